@@ -1,0 +1,243 @@
+//! Colours, shared colours and paints.
+
+use std::fmt;
+use std::str::FromStr;
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use ts_rs::TS;
+use vatman_units::{Angle, Ratio};
+
+use crate::SwatchId;
+
+/// A colour in encoded sRGB with straight (not premultiplied) alpha, 8 bits each.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(try_from = "String", into = "String")]
+#[ts(type = "string")]
+pub struct Color {
+    /// Red.
+    pub r: u8,
+    /// Green.
+    pub g: u8,
+    /// Blue.
+    pub b: u8,
+    /// 255 is opaque.
+    pub a: u8,
+}
+
+/// Text that names no colour.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[error("\u{201c}{0}\u{201d} is not a colour. Type it as #2B4A8B, or #2B4A8B80 with opacity.")]
+pub struct ColorError(pub String);
+
+impl Color {
+    /// Opaque black.
+    pub const BLACK: Self = Self::opaque(0, 0, 0);
+    /// Opaque white.
+    pub const WHITE: Self = Self::opaque(255, 255, 255);
+
+    /// An opaque colour.
+    #[must_use]
+    pub const fn opaque(r: u8, g: u8, b: u8) -> Self {
+        Self { r, g, b, a: 255 }
+    }
+
+    /// Relative luminance, 0 to 1, alpha ignored (WCAG 2.2, "relative luminance").
+    #[must_use]
+    pub fn luminance(self) -> f64 {
+        let linear = |v: u8| {
+            let v = f64::from(v) / 255.0;
+            if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
+        };
+        0.2126 * linear(self.r) + 0.7152 * linear(self.g) + 0.0722 * linear(self.b)
+    }
+
+    /// Contrast ratio, 1 to 21, of two opaque colours (WCAG 2.2, "contrast ratio").
+    #[must_use]
+    pub fn contrast(self, other: Self) -> f64 {
+        let (a, b) = (self.luminance(), other.luminance());
+        (a.max(b) + 0.05) / (a.min(b) + 0.05)
+    }
+}
+
+impl FromStr for Color {
+    type Err = ColorError;
+    fn from_str(text: &str) -> Result<Self, ColorError> {
+        let bad = || ColorError(text.chars().take(40).collect());
+        let hex = text.trim().strip_prefix('#').unwrap_or(text.trim());
+        if !hex.bytes().all(|b| b.is_ascii_hexdigit()) {
+            return Err(bad());
+        }
+        let long = match hex.len() {
+            3 | 4 => hex.chars().flat_map(|c| [c, c]).collect(),
+            6 | 8 => hex.to_owned(),
+            _ => return Err(bad()),
+        };
+        let value = |i: usize| u8::from_str_radix(&long[i..i + 2], 16).map_err(|_| bad());
+        Ok(Self { r: value(0)?, g: value(2)?, b: value(4)?, a: if long.len() == 8 { value(6)? } else { 255 } })
+    }
+}
+
+impl fmt::Display for Color {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "#{:02x}{:02x}{:02x}", self.r, self.g, self.b)?;
+        if self.a < 255 { write!(f, "{:02x}", self.a) } else { Ok(()) }
+    }
+}
+
+impl TryFrom<String> for Color {
+    type Error = ColorError;
+    fn try_from(text: String) -> Result<Self, ColorError> {
+        text.parse()
+    }
+}
+
+impl From<Color> for String {
+    fn from(color: Color) -> Self {
+        color.to_string()
+    }
+}
+
+/// A colour of its own, or one shared through a swatch; written `#2b4a8b` or `@accent`.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(try_from = "String", into = "String")]
+#[ts(type = "string")]
+pub enum Tint {
+    /// A colour used here only.
+    Own(Color),
+    /// The colour of a swatch of the job.
+    Swatch(SwatchId),
+}
+
+impl TryFrom<String> for Tint {
+    type Error = ColorError;
+    fn try_from(text: String) -> Result<Self, ColorError> {
+        match text.strip_prefix('@') {
+            Some(id) => SwatchId::new(id).map(Self::Swatch).map_err(|_| ColorError(text)),
+            None => text.parse().map(Self::Own),
+        }
+    }
+}
+
+impl From<Tint> for String {
+    fn from(tint: Tint) -> Self {
+        match tint {
+            Tint::Own(color) => color.to_string(),
+            Tint::Swatch(id) => format!("@{id}"),
+        }
+    }
+}
+
+impl From<Color> for Tint {
+    fn from(color: Color) -> Self {
+        Self::Own(color)
+    }
+}
+
+/// A named colour of the job.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Swatch {
+    /// What people call it.
+    pub name: String,
+    /// The colour.
+    pub color: Color,
+}
+
+/// A colour at a place along a gradient.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Stop {
+    /// 0 at the start to 1 at the end.
+    pub at: Ratio,
+    /// The colour there.
+    pub tint: Tint,
+    /// 0 is clear, 1 is as opaque as the colour itself.
+    pub opacity: Ratio,
+}
+
+/// What an area is filled with.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Paint {
+    /// One colour.
+    Flat {
+        /// The colour.
+        tint: Tint,
+        /// 0 is clear, 1 is as opaque as the colour itself.
+        opacity: Ratio,
+    },
+    /// Colours along a straight line across the box.
+    Linear {
+        /// Direction the colours run: 0 upward, 90 degrees to the right.
+        angle: Angle,
+        /// Two or more stops in rising order.
+        stops: Vec<Stop>,
+    },
+    /// Colours from the centre of the box to its corners.
+    Radial {
+        /// Two or more stops in rising order.
+        stops: Vec<Stop>,
+    },
+}
+
+impl Paint {
+    /// An opaque fill of one colour.
+    #[must_use]
+    pub fn flat(tint: impl Into<Tint>) -> Self {
+        Self::Flat { tint: tint.into(), opacity: Ratio::ONE }
+    }
+
+    /// The colours it uses, in order.
+    pub fn tints(&self) -> impl Iterator<Item = &Tint> {
+        let (one, stops): (_, &[Stop]) = match self {
+            Self::Flat { tint, .. } => (Some(tint), &[]),
+            Self::Linear { stops, .. } | Self::Radial { stops } => (None, stops),
+        };
+        one.into_iter().chain(stops.iter().map(|stop| &stop.tint))
+    }
+
+    /// Whether stops and opacities lie within their ranges.
+    #[must_use]
+    pub fn is_sound(&self) -> bool {
+        match self {
+            Self::Flat { opacity, .. } => opacity.is_fraction(),
+            Self::Linear { stops, .. } | Self::Radial { stops } => {
+                (2..=32).contains(&stops.len())
+                    && stops.iter().all(|stop| stop.at.is_fraction() && stop.opacity.is_fraction())
+                    && stops.is_sorted_by_key(|stop| stop.at)
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn colours_read_and_write() {
+        for (typed, written) in [("#2B4A8B", "#2b4a8b"), ("fff", "#ffffff"), (" #12345678 ", "#12345678"), ("#abcf", "#aabbcc")] {
+            assert_eq!(typed.parse::<Color>().unwrap().to_string(), written.strip_suffix("ff").filter(|_| written.len() == 9).unwrap_or(written));
+        }
+        for typed in ["", "#12", "blue", "#ggg", "#1234567", "é"] {
+            assert!(typed.parse::<Color>().is_err(), "{typed}");
+        }
+    }
+
+    #[test]
+    fn contrast_of_black_on_white_is_21() {
+        assert!((Color::BLACK.contrast(Color::WHITE) - 21.0).abs() < 1e-9);
+        // A published pair: #767676 on white is the darkest grey that just passes 4.5.
+        let grey: Color = "#767676".parse().unwrap();
+        assert!((grey.contrast(Color::WHITE) - 4.54).abs() < 0.01);
+    }
+
+    #[test]
+    fn a_tint_names_a_swatch_or_a_colour() {
+        let tint: Tint = serde_json::from_str("\"@accent\"").unwrap();
+        assert_eq!(tint, Tint::Swatch(SwatchId::new("accent").unwrap()));
+        assert_eq!(serde_json::to_string(&tint).unwrap(), "\"@accent\"");
+        assert!(serde_json::from_str::<Tint>("\"@\"").is_err());
+    }
+}

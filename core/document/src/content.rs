@@ -1,0 +1,142 @@
+//! What an item says or shows, and the part it plays.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_units::Ratio;
+
+use crate::{AssetId, Outline, RichText};
+
+/// The part an item plays in the message.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Part {
+    /// What matters most.
+    Headline,
+    /// A line that carries the headline further.
+    Support,
+    /// Day and hour.
+    When,
+    /// Place.
+    Where,
+    /// Any other fact.
+    Detail,
+    /// Price.
+    Price,
+    /// What the reader should do next.
+    Action,
+    /// How to reach the maker.
+    Contact,
+    /// Conditions and notes.
+    SmallPrint,
+    /// The maker's mark or name.
+    Mark,
+    /// The picture that carries the piece.
+    MainPicture,
+    /// Any other picture.
+    Picture,
+    /// A flat area behind other parts.
+    Panel,
+    /// Decoration.
+    Ornament,
+}
+
+impl Part {
+    /// Plain name, as shown to people.
+    #[must_use]
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Headline => "Headline",
+            Self::Support => "Second line",
+            Self::When => "When",
+            Self::Where => "Where",
+            Self::Detail => "Detail",
+            Self::Price => "Price",
+            Self::Action => "Call to action",
+            Self::Contact => "Contact",
+            Self::SmallPrint => "Small print",
+            Self::Mark => "Mark",
+            Self::MainPicture => "Main picture",
+            Self::Picture => "Picture",
+            Self::Panel => "Panel",
+            Self::Ornament => "Ornament",
+        }
+    }
+}
+
+/// The point of a picture that must stay in view, as fractions of its width and height.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Focus {
+    /// 0 is the left edge.
+    pub x: Ratio,
+    /// 0 is the top edge.
+    pub y: Ratio,
+}
+
+impl Focus {
+    /// The middle of the picture.
+    pub const CENTRE: Self = Self { x: Ratio::HALF, y: Ratio::HALF };
+}
+
+/// What an item says or shows.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Content {
+    /// Words.
+    Words {
+        /// The text; while it is blank the prompt is shown on the stage and nothing is exported.
+        text: RichText,
+        /// What belongs here, in plain words.
+        prompt: String,
+    },
+    /// A frame and the picture in it.
+    Picture {
+        /// The picture; an empty frame is shown on the stage and not exported.
+        picture: Option<AssetId>,
+        /// The point that stays in view.
+        focus: Focus,
+        /// The outline of the frame.
+        frame: Outline,
+    },
+    /// A shape.
+    Shape {
+        /// Its outline.
+        outline: Outline,
+    },
+}
+
+impl Content {
+    /// Longest text of one item, in bytes.
+    pub const LONGEST_TEXT: usize = 20_000;
+
+    /// Why it cannot be kept, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        match self {
+            Self::Words { text, prompt } if text.text().len() > Self::LONGEST_TEXT || prompt.len() > 500 => {
+                Some("One item holds at most 20,000 letters.".into())
+            }
+            Self::Words { text, .. } => text.runs().iter().find_map(|run| {
+                let weight_ok = run.style.weight.is_none_or(|w| (1..=1_000).contains(&w));
+                let size_ok = run.style.size.is_none_or(|s| (0.05..=20.0).contains(&s.get()));
+                (!weight_ok || !size_ok).then(|| "A range of text has a weight or size outside what can be set.".into())
+            }),
+            Self::Picture { focus, frame, .. } => {
+                if focus.x.is_fraction() && focus.y.is_fraction() { frame.problem() } else { Some("The focus of a picture lies inside it.".into()) }
+            }
+            Self::Shape { outline } => outline.problem(),
+        }
+    }
+
+    /// The words, if it has any.
+    #[must_use]
+    pub fn words(&self) -> Option<&RichText> {
+        if let Self::Words { text, .. } = self { Some(text) } else { None }
+    }
+
+    /// The picture, if it shows one.
+    #[must_use]
+    pub fn picture(&self) -> Option<&AssetId> {
+        if let Self::Picture { picture, .. } = self { picture.as_ref() } else { None }
+    }
+}

@@ -1,0 +1,127 @@
+//! An item on a side, and what it shares with the same item in other pieces.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_units::{Length, Placement, Ratio};
+
+use crate::{Content, Focus, ItemId, KinId, Look, Part};
+
+/// What the same item in several pieces has in common.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Kin {
+    /// The part it plays.
+    pub part: Part,
+    /// What it says or shows.
+    pub content: Content,
+    /// How it looks.
+    pub look: Look,
+}
+
+/// How a picture sits in its frame in one piece.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Crop {
+    /// The point of the picture at the centre of the frame.
+    pub centre: Focus,
+    /// Size of the picture relative to just covering the frame; 1 covers.
+    pub zoom: Ratio,
+}
+
+/// Where an item sits in one piece.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Place {
+    /// Box, turn and mirroring.
+    pub at: Placement,
+    /// Every length of the shared look (type size, line width, radius) times this.
+    pub scale: Ratio,
+    /// Framing of a picture; without one the focus is kept in view and the frame covered.
+    pub crop: Option<Crop>,
+}
+
+impl Place {
+    /// Upright, at the look's own lengths.
+    #[must_use]
+    pub const fn new(at: Placement) -> Self {
+        Self { at, scale: Ratio::ONE, crop: None }
+    }
+
+    /// Why it cannot be kept, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        let far = Length::inches(1_000.0);
+        let r = self.at.rect;
+        if r.w.raw() < 0 || r.h.raw() < 0 {
+            return Some("Width and height are at least 0.".into());
+        }
+        if [r.x, r.y, r.w, r.h].iter().any(|length| length.abs() > far) {
+            return Some("That lies more than 1,000 in away.".into());
+        }
+        if !(1e-4..=1e4).contains(&self.scale.get()) {
+            return Some("A part can be scaled to between a ten-thousandth and ten thousand times.".into());
+        }
+        match self.crop {
+            Some(crop) if !(0.01..=100.0).contains(&crop.zoom.get()) => Some("A picture can be scaled to between 1 and 10,000 % in its frame.".into()),
+            Some(crop) if [crop.centre.x, crop.centre.y].iter().any(|v| v.get().abs() > 100.0) => Some("That moves the picture out of its frame.".into()),
+            _ => None,
+        }
+    }
+}
+
+/// What an item has released from sharing.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(default, deny_unknown_fields)]
+pub struct Release {
+    /// Words or picture of its own.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub content: Option<Content>,
+    /// A look of its own.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub look: Option<Look>,
+}
+
+/// One item on one side.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Item {
+    /// Its identity within the job.
+    pub id: ItemId,
+    /// What it shares with the same item elsewhere.
+    pub kin: KinId,
+    /// Where it sits here.
+    pub place: Place,
+    /// What it has released from sharing.
+    #[serde(default)]
+    pub release: Release,
+    /// Cannot be picked or moved on the stage.
+    #[serde(default)]
+    pub locked: bool,
+    /// Neither shown nor exported.
+    #[serde(default)]
+    pub hidden: bool,
+}
+
+/// An item with sharing resolved: the plain sum of kin, release and place.
+#[derive(Debug, Clone, Copy)]
+pub struct Plain<'a> {
+    /// The item.
+    pub item: &'a Item,
+    /// The part it plays.
+    pub part: Part,
+    /// What it says or shows here.
+    pub content: &'a Content,
+    /// How it looks here.
+    pub look: &'a Look,
+}
+
+impl Plain<'_> {
+    /// Name for lists: the beginning of its words, or its part.
+    #[must_use]
+    pub fn name(&self) -> String {
+        match self.content.words() {
+            Some(text) if !text.is_blank() => text.text().split_whitespace().collect::<Vec<_>>().join(" ").chars().take(40).collect(),
+            _ => self.part.name().to_owned(),
+        }
+    }
+}

@@ -1,0 +1,127 @@
+//! A job: shared content and look, and its pieces.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+use crate::{AssetId, Color, Format, Item, ItemId, JobId, Kin, KinId, Paint, PieceId, Plain, SideId, Swatch, SwatchId, Tint};
+
+/// One side of a piece.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Side {
+    /// Its identity.
+    pub id: SideId,
+    /// "Front", "Back"...
+    pub name: String,
+    /// What lies under everything; nothing means a transparent sheet.
+    pub ground: Option<Paint>,
+    /// Back to front.
+    pub items: Vec<Item>,
+}
+
+/// One place the message goes: a format and its sides.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Piece {
+    /// Its identity.
+    pub id: PieceId,
+    /// What it is, in plain words.
+    pub name: String,
+    /// The catalogue entry it was made from, if any.
+    #[serde(default)]
+    pub place: Option<String>,
+    /// Size, resolution, bleed and safe area.
+    pub format: Format,
+    /// One or more.
+    pub sides: Vec<Side>,
+}
+
+/// One message in all the sizes it is needed in.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Job {
+    /// Its identity.
+    pub id: JobId,
+    /// Name in lists and file names.
+    pub title: String,
+    /// Shared colours.
+    pub swatches: BTreeMap<SwatchId, Swatch>,
+    /// What items share across pieces.
+    pub kins: BTreeMap<KinId, Kin>,
+    /// The pieces, in the order they are shown.
+    pub pieces: Vec<Piece>,
+}
+
+impl Job {
+    /// A job without pieces.
+    #[must_use]
+    pub fn new(id: JobId, title: impl Into<String>) -> Self {
+        Self { id, title: title.into(), swatches: BTreeMap::new(), kins: BTreeMap::new(), pieces: Vec::new() }
+    }
+
+    /// The piece of an identity.
+    #[must_use]
+    pub fn piece(&self, id: &PieceId) -> Option<&Piece> {
+        self.pieces.iter().find(|piece| piece.id == *id)
+    }
+
+    /// A side and the piece it belongs to.
+    #[must_use]
+    pub fn side(&self, id: &SideId) -> Option<(&Piece, &Side)> {
+        self.pieces.iter().find_map(|piece| piece.sides.iter().find(|side| side.id == *id).map(|side| (piece, side)))
+    }
+
+    pub(crate) fn side_mut(&mut self, id: &SideId) -> Option<&mut Side> {
+        self.pieces.iter_mut().flat_map(|piece| &mut piece.sides).find(|side| side.id == *id)
+    }
+
+    /// Every item of the job.
+    pub fn items(&self) -> impl Iterator<Item = &Item> {
+        self.pieces.iter().flat_map(|piece| &piece.sides).flat_map(|side| &side.items)
+    }
+
+    /// The item of an identity.
+    #[must_use]
+    pub fn item(&self, id: &ItemId) -> Option<&Item> {
+        self.items().find(|item| item.id == *id)
+    }
+
+    pub(crate) fn item_mut(&mut self, id: &ItemId) -> Option<&mut Item> {
+        self.pieces.iter_mut().flat_map(|piece| &mut piece.sides).flat_map(|side| &mut side.items).find(|item| item.id == *id)
+    }
+
+    /// Resolves what an item shares and what it has released. Nothing where its kin is missing,
+    /// which a checked job never has.
+    #[must_use]
+    pub fn plain<'a>(&'a self, item: &'a Item) -> Option<Plain<'a>> {
+        let kin = self.kins.get(&item.kin)?;
+        Some(Plain {
+            item,
+            part: kin.part,
+            content: item.release.content.as_ref().unwrap_or(&kin.content),
+            look: item.release.look.as_ref().unwrap_or(&kin.look),
+        })
+    }
+
+    /// The colour a tint stands for; a missing swatch is a mid grey, which a checked job never has.
+    #[must_use]
+    pub fn color(&self, tint: &Tint) -> Color {
+        match tint {
+            Tint::Own(color) => *color,
+            Tint::Swatch(id) => self.swatches.get(id).map_or(Color::opaque(128, 128, 128), |swatch| swatch.color),
+        }
+    }
+
+    /// The pictures it uses, each once, in order of identity.
+    #[must_use]
+    pub fn pictures(&self) -> Vec<AssetId> {
+        let shared = self.kins.values().filter_map(|kin| kin.content.picture());
+        let own = self.items().filter_map(|item| item.release.content.as_ref()?.picture());
+        let mut all: Vec<_> = shared.chain(own).cloned().collect();
+        all.sort();
+        all.dedup();
+        all
+    }
+}

@@ -1,0 +1,40 @@
+//! The job and everything in it: what it says, how it looks, where each part sits, and the commands
+//! by which it changes. No layout and no drawing happens here.
+
+mod color;
+mod command;
+mod content;
+mod delta;
+mod format;
+mod id;
+mod item;
+mod job;
+mod look;
+mod outline;
+mod stored;
+mod words;
+
+pub use color::{Color, ColorError, Paint, Stop, Swatch, Tint};
+pub use command::{Command, CommandError, Known, Target};
+pub use content::{Content, Focus, Part};
+pub use delta::JobDelta;
+pub use format::{Format, FormatError};
+pub use id::{AssetId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
+pub use item::{Crop, Item, Kin, Place, Plain, Release};
+pub use job::{Job, Piece, Side};
+pub use look::{Align, Blend, Look, Shadow, Stroke, TextFit, TypeLook, VAlign};
+pub use outline::Outline;
+pub use stored::{CURRENT_VERSION, StoredError, read_job, write_job};
+pub use words::{RichText, Run, RunStyle};
+
+/// Every type the front end sees, for generating its declarations in one place.
+#[must_use]
+pub fn type_declarations() -> Vec<(String, String)> {
+    use ts_rs::TS;
+    macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
+    declare![
+        JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
+        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Paint, Swatch, Part, Focus, Content, Outline, RunStyle, Run, RichText, Align,
+        VAlign, Blend, Shadow, Stroke, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Format, Side, Piece, Job, Target, Command, JobDelta,
+    ]
+}

@@ -1,0 +1,128 @@
+//! The outlines of shapes and frames.
+
+use kurbo::{Affine, BezPath, Shape as _};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_units::{Length, Ratio};
+
+const TOLERANCE: f64 = 0.01;
+
+/// The outline of a shape or of the frame of a picture, fitted to the item's box.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Outline {
+    /// A rectangle; the radius is held to half the shorter side.
+    Rect {
+        /// Corner radius.
+        radius: Length,
+    },
+    /// An ellipse touching the four sides.
+    Ellipse,
+    /// A doorway: upright sides and a half-round top.
+    Arch,
+    /// Points around an ellipse.
+    Star {
+        /// 3 to 120 points.
+        points: u8,
+        /// Depth of the notches as a fraction of the radius.
+        depth: Ratio,
+    },
+    /// Drawn curves, stretched from their own box to the item's.
+    Path {
+        /// SVG path data.
+        data: String,
+        /// Width of the box the data was drawn in.
+        width: u32,
+        /// Height of the box the data was drawn in.
+        height: u32,
+    },
+}
+
+impl Outline {
+    /// A plain rectangle.
+    pub const RECT: Self = Self::Rect { radius: Length::ZERO };
+
+    /// Why it cannot be drawn, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        match self {
+            Self::Rect { radius } if radius.raw() < 0 => Some("A corner radius cannot be negative.".into()),
+            Self::Star { points, depth } if *points < 3 || *points > 120 || !depth.is_fraction() => {
+                Some("A star has 3 to 120 points and notches of 0 to 100 %.".into())
+            }
+            Self::Path { width: 0, .. } | Self::Path { height: 0, .. } => Some("A drawn outline needs a box with a width and a height.".into()),
+            Self::Path { data, .. } if data.len() > 200_000 => Some("The drawn outline is too long.".into()),
+            Self::Path { data, .. } if BezPath::from_svg(data).is_err() => Some("The drawn outline cannot be read as path data.".into()),
+            _ => None,
+        }
+    }
+
+    /// The outline in a box of `w` by `h` CSS pixels from the origin; `detail` scales its stored lengths.
+    /// An unreadable drawn outline falls back to its box.
+    #[must_use]
+    pub fn path(&self, w: f64, h: f64, detail: f64) -> BezPath {
+        let frame = kurbo::Rect::new(0.0, 0.0, w, h);
+        match self {
+            Self::Rect { radius } => {
+                let radius = (radius.to_css_px() * detail).clamp(0.0, w.min(h) / 2.0);
+                if radius > 0.0 { frame.to_rounded_rect(radius).to_path(TOLERANCE) } else { frame.to_path(TOLERANCE) }
+            }
+            Self::Ellipse => kurbo::Ellipse::from_rect(frame).to_path(TOLERANCE),
+            Self::Arch => {
+                let rise = (w / 2.0).min(h);
+                let dome = kurbo::Arc::new((w / 2.0, rise), (w / 2.0, rise), std::f64::consts::PI, std::f64::consts::PI, 0.0);
+                let mut path = BezPath::new();
+                path.move_to((0.0, h));
+                path.line_to((0.0, rise));
+                path.extend(dome.append_iter(TOLERANCE));
+                path.line_to((w, h));
+                path.close_path();
+                path
+            }
+            Self::Star { points, depth } => {
+                let count = usize::from(*points) * 2;
+                let inner = 1.0 - depth.get();
+                let mut path = BezPath::new();
+                for i in 0..count {
+                    let angle = std::f64::consts::TAU * i as f64 / count as f64 - std::f64::consts::FRAC_PI_2;
+                    let reach = if i % 2 == 0 { 1.0 } else { inner };
+                    let at = (w / 2.0 * (1.0 + reach * angle.cos()), h / 2.0 * (1.0 + reach * angle.sin()));
+                    if i == 0 { path.move_to(at) } else { path.line_to(at) }
+                }
+                path.close_path();
+                path
+            }
+            Self::Path { data, width, height } => match BezPath::from_svg(data) {
+                Ok(path) => Affine::scale_non_uniform(w / f64::from((*width).max(1)), h / f64::from((*height).max(1))) * path,
+                Err(_) => frame.to_path(TOLERANCE),
+            },
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn outlines_fill_their_box(w in 1.0f64..2000.0, h in 1.0f64..2000.0, points in 3u8..60, radius in 0f64..500.0) {
+            let even = points & !1;
+            for outline in [Outline::Rect { radius: Length::css_px(radius) }, Outline::Ellipse, Outline::Arch, Outline::Star { points: even.max(4), depth: Ratio::HALF },
+                Outline::Path { data: "M0 0H20V10H0Z".into(), width: 20, height: 10 }] {
+                let bounds = outline.path(w, h, 1.0).bounding_box();
+                prop_assert!(bounds.x0 > -0.02 && bounds.y0 > -0.02 && bounds.x1 < w + 0.02 && bounds.y1 < h + 0.02, "{outline:?}: {bounds:?} in {w} x {h}");
+                prop_assert!(bounds.height() > h * 0.98, "{outline:?}: {bounds:?} in {w} x {h}");
+            }
+        }
+    }
+
+    #[test]
+    fn unsound_outlines_say_why() {
+        assert!(Outline::Star { points: 2, depth: Ratio::HALF }.problem().is_some());
+        assert!(Outline::Path { data: "M0 0 nonsense".into(), width: 1, height: 1 }.problem().is_some());
+        assert!(Outline::Path { data: "M0 0H1V1Z".into(), width: 0, height: 1 }.problem().is_some());
+        assert_eq!(Outline::Arch.problem(), None);
+    }
+}

@@ -1,0 +1,303 @@
+//! Setting text: shaping, breaking, fitting and aligning, once, into positioned glyphs.
+
+use std::ops::Range;
+use std::sync::{Arc, Mutex, PoisonError};
+
+use parley::style::{FontFamily, FontFamilyName, FontStyle, FontWeight, LineHeight, StyleProperty};
+use parley::{Affinity, Alignment, AlignmentOptions, Cursor, FontContext, GenericFamily, Layout, LayoutContext};
+use serde::Serialize;
+use ts_rs::TS;
+use vatman_document::{Align, RichText, TextFit, Tint, TypeLook, VAlign};
+
+use crate::fit::largest;
+use crate::shown::Shown;
+use crate::{FaceId, FontLibrary};
+
+/// Index into the styles of one text; parley calls it a brush.
+type Style = usize;
+
+/// The box text is set in.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct TextBox {
+    /// Width, in CSS pixels.
+    pub width: f64,
+    /// Height, in CSS pixels; grown text ignores it.
+    pub height: f64,
+    /// Scale of the look's lengths.
+    pub scale: f64,
+}
+
+/// A positioned glyph.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Glyph {
+    /// Index in the face.
+    pub id: u32,
+    /// Origin.
+    pub x: f64,
+    /// Baseline.
+    pub y: f64,
+    /// Distance to the next glyph, spacing included.
+    pub advance: f64,
+    /// The bytes of [`GlyphRun::text`] it stands for; empty where another glyph of its cluster already does.
+    pub text: Range<usize>,
+}
+
+/// Glyphs of one face, size and colour on one line, in visual order.
+#[derive(Debug, Clone, PartialEq)]
+pub struct GlyphRun {
+    /// Face.
+    pub face: FaceId,
+    /// Size.
+    pub size: f64,
+    /// Colour of its own, if the range has one.
+    pub tint: Option<Tint>,
+    /// The letters, as shown.
+    pub text: String,
+    /// The glyphs.
+    pub glyphs: Vec<Glyph>,
+    /// Underline: distance of its top below the baseline, and thickness.
+    pub underline: Option<(f64, f64)>,
+}
+
+/// A line of text.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Line {
+    /// Left edge of its letters.
+    pub x: f64,
+    /// Width of its letters without trailing space.
+    pub width: f64,
+    /// Top.
+    pub top: f64,
+    /// Baseline.
+    pub baseline: f64,
+    /// Bottom.
+    pub bottom: f64,
+}
+
+/// A place where the caret can stand.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, TS)]
+pub struct Caret {
+    /// Offset in the typed text, in UTF-16 units.
+    pub at: usize,
+    /// From the left of the item's box, CSS pixels.
+    pub x: f64,
+    /// Top.
+    pub top: f64,
+    /// Bottom.
+    pub bottom: f64,
+}
+
+/// Text laid out.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Setting {
+    /// Glyphs in visual order, line by line.
+    pub runs: Vec<GlyphRun>,
+    /// Lines from top to bottom.
+    pub lines: Vec<Line>,
+    /// Size of type of the whole after fitting.
+    pub size: f64,
+    /// Height of the lines together.
+    pub height: f64,
+    /// Whether it is larger than its box.
+    pub spills: bool,
+    /// Places of the caret, where asked for.
+    pub carets: Vec<Caret>,
+}
+
+struct Scratch {
+    fonts: FontContext,
+    layouts: LayoutContext<Style>,
+}
+
+/// Sets text in the families of a library. Cheap to share; each call borrows scratch memory from a pool.
+pub struct Typesetter {
+    library: Arc<FontLibrary>,
+    pool: Mutex<Vec<Scratch>>,
+}
+
+impl Typesetter {
+    /// A typesetter for a library.
+    #[must_use]
+    pub fn new(library: Arc<FontLibrary>) -> Self {
+        Self { library, pool: Mutex::new(Vec::new()) }
+    }
+
+    /// The families it sets in.
+    #[must_use]
+    pub fn library(&self) -> &Arc<FontLibrary> {
+        &self.library
+    }
+
+    /// Sets text in a box. An unknown family is set in the first of the catalogue.
+    ///
+    /// The text is shaped once at the look's size; other sizes are the same layout scaled, so fitting only breaks lines again.
+    #[must_use]
+    pub fn set(&self, text: &RichText, look: &TypeLook, within: TextBox, with_carets: bool) -> Setting {
+        let shown = Shown::new(text, look.caps);
+        let base = look.size.to_css_px();
+        let mut layout = self.shape(&shown, look, base);
+        let set_size = base * within.scale;
+        let width = within.width.max(0.0);
+
+        let mut holds = |size: f64| {
+            layout.break_all_lines(Some((width * base / size) as f32));
+            let factor = size / base;
+            let widest = layout.lines().map(|line| line.metrics().advance - line.metrics().hanging_advance).fold(0.0, f32::max);
+            // A hair of tolerance: single precision sums differ in the last digits.
+            f64::from(layout.height()) * factor <= within.height + 0.01 && f64::from(widest) * factor <= width + 0.01
+        };
+        let (size, fits) = match look.fit {
+            TextFit::Grow => (set_size, true),
+            TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, &mut holds),
+            TextFit::Fill { floor } => largest(set_size * floor.get(), (within.height / look.leading.get()).max(set_size * floor.get()), &mut holds),
+        };
+        let factor = size / base;
+        layout.break_all_lines(Some((width / factor) as f32));
+        let alignment = match look.align {
+            Align::Start => Alignment::Start,
+            Align::Centre => Alignment::Center,
+            Align::End => Alignment::End,
+            Align::Justified => Alignment::Justify,
+        };
+        layout.align(alignment, AlignmentOptions { align_when_overflowing: true, ..AlignmentOptions::default() });
+        let height = f64::from(layout.height()) * factor;
+        let grows = matches!(look.fit, TextFit::Grow);
+        let down = match look.valign {
+            _ if grows => 0.0,
+            VAlign::Top => 0.0,
+            VAlign::Middle => (within.height - height) / 2.0,
+            VAlign::Bottom => within.height - height,
+        };
+        let map = Map { factor, down };
+        let widest = layout.lines().map(|line| f64::from(line.metrics().advance - line.metrics().hanging_advance) * factor).fold(0.0, f64::max);
+        Setting {
+            runs: self.runs(&layout, &shown, look, map),
+            lines: lines(&layout, map),
+            size,
+            height,
+            spills: !fits || (!grows && widest > width + 0.5),
+            carets: if with_carets { carets(&layout, &shown, map) } else { Vec::new() },
+        }
+    }
+
+    fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
+        let mut scratch = self.pool.lock().unwrap_or_else(PoisonError::into_inner).pop().unwrap_or_else(|| Scratch { fonts: self.library.context(), layouts: LayoutContext::new() });
+        let mut builder = scratch.layouts.ranged_builder(&mut scratch.fonts, &shown.text, 1.0, false);
+        builder.push_default(StyleProperty::FontFamily(stack(&look.family)));
+        builder.push_default(StyleProperty::FontSize(base as f32));
+        builder.push_default(StyleProperty::FontWeight(FontWeight::new(f32::from(look.weight))));
+        builder.push_default(StyleProperty::FontStyle(slant(look.italic)));
+        builder.push_default(StyleProperty::LineHeight(LineHeight::FontSizeRelative(look.leading.get() as f32)));
+        builder.push_default(StyleProperty::LetterSpacing((look.tracking.get() * base) as f32));
+        for (index, (range, style)) in shown.runs.iter().enumerate() {
+            builder.push(StyleProperty::Brush(index), range.clone());
+            if let Some(family) = &style.family {
+                builder.push(StyleProperty::FontFamily(stack(family)), range.clone());
+            }
+            if let Some(weight) = style.weight {
+                builder.push(StyleProperty::FontWeight(FontWeight::new(f32::from(weight))), range.clone());
+            }
+            if let Some(italic) = style.italic {
+                builder.push(StyleProperty::FontStyle(slant(italic)), range.clone());
+            }
+            if let Some(size) = style.size {
+                builder.push(StyleProperty::FontSize((base * size.get()) as f32), range.clone());
+                builder.push(StyleProperty::LetterSpacing((look.tracking.get() * base * size.get()) as f32), range.clone());
+            }
+        }
+        let layout = builder.build(&shown.text);
+        self.pool.lock().unwrap_or_else(PoisonError::into_inner).push(scratch);
+        layout
+    }
+
+    fn runs(&self, layout: &Layout<Style>, shown: &Shown, look: &TypeLook, map: Map) -> Vec<GlyphRun> {
+        let mut out: Vec<GlyphRun> = Vec::new();
+        for line in layout.lines() {
+            let first = line.items().find_map(|item| if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None });
+            let mut x = f64::from(first.unwrap_or(0.0)) * map.factor;
+            let y = map.y(line.metrics().baseline);
+            for run in line.runs() {
+                let Some(face) = self.library.face_of(run.font().data.id()) else { continue };
+                let size = f64::from(run.font_size()) * map.factor;
+                let metrics = run.font_metrics();
+                let mut open: Option<(usize, GlyphRun)> = None;
+                for cluster in run.visual_clusters() {
+                    let style = layout.styles()[usize::from(cluster.style_index())].brush;
+                    if open.as_ref().is_none_or(|(current, _)| *current != style) {
+                        out.extend(open.take().map(|(_, run)| run));
+                        let own = shown.runs.get(style).map(|(_, style)| style);
+                        let lined = own.and_then(|style| style.underline).unwrap_or(look.underline);
+                        let underline = lined.then(|| (-f64::from(metrics.underline_offset) * map.factor, f64::from(metrics.underline_size) * map.factor));
+                        open = Some((style, GlyphRun { face, size, tint: own.and_then(|style| style.tint.clone()), text: String::new(), glyphs: Vec::new(), underline }));
+                    }
+                    let Some((_, current)) = &mut open else { continue };
+                    let letters = shown.text.get(cluster.text_range()).unwrap_or_default().trim_end_matches('\n');
+                    let from = current.text.len();
+                    current.text.push_str(letters);
+                    let mut range = from..current.text.len();
+                    if cluster.is_ligature_continuation() {
+                        if let Some(last) = current.glyphs.last_mut() {
+                            last.text.end = range.end;
+                        }
+                        continue;
+                    }
+                    if letters.is_empty() {
+                        continue;
+                    }
+                    for glyph in cluster.glyphs() {
+                        let advance = f64::from(glyph.advance) * map.factor;
+                        let (dx, dy) = (f64::from(glyph.x) * map.factor, f64::from(glyph.y) * map.factor);
+                        current.glyphs.push(Glyph { id: glyph.id, x: x + dx, y: y + dy, advance, text: range.clone() });
+                        range = range.end..range.end;
+                        x += advance;
+                    }
+                }
+                out.extend(open.map(|(_, run)| run));
+            }
+        }
+        out.retain(|run| !run.glyphs.is_empty());
+        out
+    }
+}
+
+#[derive(Clone, Copy)]
+struct Map {
+    factor: f64,
+    down: f64,
+}
+
+impl Map {
+    fn y(self, value: f32) -> f64 {
+        f64::from(value) * self.factor + self.down
+    }
+}
+
+fn stack(family: &str) -> FontFamily<'_> {
+    FontFamily::List(vec![FontFamilyName::named(family), FontFamilyName::Generic(GenericFamily::SansSerif)].into())
+}
+
+fn slant(italic: bool) -> FontStyle {
+    if italic { FontStyle::Italic } else { FontStyle::Normal }
+}
+
+fn lines(layout: &Layout<Style>, map: Map) -> Vec<Line> {
+    let line = |line: parley::Line<'_, Style>| {
+        let m = line.metrics();
+        Line {
+            x: f64::from(m.offset) * map.factor,
+            width: f64::from(m.advance - m.hanging_advance) * map.factor,
+            top: map.y(m.block_min_coord),
+            baseline: map.y(m.baseline),
+            bottom: map.y(m.block_max_coord),
+        }
+    };
+    layout.lines().map(line).collect()
+}
+
+fn carets(layout: &Layout<Style>, shown: &Shown, map: Map) -> Vec<Caret> {
+    let caret = |&(byte, at): &(usize, usize)| {
+        let place = Cursor::from_byte_index(layout, byte, Affinity::Downstream).geometry(layout, 0.0);
+        Caret { at, x: place.x0 * map.factor, top: map.y(place.y0 as f32), bottom: map.y(place.y1 as f32) }
+    };
+    shown.stops.iter().map(caret).collect()
+}

@@ -1,0 +1,151 @@
+//! Text set in the families that ship.
+
+use std::path::PathBuf;
+use std::sync::{Arc, OnceLock};
+
+use proptest::prelude::*;
+use vatman_document::{Align, RichText, Run, RunStyle, TextFit, TypeLook, VAlign};
+use vatman_type::{FontLibrary, FontSource, GlyphOutlines, Setting, TextBox, Typesetter};
+use vatman_units::{Length, Ratio};
+
+struct Shipped;
+impl Shipped {
+    fn read(name: &str) -> Option<Vec<u8>> {
+        std::fs::read(PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../assets/fonts").join(name)).ok()
+    }
+}
+impl FontSource for Shipped {
+    fn catalogue(&self) -> Option<Vec<u8>> {
+        Self::read("catalogue.json")
+    }
+    fn face(&self, file: &str) -> Option<Vec<u8>> {
+        Self::read(file)
+    }
+}
+
+fn setter() -> &'static Typesetter {
+    static SETTER: OnceLock<Typesetter> = OnceLock::new();
+    SETTER.get_or_init(|| Typesetter::new(Arc::new(FontLibrary::load(&Shipped).unwrap())))
+}
+
+fn look(family: &str, px: f64) -> TypeLook {
+    TypeLook { family: family.into(), size: Length::css_px(px), ..TypeLook::default() }
+}
+
+fn set(text: &str, look: &TypeLook, width: f64, height: f64) -> Setting {
+    setter().set(&RichText::plain(text), look, TextBox { width, height, scale: 1.0 }, true)
+}
+
+#[test]
+fn every_family_sets_its_own_name_and_carries_a_licence() {
+    let library = setter().library();
+    assert!(library.families().len() >= 24);
+    for family in library.families() {
+        let out = set(&family.family, &look(&family.family, 40.0), 2_000.0, 100.0);
+        assert_eq!(out.lines.len(), 1, "{}", family.family);
+        assert!(out.runs.iter().flat_map(|run| &run.glyphs).all(|glyph| glyph.id != 0), "{} lacks letters of its own name", family.family);
+        assert!(!library.glyph(out.runs[0].face, out.runs[0].glyphs[0].id).is_empty());
+        let own: Vec<_> = family.faces.iter().map(|face| library.file(&face.file).unwrap().as_ptr()).collect();
+        assert!(own.contains(&library.face_data(out.runs[0].face).as_ptr()), "{} is set in a face of another family", family.family);
+        let folder = family.faces[0].file.split('/').next().unwrap();
+        assert!(Shipped::read(&format!("{folder}/LICENSE")).is_some_and(|text| text.len() > 1_000), "{} has no licence file", family.family);
+        assert!(["OFL-1.1", "Apache-2.0"].contains(&family.licence.as_str()));
+    }
+}
+
+#[test]
+fn text_wraps_at_the_width_and_typed_line_ends_stay() {
+    let out = set("Hands in clay\nby ten.", &look("Lora", 32.0), 10_000.0, 0.0);
+    assert_eq!(out.lines.len(), 2);
+    let narrow = set("Hands in clay by ten.", &look("Lora", 32.0), 120.0, 0.0);
+    assert!(narrow.lines.len() > 2);
+    assert!(narrow.lines.iter().all(|line| line.width <= 120.0));
+    assert!(!narrow.spills, "grown text never spills");
+}
+
+#[test]
+fn alignment_moves_lines_in_the_box() {
+    let x = |align| set("Clay", &TypeLook { align, ..look("Lora", 32.0) }, 500.0, 0.0).lines[0];
+    let width = x(Align::Start).width;
+    assert!(x(Align::Start).x.abs() < 0.01);
+    assert!((x(Align::Centre).x - (500.0 - width) / 2.0).abs() < 0.05);
+    assert!((x(Align::End).x - (500.0 - width)).abs() < 0.05);
+    let fit = TextFit::Shrink { floor: Ratio::HALF };
+    let y = |valign| set("Clay", &TypeLook { valign, fit, ..look("Lora", 32.0) }, 500.0, 200.0);
+    let height = y(VAlign::Top).height;
+    assert!((y(VAlign::Bottom).lines[0].bottom - 200.0).abs() < 0.05);
+    assert!((y(VAlign::Middle).lines[0].top - (200.0 - height) / 2.0).abs() < 0.05);
+}
+
+#[test]
+fn ranges_change_face_size_and_colour() {
+    let runs = vec![
+        Run { text: "Made ".into(), style: RunStyle::default() },
+        Run { text: "slow".into(), style: RunStyle { weight: Some(700), size: Some(Ratio::new(2.0)), underline: Some(true), ..RunStyle::default() } },
+    ];
+    let out = setter().set(&runs.into(), &look("Lora", 20.0), TextBox { width: 900.0, height: 90.0, scale: 1.5 }, false);
+    assert_eq!(out.runs.len(), 2);
+    assert!((out.runs[0].size - 30.0).abs() < 1e-3 && (out.runs[1].size - 60.0).abs() < 1e-3);
+    assert_ne!(out.runs[0].face, out.runs[1].face);
+    assert!(out.runs[0].underline.is_none() && out.runs[1].underline.is_some_and(|(below, thick)| below > 0.0 && thick > 0.0));
+}
+
+#[test]
+fn right_to_left_text_does_not_break_the_layout() {
+    let out = set("קדרות ביד", &look("Lora", 32.0), 400.0, 0.0);
+    assert_eq!(out.carets.len(), "קדרות ביד".chars().count() + 1);
+}
+
+fn any_text() -> impl Strategy<Value = String> {
+    "[A-Za-z,.'éß&fi \\n]{0,80}"
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(48))]
+
+    /// What is said to fit lies within its box, and a shrunk text that spills has reached its floor.
+    #[test]
+    fn fitted_text_is_inside_or_reported(text in any_text(), width in 40.0f64..900.0, height in 20.0f64..500.0, fill: bool, size in 8.0f64..160.0) {
+        let floor = Ratio::new(0.4);
+        let fit = if fill { TextFit::Fill { floor } } else { TextFit::Shrink { floor } };
+        let out = set(&text, &TypeLook { fit, ..look("Bitter", size) }, width, height);
+        if out.spills {
+            prop_assert!((out.size - size * 0.4).abs() < size * 1e-3);
+        } else {
+            prop_assert!(out.height <= height + 0.1);
+            prop_assert!(out.lines.iter().all(|line| line.width <= width + 0.6));
+        }
+        prop_assert!(fill || out.size <= size * 1.0001);
+    }
+
+    /// Scaling box and type together scales every glyph: a layout looks the same at every size.
+    #[test]
+    fn layout_is_the_same_at_every_scale(text in any_text(), width in 80.0f64..600.0, k in 0.1f64..9.0) {
+        let look = look("Jost", 28.0);
+        let one = set(&text, &look, width, 300.0);
+        let many = setter().set(&RichText::plain(&text), &look, TextBox { width: width * k, height: 300.0 * k, scale: k }, false);
+        prop_assert_eq!(one.lines.len(), many.lines.len());
+        for (a, b) in one.runs.iter().flat_map(|r| &r.glyphs).zip(many.runs.iter().flat_map(|r| &r.glyphs)) {
+            prop_assert!((a.x * k - b.x).abs() < 0.02 * k && (a.y * k - b.y).abs() < 0.02 * k);
+        }
+    }
+
+    /// Every letter is reachable by the caret, in order, and the letters of the runs are the typed ones.
+    #[test]
+    fn carets_and_letters_are_complete(text in any_text(), caps: bool) {
+        let out = set(&text, &TypeLook { caps, ..look("Karla", 24.0) }, 300.0, 0.0);
+        prop_assert_eq!(out.carets.len(), text.chars().count() + 1);
+        prop_assert!(out.carets.is_sorted_by_key(|caret| caret.at));
+        let squeeze = |s: &str| s.chars().filter(|c| !c.is_whitespace()).collect::<String>();
+        let shown: String = out.runs.iter().map(|run| run.text.as_str()).collect();
+        let typed = if caps { text.to_uppercase() } else { text.clone() };
+        prop_assert_eq!(squeeze(&shown), squeeze(&typed));
+        for run in &out.runs {
+            let mut end = 0;
+            for glyph in &run.glyphs {
+                prop_assert!(glyph.text.start >= end.min(glyph.text.start) && run.text.get(glyph.text.clone()).is_some());
+                end = glyph.text.end;
+            }
+        }
+    }
+}
