@@ -214,14 +214,14 @@ def celadon_mug():
     return {"mug": mug(glaze(CELADON, speckle=.7, seed=2), (0, 0, 0), -38), "cloth": rect(cloth(SLIP * .85), (0, 0, 0), (5, 5), turn=8),
             "back": turned(VASE, glaze(SLIP, seed=6), (-1.5, 2.1, 0), 0, 1.35), "bowl": turned(BOWL, glaze(ROSE, seed=4), (1.6, 1.7, 0)),
             "wall": rect(plaster(srgb("#CDBFA8")), (0, 4.2, 2), (9, 5), "y"), "win": window((-4, -1.2, 3.4), (0, 0, .4), (1.5, 1.8), 13),
-            "sky": sky(.28), "sensor": camera((.35, -3.9, 1.55), (.08, 0, .50), 33, (1500, 1500), .055, 3.75)}
+            "sky": sky(.28), "sensor": camera((.35, -3.9, 1.55), (.08, 0, .50), 33, (1280, 1280), .055, 3.75)}
 
 def bowls():
     s = {"b1": turned(BOWL, glaze(SLIP, seed=3), (0, 0, 0)), "b2": turned(BOWL, glaze(CELADON, seed=5), (.01, 0, .17), 40, .93),
          "b3": turned(BOWL, glaze(COBALT, seed=8, speckle=.2), (0, .01, .33), 80, .85)}
     return {**s, "side": turned(BOWL, glaze(OCHRE, seed=12), (1.55, .75, 0), 0, .9), "table": rect(board(srgb("#7A5235")), (0, 0, 0), (4, 4), turn=84),
             "wall": rect(plaster(srgb("#8E8B80")), (0, 3.4, 2), (8, 5), "y"), "win": window((3.6, -1.2, 3.2), (0, 0, .3), (1.3, 1.6), 15), "sky": sky(.18),
-            "sensor": camera((-.9, -4.0, 1.9), (.35, .1, .38), 30, (1600, 1200), .06)}
+            "sensor": camera((-.9, -4.0, 1.9), (.35, .1, .38), 30, (1360, 1020), .06)}
 
 def shelf():
     wood = board(srgb("#6B4A33"), 21); s = {}
@@ -236,13 +236,13 @@ def shelf():
             s[f"p{row}{c}"] = turned(prof, glaze(col, seed=30 + k), (x, RNG.uniform(-.05, .2), z), 40 * k, sc * RNG.uniform(.86, 1.04), seed=k)
             if prof is JAR: s[f"l{row}{c}"] = turned(LID, glaze(col, seed=30 + k), (x, .08, z + .90), 0, .97)
     return {**s, "wall": rect(plaster(srgb("#D8CDB9")), (0, .9, 2), (9, 6), "y"), "win": window((-5, -4, 5), (0, 0, 2), (1.6, 2.4), 20), "sky": sky(.3),
-            "sensor": camera((-.9, -7.2, 2.5), (-.15, 0, 2.45), 34, (1500, 1500), .07)}
+            "sensor": camera((-.9, -7.2, 2.5), (-.15, 0, 2.45), 34, (1280, 1280), .07)}
 
 def cobalt_jar():
     g = glaze(COBALT, seed=15, speckle=.25)
     return {"jar": jar(g, (0, 0, 0), 1.15), "t": turned(TUMBLER, glaze(SLIP, seed=17), (-1.25, .9, 0)), "t2": turned(TUMBLER, glaze(SLIP, seed=18), (-1.95, 1.7, 0), 30),
             "table": rect(plaster(srgb("#B9B2A6")), (0, 0, 0), (5, 5)), "wall": rect(plaster(srgb("#A9AFA8")), (0, 3.6, 2), (8, 5), "y"),
-            "win": window((-3.6, -2, 3.6), (0, 0, .4), (1.1, 1.6), 18), "sky": sky(.2), "sensor": camera((.9, -4.3, 1.5), (-.22, 0, .66), 30, (1200, 1500), .06)}
+            "win": window((-3.6, -2, 3.6), (0, 0, .4), (1.1, 1.6), 18), "sky": sky(.2), "sensor": camera((.9, -4.3, 1.5), (-.22, 0, .66), 30, (1100, 1360), .06)}
 
 def kiln_glow():
     wallb = bare_clay(srgb("#A8866A"), 40); hot = {"type": "area", "radiance": {"type": "rgb", "value": [10.5, 3.1, .55]}}
@@ -256,7 +256,7 @@ def kiln_glow():
     return {**s, "floor": rect(wallb, (0, 0, 0), (2.2, 2.2)), "left": {"type": "cube", "to_world": T().translate([-2.25, .6, 1]).scale([.1, 1.7, 1.4]), "bsdf": wallb},
             "right": {"type": "cube", "to_world": T().translate([2.25, .6, 1]).scale([.1, 1.7, 1.4]), "bsdf": wallb}, "back": rect(wallb, (0, 2.2, 1), (2.4, 1.6), "y"),
             "roof": {"type": "cube", "to_world": T().translate([0, .6, 2.15]).scale([2.4, 1.7, .1]), "bsdf": wallb}, "sky": sky(.012),
-            "sensor": camera((.1, -4.6, 1.2), (0, .2, .72), 31, (1500, 1200), .05)}
+            "sensor": camera((.1, -4.6, 1.2), (0, .2, .72), 31, (1360, 1088), .05)}
 
 def wheel():
     wet = bare_clay(CLAY * .8, 60, wet=True)
@@ -271,7 +271,7 @@ def wheel():
     for i, (p, x) in enumerate([(TUMBLER, -2.0), (PLANTER, -.8), (VASE, 1.1), (JAR, 2.3)]):
         s[f"bg{i}"] = turned(p, bare_clay(CLAY, 70 + i), (x, 3.9, .35), 0, 1.1)
     s["bgs"] = {"type": "cube", "to_world": T().translate([0, 4.1, .3]).scale([4, .6, .05]), "bsdf": board(srgb("#6B4A33"), 22)}
-    return {**s, "win": window((3.2, 1.2, 3.2), (0, 0, .3), (1.2, 1.6), 20), "sky": sky(.16), "sensor": camera((-.3, -3.5, 1.75), (0, 0, .40), 34, (1600, 1200), .06)}
+    return {**s, "win": window((3.2, 1.2, 3.2), (0, 0, .3), (1.2, 1.6), 20), "sky": sky(.16), "sensor": camera((-.3, -3.5, 1.75), (0, 0, .40), 34, (1360, 1020), .06)}
 
 def top_table():
     s = {}
@@ -280,7 +280,7 @@ def top_table():
         s[f"t{i}"] = turned(p, glaze(c, seed=80 + i, dip=-.2), (x, y, z), 0, sc)
     s["mug"] = mug(glaze(SLIP, seed=90), (2.05, .95, 0), 60, .9)
     return {**s, "cloth": rect(cloth(srgb("#D9CFBE")), (0, 0, 0), (5, 5), turn=3), "win": window((-4.5, 2.5, 3.0), (0, 0, 0), (1.2, 2.2), 17), "sky": sky(.22),
-            "sensor": camera((0.01, -.02, 7.2), (0, 0, 0), 33, (1500, 1500), .03)}
+            "sensor": camera((0.01, -.02, 7.2), (0, 0, 0), 33, (1280, 1280), .03)}
 
 def evening_stall():
     s = spread(60, ((-5, 5), (4, 11)), (.8, 3.8), np.random.default_rng(5), 14)
@@ -288,12 +288,12 @@ def evening_stall():
         s[f"e{i}"] = turned(p, glaze(c, seed=100 + i), (x, y, 0), 20 * i, sc)
     s["lid"] = turned(LID, glaze(CELADON, seed=100), (-.62, 0, .925 * 1.05), 0, 1.05)
     return {**s, "table": rect(board(srgb("#5B3F2B"), 23, .4), (0, .6, 0), (4, 2)), "win": window((-2.5, -3, 3.4), (0, 0, .4), (.9, .9), 11, (1, .72, .42)),
-            "sky": sky(.035, (.5, .6, 1)), "sensor": camera((.1, -4.3, 1.25), (.1, 0, .74), 32, (1600, 1200), .13)}
+            "sky": sky(.035, (.5, .6, 1)), "sensor": camera((.1, -4.3, 1.25), (.1, 0, .74), 32, (1360, 1020), .13)}
 
 def dark_mug():
     return {"mug": mug(glaze(KILN * 2.2, foot=CLAY, seed=33, speckle=.9), (.1, 0, 0), -30), "table": rect(board(srgb("#2E2620"), 24, .45), (0, 0, 0), (4, 4), turn=90),
             "wall": rect(plaster(srgb("#2A2A2A")), (0, 3.2, 2), (8, 5), "y"), "rim": window((3.0, 1.9, 2.0), (0, 0, .5), (.5, 1.3), 24), "fill": window((-4, -2, 2.6), (0, 0, .4), (1, 1.4), 3.0),
-            "sky": sky(.02), "sensor": camera((-.1, -4.0, 1.2), (.05, 0, .56), 34, (1200, 1600), .05)}
+            "sky": sky(.02), "sensor": camera((-.1, -4.0, 1.2), (.05, 0, .56), 34, (1020, 1360), .05)}
 
 def planters():
     s = {}
@@ -305,14 +305,14 @@ def planters():
             leaf = {"type": "principled", "base_color": {"type": "rgb", "value": list(map(float, srgb("#5E7A4B") * RNG.uniform(.55, 1.2)))}, "roughness": .42, "specular": .4}
             s[f"leaf{i}{k}"] = ball(T().translate([x, y, .8 * sc]).rotate([0, 0, 1], a).rotate([0, 1, 0], lean).translate([0, 0, ln * .62]).scale([.022, .075, ln * .55]), leaf)
     return {**s, "table": rect(plaster(srgb("#C9BBA5")), (0, 0, 0), (5, 5)), "wall": rect(plaster(srgb("#BFA58C")), (0, 2.2, 2), (8, 5), "y"), "win": window((-3.2, -3.2, 4.2), (0, 0, .5), (.9, 1.2), 26),
-            "sky": sky(.24), "sensor": camera((.2, -5.0, 1.5), (0, 0, .78), 32, (1600, 1200), .045)}
+            "sky": sky(.24), "sensor": camera((.2, -5.0, 1.5), (0, 0, .78), 32, (1360, 1020), .045)}
 
 def tumblers():
     s = {}
     for i, c in enumerate((SLIP, CELADON, COBALT, OCHRE, ROSE)):
         s[f"tu{i}"] = turned(TUMBLER, glaze(c, seed=130 + i), (-1.9 + i * .95, .42 * i - .7, 0), 50 * i, 1)
     return {**s, "table": rect(cloth(srgb("#B7B09F"), 9), (0, 0, 0), (6, 6), turn=12), "wall": rect(plaster(srgb("#DCD3C2")), (0, 4.6, 2), (9, 5), "y"),
-            "win": window((-4, -1, 3.4), (0, 0, .4), (1.2, 1.6), 17), "sky": sky(.3), "sensor": camera((-1.3, -4.2, 1.55), (-.35, 0, .5), 28, (1600, 1200), .09, 4.3)}
+            "win": window((-4, -1, 3.4), (0, 0, .4), (1.2, 1.6), 17), "sky": sky(.3), "sensor": camera((-1.3, -4.2, 1.55), (-.35, 0, .5), 28, (1360, 1020), .09, 4.3)}
 
 SCENES = dict(celadon_mug=celadon_mug, bowls=bowls, shelf=shelf, cobalt_jar=cobalt_jar, kiln_glow=kiln_glow, wheel=wheel, top_table=top_table,
               evening_stall=evening_stall, dark_mug=dark_mug, planters=planters, tumblers=tumblers)
@@ -343,7 +343,7 @@ def main():
         sensor = parts["sensor"]
         if draft: sensor["film"]["width"] //= 4; sensor["film"]["height"] //= 4
         scene = mi.load_dict({"type": "scene", "integrator": {"type": "aov", "aovs": "al:albedo,nn:sh_normal", "path": {"type": "path", "max_depth": 7}}, **flat(parts)})
-        image = trace(scene, 32 if draft else 96)
+        image = trace(scene, 32 if draft else 40)
         pixels = (develop(image, EXPOSURE.get(name, 1.0)) * 255 + .5).astype(np.uint8)
         Image.fromarray(pixels).save(out / f"{name.replace('_', '-')}.jpg", quality=86, optimize=True)
         print(name, "done", flush=True)

@@ -135,7 +135,7 @@ impl From<Color> for Tint {
 }
 
 /// A named colour of the job.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Swatch {
     /// What people call it.
@@ -145,7 +145,7 @@ pub struct Swatch {
 }
 
 /// A colour at a place along a gradient.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Stop {
     /// 0 at the start to 1 at the end.
@@ -157,7 +157,7 @@ pub struct Stop {
 }
 
 /// What an area is filled with.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
 pub enum Paint {
     /// One colour.

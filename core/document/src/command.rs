@@ -390,9 +390,6 @@ fn check_paint(job: &Job, paint: &Paint) -> Result<(), CommandError> {
 fn check_look(job: &Job, look: &Look, known: &dyn Known) -> Result<(), CommandError> {
     problem(look.problem())?;
     look.paints().try_for_each(|paint| check_paint(job, paint))?;
-    if let Some(shadow) = &look.shadow {
-        check_tint(job, &shadow.tint)?;
-    }
     match &look.type_look {
         Some(kind) if !known.has_family(&kind.family) => Err(CommandError::UnknownFamily(kind.family.clone())),
         _ => Ok(()),
@@ -483,7 +480,7 @@ fn set_swatch(job: &mut Job, id: &SwatchId, swatch: Option<&Swatch>) -> Outcome 
 
 fn uses_swatch(job: &Job, id: &SwatchId) -> bool {
     let is = |tint: &Tint| matches!(tint, Tint::Swatch(other) if other == id);
-    let in_look = |look: &Look| look.paints().flat_map(Paint::tints).any(is) || look.shadow.as_ref().is_some_and(|shadow| is(&shadow.tint));
+    let in_look = |look: &Look| look.paints().flat_map(Paint::tints).any(is);
     let in_content = |content: &Content| content.words().is_some_and(|text| text.runs().iter().any(|run| run.style.tint.as_ref().is_some_and(is)));
     job.kins.values().any(|kin| in_look(&kin.look) || in_content(&kin.content))
         || job.items().any(|item| item.release.look.as_ref().is_some_and(in_look) || item.release.content.as_ref().is_some_and(in_content))

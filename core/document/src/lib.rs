@@ -22,7 +22,7 @@ pub use format::{Format, FormatError};
 pub use id::{AssetId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
 pub use item::{Crop, Item, Kin, Place, Plain, Release};
 pub use job::{Job, Piece, Side};
-pub use look::{Align, Blend, Look, Shadow, Stroke, TextFit, TypeLook, VAlign};
+pub use look::{Align, Blend, Look, Stroke, TextFit, TypeLook, VAlign};
 pub use outline::Outline;
 pub use stored::{CURRENT_VERSION, StoredError, read_job, write_job};
 pub use words::{RichText, Run, RunStyle};
@@ -35,6 +35,6 @@ pub fn type_declarations() -> Vec<(String, String)> {
     declare![
         JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
         vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Paint, Swatch, Part, Focus, Content, Outline, RunStyle, Run, RichText, Align,
-        VAlign, Blend, Shadow, Stroke, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Format, Side, Piece, Job, Target, Command, JobDelta,
+        VAlign, Blend, Stroke, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Format, Side, Piece, Job, Target, Command, JobDelta,
     ]
 }

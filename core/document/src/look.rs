@@ -2,12 +2,12 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_units::{Angle, Length, Ratio};
+use vatman_units::{Length, Ratio};
 
-use crate::{Color, Paint, Tint};
+use crate::{Color, Paint};
 
 /// How lines stand in their box.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(rename_all = "camelCase")]
 pub enum Align {
     /// At the start of the reading direction.
@@ -22,7 +22,7 @@ pub enum Align {
 }
 
 /// Where the lines stand in a box higher than they need.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(rename_all = "camelCase")]
 pub enum VAlign {
     /// At the top.
@@ -35,7 +35,7 @@ pub enum VAlign {
 }
 
 /// How text and its box agree.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
 pub enum TextFit {
     /// Lines wrap at the width of the box; its height follows.
@@ -53,7 +53,7 @@ pub enum TextFit {
 }
 
 /// How type is set.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields, rename_all = "camelCase")]
 pub struct TypeLook {
     /// Family.
@@ -99,7 +99,7 @@ impl Default for TypeLook {
 }
 
 /// A line along an outline, centred on it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Stroke {
     /// What it is drawn with.
@@ -108,24 +108,8 @@ pub struct Stroke {
     pub width: Length,
 }
 
-/// A soft or hard shadow.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[serde(deny_unknown_fields)]
-pub struct Shadow {
-    /// Colour.
-    pub tint: Tint,
-    /// 0 is clear.
-    pub opacity: Ratio,
-    /// Direction it falls: 0 upward, 90 degrees to the right.
-    pub angle: Angle,
-    /// How far, at a place scale of one.
-    pub distance: Length,
-    /// Softness: twice the standard deviation of the blur, at a place scale of one.
-    pub blur: Length,
-}
-
 /// How an item mixes with what lies below it (W3C Compositing and Blending Level 1).
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(rename_all = "camelCase")]
 pub enum Blend {
     /// Covers.
@@ -140,7 +124,7 @@ pub enum Blend {
 }
 
 /// How an item looks.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Look {
     /// Fill of shapes and letters.
@@ -151,8 +135,6 @@ pub struct Look {
     pub opacity: Ratio,
     /// Mixing with what lies below.
     pub blend: Blend,
-    /// Shadow.
-    pub shadow: Option<Shadow>,
     /// How its words are set.
     #[serde(rename = "type")]
     pub type_look: Option<TypeLook>,
@@ -160,7 +142,7 @@ pub struct Look {
 
 impl Default for Look {
     fn default() -> Self {
-        Self { fill: Some(Paint::flat(Color::BLACK)), stroke: None, opacity: Ratio::ONE, blend: Blend::Normal, shadow: None, type_look: None }
+        Self { fill: Some(Paint::flat(Color::BLACK)), stroke: None, opacity: Ratio::ONE, blend: Blend::Normal, type_look: None }
     }
 }
 
@@ -177,11 +159,6 @@ impl Look {
         }
         if self.stroke.as_ref().is_some_and(|stroke| stroke.width.raw() < 0 || stroke.width > longest) {
             return Some("A line is 0 to 100 in wide.".into());
-        }
-        if let Some(shadow) = &self.shadow
-            && (!shadow.opacity.is_fraction() || shadow.blur.raw() < 0 || shadow.blur > longest || shadow.distance.abs() > longest)
-        {
-            return Some("A shadow has an opacity of 0 to 100 % and a blur and distance of 0 to 100 in.".into());
         }
         let kind = self.type_look.as_ref()?;
         let floor = match kind.fit {

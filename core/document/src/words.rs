@@ -7,7 +7,7 @@ use vatman_units::Ratio;
 use crate::Tint;
 
 /// What a range of text has different from the whole.
-#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(default, deny_unknown_fields, rename_all = "camelCase")]
 pub struct RunStyle {
     /// Family.
@@ -31,7 +31,7 @@ pub struct RunStyle {
 }
 
 /// A stretch of text in one style.
-#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Run {
     /// The letters; a line feed ends a paragraph.
@@ -42,7 +42,7 @@ pub struct Run {
 }
 
 /// Text as runs in reading order. No run is empty and no two neighbours share a style.
-#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(from = "Vec<Run>", into = "Vec<Run>")]
 #[ts(type = "Array<Run>")]
 pub struct RichText {

@@ -1,1 +1,19 @@
-//! stub
+//! The scene: a closed, resolved list of what is drawn on one side.
+//!
+//! Coordinates are CSS pixels (1/96 in) from the top left of the finished sheet, y downward. Nothing
+//! relative is left: colours are resolved, text is positioned glyphs, pictures have a box.
+
+mod compose;
+mod frame;
+mod node;
+
+pub use compose::{Audience, Means, compose};
+pub use frame::picture_box;
+pub use node::{Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+
+/// Every type the front end sees.
+#[must_use]
+pub fn type_declarations() -> Vec<(String, String)> {
+    use ts_rs::TS;
+    vec![(Frame::name(), Frame::decl())]
+}

@@ -1,5 +1,6 @@
 //! Setting text: shaping, breaking, fitting and aligning, once, into positioned glyphs.
 
+use std::collections::HashMap;
 use std::ops::Range;
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -113,19 +114,58 @@ struct Scratch {
 pub struct Typesetter {
     library: Arc<FontLibrary>,
     pool: Mutex<Vec<Scratch>>,
+    kept: Mutex<Kept>,
+}
+
+/// What a setting depends on; lengths by their bits.
+type Key = (RichText, TypeLook, [u64; 3], bool);
+
+/// Recent settings in two generations: when the young one is full it becomes the old one.
+#[derive(Default)]
+struct Kept {
+    young: HashMap<Key, Arc<Setting>>,
+    old: HashMap<Key, Arc<Setting>>,
+    misses: usize,
 }
 
 impl Typesetter {
     /// A typesetter for a library.
     #[must_use]
     pub fn new(library: Arc<FontLibrary>) -> Self {
-        Self { library, pool: Mutex::new(Vec::new()) }
+        Self { library, pool: Mutex::new(Vec::new()), kept: Mutex::new(Kept::default()) }
     }
 
     /// The families it sets in.
     #[must_use]
     pub fn library(&self) -> &Arc<FontLibrary> {
         &self.library
+    }
+
+    /// How often text had to be laid out because no recent setting was the same.
+    #[must_use]
+    pub fn misses(&self) -> usize {
+        self.kept.lock().unwrap_or_else(PoisonError::into_inner).misses
+    }
+
+    /// As [`Self::set`], from recent settings where the same was asked before.
+    #[must_use]
+    pub fn set_cached(&self, text: &RichText, look: &TypeLook, within: TextBox, with_carets: bool) -> Arc<Setting> {
+        const GENERATION: usize = 2_000;
+        let key = (text.clone(), look.clone(), [within.width, within.height, within.scale].map(f64::to_bits), with_carets);
+        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(found) = kept.young.get(&key) {
+            return Arc::clone(found);
+        }
+        let found = kept.old.get(&key).cloned();
+        kept.misses += usize::from(found.is_none());
+        drop(kept);
+        let setting = found.unwrap_or_else(|| Arc::new(self.set(text, look, within, with_carets)));
+        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        if kept.young.len() >= GENERATION {
+            kept.old = std::mem::take(&mut kept.young);
+        }
+        kept.young.insert(key, Arc::clone(&setting));
+        setting
     }
 
     /// Sets text in a box. An unknown family is set in the first of the catalogue.

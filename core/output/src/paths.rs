@@ -1,0 +1,119 @@
+//! Outlines in other libraries' terms, and the extent of nodes.
+
+use kurbo::{Affine, BezPath, PathEl, Rect};
+use vatman_scene::{GlyphNode, Line, Node};
+use vatman_type::GlyphOutlines;
+
+/// The outlines of a run of glyphs as one path.
+pub(crate) fn glyph_path(node: &GlyphNode, outlines: &dyn GlyphOutlines) -> BezPath {
+    let mut path = BezPath::new();
+    for glyph in &node.run.glyphs {
+        let place = Affine::translate((glyph.x, glyph.y)) * Affine::scale(node.run.size);
+        path.extend(outlines.glyph(node.run.face, glyph.id).iter().map(|element| place * element));
+    }
+    path
+}
+
+/// A path for the rasteriser; nothing where it has no extent.
+pub(crate) fn raster_path(path: &BezPath, transform: Affine) -> Option<tiny_skia::Path> {
+    let mut out = tiny_skia::PathBuilder::new();
+    for element in path.iter().map(|element| transform * element) {
+        match element {
+            PathEl::MoveTo(p) => out.move_to(p.x as f32, p.y as f32),
+            PathEl::LineTo(p) => out.line_to(p.x as f32, p.y as f32),
+            PathEl::QuadTo(a, p) => out.quad_to(a.x as f32, a.y as f32, p.x as f32, p.y as f32),
+            PathEl::CurveTo(a, b, p) => out.cubic_to(a.x as f32, a.y as f32, b.x as f32, b.y as f32, p.x as f32, p.y as f32),
+            PathEl::ClosePath => out.close(),
+        }
+    }
+    out.finish()
+}
+
+/// A path for PDF; nothing where it has no extent.
+pub(crate) fn pdf_path(path: &BezPath) -> Option<krilla::geom::Path> {
+    let mut out = krilla::geom::PathBuilder::new();
+    for element in path {
+        match element {
+            PathEl::MoveTo(p) => out.move_to(p.x as f32, p.y as f32),
+            PathEl::LineTo(p) => out.line_to(p.x as f32, p.y as f32),
+            PathEl::QuadTo(a, p) => out.quad_to(a.x as f32, a.y as f32, p.x as f32, p.y as f32),
+            PathEl::CurveTo(a, b, p) => out.cubic_to(a.x as f32, a.y as f32, b.x as f32, b.y as f32, p.x as f32, p.y as f32),
+            PathEl::ClosePath => out.close(),
+        }
+    }
+    out.finish()
+}
+
+/// A box around everything a node can paint, in the coordinates `transform` leads to.
+pub(crate) fn extent(node: &Node, transform: Affine) -> Option<Rect> {
+    // A mitre may reach twice its limit of 4 half widths.
+    let reach = |line: &Option<Line>| line.as_ref().map_or(0.0, |line| line.width * 2.0);
+    match node {
+        Node::Group(group) => {
+            let inner = transform * group.transform;
+            let all = group.children.iter().filter_map(|child| extent(child, inner)).reduce(|a, b| a.union(b))?;
+            Some(group.clip.as_ref().map_or(all, |clip| all.intersect(inner.transform_rect_bbox(clip.control_box()))))
+        }
+        Node::Path(path) => Some(transform.transform_rect_bbox(path.path.control_box().inflate(reach(&path.stroke), reach(&path.stroke)))),
+        Node::Glyphs(glyphs) => {
+            let first = glyphs.run.glyphs.first()?;
+            let start = Rect::new(first.x, first.y, first.x, first.y);
+            let origins = glyphs.run.glyphs.iter().fold(start, |all, g| all.union(Rect::new(g.x, g.y, g.x + g.advance.max(0.0), g.y)));
+            // No letter of a text face reaches two sizes from its origin line.
+            let margin = glyphs.run.size * 2.0 + reach(&glyphs.stroke);
+            Some(transform.transform_rect_bbox(origins.inflate(margin, margin)))
+        }
+        Node::Image(image) => Some(transform.transform_rect_bbox(image.dest.intersect(image.frame.control_box()))),
+    }
+}
+
+/// SVG path data with coordinates to a thousandth of a CSS pixel.
+pub(crate) fn path_data(path: &BezPath, transform: Affine, out: &mut String) {
+    for element in path.iter().map(|element| transform * element) {
+        let (letter, points): (char, &[kurbo::Point]) = match &element {
+            PathEl::MoveTo(p) => ('M', &[*p]),
+            PathEl::LineTo(p) => ('L', &[*p]),
+            PathEl::QuadTo(a, p) => ('Q', &[*a, *p]),
+            PathEl::CurveTo(a, b, p) => ('C', &[*a, *b, *p]),
+            PathEl::ClosePath => ('Z', &[]),
+        };
+        out.push(letter);
+        for (i, point) in points.iter().enumerate() {
+            if i > 0 {
+                out.push(' ');
+            }
+            number(point.x, out);
+            out.push(' ');
+            number(point.y, out);
+        }
+    }
+}
+
+/// A number to three decimals, without trailing zeros; the same on every machine.
+pub(crate) fn number(value: f64, out: &mut String) {
+    let thousandths = (value * 1_000.0).round() as i64;
+    if thousandths < 0 {
+        out.push('-');
+    }
+    let size = thousandths.unsigned_abs();
+    let (whole, part) = (size / 1_000, size % 1_000);
+    out.push_str(&whole.to_string());
+    if part > 0 {
+        out.push('.');
+        out.push_str(format!("{part:03}").trim_end_matches('0'));
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_are_short_and_exact_to_three_decimals() {
+        for (value, written) in [(0.0, "0"), (-0.0004, "0"), (1.5, "1.5"), (-12.3456, "-12.346"), (100.0, "100"), (0.05, "0.05")] {
+            let mut out = String::new();
+            number(value, &mut out);
+            assert_eq!(out, written);
+        }
+    }
+}

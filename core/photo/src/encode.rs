@@ -1,0 +1,53 @@
+//! Writing picture files.
+
+use thiserror::Error;
+
+use crate::{Premultiplied, Straight};
+
+/// A picture could not be written.
+#[derive(Debug, Error)]
+#[error("The picture could not be written: {0}.")]
+pub struct EncodeError(String);
+
+/// Writes a PNG with alpha where there is any, and its resolution in pixels per inch.
+///
+/// # Errors
+/// [`EncodeError`] where the encoder fails, which it does not for sound buffers.
+pub fn encode_png(pixels: &Straight, ppi: u32) -> Result<Vec<u8>, EncodeError> {
+    let fail = |error: png::EncodingError| EncodeError(error.to_string());
+    let opaque = pixels.is_opaque();
+    let mut out = Vec::with_capacity(pixels.data().len() / 3);
+    let mut encoder = png::Encoder::new(&mut out, pixels.width(), pixels.height());
+    encoder.set_color(if opaque { png::ColorType::Rgb } else { png::ColorType::Rgba });
+    encoder.set_depth(png::BitDepth::Eight);
+    encoder.set_compression(png::Compression::Fast);
+    encoder.set_source_srgb(png::SrgbRenderingIntent::Perceptual);
+    let per_metre = (f64::from(ppi) / 0.0254).round() as u32;
+    encoder.set_pixel_dims(Some(png::PixelDimensions { xppu: per_metre, yppu: per_metre, unit: png::Unit::Meter }));
+    let mut writer = encoder.write_header().map_err(fail)?;
+    if opaque {
+        let rgb: Vec<u8> = pixels.data().chunks_exact(4).flat_map(|pixel| [pixel[0], pixel[1], pixel[2]]).collect();
+        writer.write_image_data(&rgb).map_err(fail)?;
+    } else {
+        writer.write_image_data(pixels.data()).map_err(fail)?;
+    }
+    writer.finish().map_err(fail)?;
+    Ok(out)
+}
+
+/// Writes a JPEG of `quality` 1 to 100 over an opaque colour, with its resolution in pixels per inch.
+///
+/// # Errors
+/// [`EncodeError`] where a side is over 65,535 pixels.
+pub fn encode_jpeg(pixels: &Premultiplied, quality: u8, over: [u8; 3], ppi: u16) -> Result<Vec<u8>, EncodeError> {
+    let too_large = || EncodeError("a JPEG holds at most 65,535 pixels a side".into());
+    let width = u16::try_from(pixels.width()).map_err(|_| too_large())?;
+    let height = u16::try_from(pixels.height()).map_err(|_| too_large())?;
+    let mut out = Vec::new();
+    let mut encoder = jpeg_encoder::Encoder::new(&mut out, quality.clamp(1, 100));
+    encoder.set_optimized_huffman_tables(true);
+    encoder.set_density(jpeg_encoder::PixelDensity { density: (ppi, ppi), unit: jpeg_encoder::PixelDensityUnit::Inches });
+    encoder.set_sampling_factor(if quality >= 90 { jpeg_encoder::SamplingFactor::F_1_1 } else { jpeg_encoder::SamplingFactor::F_2_2 });
+    encoder.encode(&pixels.flattened(over), width, height, jpeg_encoder::ColorType::Rgb).map_err(|error| EncodeError(error.to_string()))?;
+    Ok(out)
+}

@@ -1,0 +1,106 @@
+//! Buffers of pixels.
+
+/// Encoded sRGB with straight alpha, four bytes a pixel, row by row.
+#[derive(Clone, PartialEq, Eq)]
+pub struct Straight {
+    pub(crate) width: u32,
+    pub(crate) height: u32,
+    pub(crate) data: Vec<u8>,
+}
+
+/// Encoded sRGB multiplied by alpha, four bytes a pixel, row by row.
+#[derive(Clone, PartialEq, Eq)]
+pub struct Premultiplied {
+    width: u32,
+    height: u32,
+    data: Vec<u8>,
+}
+
+macro_rules! buffer {
+    ($name:ident) => {
+        impl $name {
+            /// Wraps bytes; nothing unless there are four a pixel and at least one pixel.
+            #[must_use]
+            pub fn new(width: u32, height: u32, data: Vec<u8>) -> Option<Self> {
+                let fits = width > 0 && height > 0 && data.len() as u64 == u64::from(width) * u64::from(height) * 4;
+                fits.then_some(Self { width, height, data })
+            }
+
+            /// Width in pixels, at least 1.
+            #[must_use]
+            pub fn width(&self) -> u32 {
+                self.width
+            }
+
+            /// Height in pixels, at least 1.
+            #[must_use]
+            pub fn height(&self) -> u32 {
+                self.height
+            }
+
+            /// The bytes.
+            #[must_use]
+            pub fn data(&self) -> &[u8] {
+                &self.data
+            }
+        }
+
+        impl std::fmt::Debug for $name {
+            fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+                write!(f, concat!(stringify!($name), "({} x {})"), self.width, self.height)
+            }
+        }
+    };
+}
+
+buffer!(Straight);
+buffer!(Premultiplied);
+
+impl Straight {
+    /// Whether every pixel is opaque.
+    #[must_use]
+    pub fn is_opaque(&self) -> bool {
+        self.data.chunks_exact(4).all(|pixel| pixel[3] == 255)
+    }
+
+    /// Multiplied by alpha.
+    #[must_use]
+    pub fn premultiplied(mut self) -> Premultiplied {
+        for pixel in self.data.chunks_exact_mut(4) {
+            let alpha = u32::from(pixel[3]);
+            if alpha < 255 {
+                for value in &mut pixel[..3] {
+                    *value = ((u32::from(*value) * alpha + 127) / 255) as u8;
+                }
+            }
+        }
+        Premultiplied { width: self.width, height: self.height, data: self.data }
+    }
+}
+
+impl Premultiplied {
+    /// Divided by alpha; clear pixels become clear black.
+    #[must_use]
+    pub fn straight(mut self) -> Straight {
+        for pixel in self.data.chunks_exact_mut(4) {
+            let alpha = u32::from(pixel[3]);
+            if alpha > 0 && alpha < 255 {
+                for value in &mut pixel[..3] {
+                    *value = ((u32::from(*value) * 255 + alpha / 2) / alpha).min(255) as u8;
+                }
+            }
+        }
+        Straight { width: self.width, height: self.height, data: self.data }
+    }
+
+    /// Three bytes a pixel, laid over an opaque colour.
+    #[must_use]
+    pub fn flattened(&self, over: [u8; 3]) -> Vec<u8> {
+        let mut out = Vec::with_capacity(self.data.len() / 4 * 3);
+        for pixel in self.data.chunks_exact(4) {
+            let clear = 255 - u32::from(pixel[3]);
+            out.extend((0..3).map(|i| (u32::from(pixel[i]) + (u32::from(over[i]) * clear + 127) / 255).min(255) as u8));
+        }
+        out
+    }
+}

@@ -1,0 +1,57 @@
+//! Resampling.
+
+use fast_image_resize::images::{Image, ImageRef};
+use fast_image_resize::{FilterType, PixelType, ResizeAlg, ResizeOptions, Resizer};
+
+use crate::Straight;
+
+/// Resamples to `width` by `height` pixels with a Lanczos window of three lobes, colour weighted by alpha.
+#[must_use]
+pub fn resize(pixels: &Straight, width: u32, height: u32) -> Straight {
+    let whole = [0.0, 0.0, f64::from(pixels.width()), f64::from(pixels.height())];
+    resize_part(pixels, whole, width, height)
+}
+
+/// As [`resize`], of a part given as left, top, width and height in pixels, which may be fractions; held inside the picture.
+#[must_use]
+pub(crate) fn resize_part(pixels: &Straight, part: [f64; 4], width: u32, height: u32) -> Straight {
+    let (width, height) = (width.max(1), height.max(1));
+    let (full_w, full_h) = (f64::from(pixels.width()), f64::from(pixels.height()));
+    let left = part[0].clamp(0.0, full_w - 1e-3);
+    let top = part[1].clamp(0.0, full_h - 1e-3);
+    let (w, h) = (part[2].clamp(1e-3, full_w - left), part[3].clamp(1e-3, full_h - top));
+    if (w, h) == (full_w, full_h) && (width, height) == (pixels.width(), pixels.height()) {
+        return pixels.clone();
+    }
+    let resized = || {
+        let source = ImageRef::new(pixels.width(), pixels.height(), pixels.data(), PixelType::U8x4).ok()?;
+        let mut target = Image::new(width, height, PixelType::U8x4);
+        let options = ResizeOptions::new().resize_alg(ResizeAlg::Convolution(FilterType::Lanczos3)).use_alpha(!pixels.is_opaque()).crop(left, top, w, h);
+        Resizer::new().resize(&source, &mut target, &options).ok()?;
+        Straight::new(width, height, target.into_vec())
+    };
+    // The resizer refuses only buffers and parts of the wrong size, which are excluded above.
+    resized().or_else(|| Straight::new(width, height, vec![0; width as usize * height as usize * 4])).unwrap_or_else(|| pixels.clone())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn clear_pixels_do_not_bleed_into_opaque_ones() {
+        let data = (0..64 * 64).flat_map(|i| if i % 64 < 32 { [200, 40, 40, 255] } else { [0, 255, 0, 0] }).collect();
+        let small = resize(&Straight::new(64, 64, data).unwrap(), 16, 16);
+        assert_eq!((small.width(), small.height()), (16, 16));
+        for pixel in small.data().chunks_exact(4).filter(|pixel| pixel[3] > 8) {
+            assert!(pixel[0].abs_diff(200) < 12 && pixel[1].abs_diff(40) < 12, "{pixel:?}");
+        }
+    }
+
+    #[test]
+    fn a_part_is_that_part() {
+        let data = (0..60u32 * 20).flat_map(|i| if i % 60 < 30 { [255, 0, 0, 255] } else { [0, 0, 255, 255] }).collect();
+        let right = resize_part(&Straight::new(60, 20, data).unwrap(), [34.0, 2.0, 20.0, 9.5], 7, 5);
+        assert!(right.data().chunks_exact(4).all(|pixel| pixel == [0, 0, 255, 255]));
+    }
+}

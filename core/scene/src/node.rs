@@ -1,0 +1,189 @@
+//! The kinds of things a scene is made of. A new kind is a compile error in every output until handled.
+
+use std::sync::Arc;
+
+use kurbo::{Affine, BezPath, Point, Rect, Size};
+use serde::Serialize;
+use ts_rs::TS;
+use vatman_document::{AssetId, Blend, Color, ItemId};
+use vatman_type::{Caret, GlyphRun};
+
+/// Encoded sRGB with straight alpha.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Rgba {
+    /// Red.
+    pub r: u8,
+    /// Green.
+    pub g: u8,
+    /// Blue.
+    pub b: u8,
+    /// 0 to 1.
+    pub a: f64,
+}
+
+impl Rgba {
+    /// A colour at an opacity of 0 to 1.
+    #[must_use]
+    pub fn new(color: Color, opacity: f64) -> Self {
+        Self { r: color.r, g: color.g, b: color.b, a: f64::from(color.a) / 255.0 * opacity }
+    }
+}
+
+/// A colour along a gradient.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct GradientStop {
+    /// 0 to 1.
+    pub at: f64,
+    /// The colour.
+    pub color: Rgba,
+}
+
+/// What an area is painted with, in the coordinates of what it paints. Beyond its ends a gradient keeps the end colour.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Brush {
+    /// One colour.
+    Flat(Rgba),
+    /// Along a line.
+    Linear {
+        /// Where the first stop lies.
+        from: Point,
+        /// Where the last stop lies.
+        to: Point,
+        /// Two or more, rising.
+        stops: Vec<GradientStop>,
+    },
+    /// Around a point.
+    Radial {
+        /// Where the first stop lies.
+        centre: Point,
+        /// How far out the last stop lies.
+        radius: f64,
+        /// Two or more, rising.
+        stops: Vec<GradientStop>,
+    },
+}
+
+/// A line along an outline, centred on it, with mitred corners.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Line {
+    /// Paint.
+    pub brush: Brush,
+    /// Width.
+    pub width: f64,
+}
+
+/// A filled and stroked outline; the stroke lies above the fill. Filled by the non-zero rule.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PathNode {
+    /// Outline.
+    pub path: BezPath,
+    /// Fill.
+    pub fill: Option<Brush>,
+    /// Stroke.
+    pub stroke: Option<Line>,
+}
+
+/// Glyphs of one face and colour; the stroke lies below the fill.
+#[derive(Debug, Clone, PartialEq)]
+pub struct GlyphNode {
+    /// Glyphs, positioned in the group's coordinates.
+    pub run: GlyphRun,
+    /// Fill.
+    pub fill: Option<Brush>,
+    /// Stroke around the letters.
+    pub stroke: Option<Line>,
+}
+
+/// A picture stretched over a rectangle and seen through an outline.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ImageNode {
+    /// Which.
+    pub asset: AssetId,
+    /// Its size in pixels.
+    pub pixels: (u32, u32),
+    /// Where the whole picture lies.
+    pub dest: Rect,
+    /// Outline it is seen through, by the non-zero rule.
+    pub frame: BezPath,
+}
+
+/// Nodes that are placed, clipped, mixed and faded together.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Group {
+    /// From the group's coordinates to its parent's.
+    pub transform: Affine,
+    /// 0 to 1, of the group as a whole.
+    pub opacity: f64,
+    /// Mixing of the group as a whole with what lies below.
+    pub blend: Blend,
+    /// Clip, in the group's coordinates, by the non-zero rule.
+    pub clip: Option<BezPath>,
+    /// Back to front.
+    pub children: Vec<Node>,
+}
+
+impl Group {
+    /// A group that only places its children.
+    #[must_use]
+    pub fn placed(transform: Affine, children: Vec<Node>) -> Self {
+        Self { transform, opacity: 1.0, blend: Blend::Normal, clip: None, children }
+    }
+}
+
+/// One thing drawn.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Node {
+    /// Several together.
+    Group(Group),
+    /// An outline.
+    Path(PathNode),
+    /// Letters.
+    Glyphs(Box<GlyphNode>),
+    /// A picture.
+    Image(ImageNode),
+}
+
+/// The box of an item on the sheet, for picking and handles.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, TS)]
+pub struct Frame {
+    /// Left edge before turning, CSS pixels.
+    pub x: f64,
+    /// Top edge before turning.
+    pub y: f64,
+    /// Width.
+    pub w: f64,
+    /// Height; that of the lines for text that grows.
+    pub h: f64,
+    /// Clockwise turn about the centre, degrees.
+    pub turn: f64,
+}
+
+/// An item as drawn.
+#[derive(Debug, Clone, PartialEq)]
+pub struct SceneItem {
+    /// Which.
+    pub id: ItemId,
+    /// Its box.
+    pub frame: Frame,
+    /// What is drawn.
+    pub node: Arc<Node>,
+    /// Whether its text is larger than its box.
+    pub spills: bool,
+    /// Size of its type as set, in CSS pixels; 0 without words.
+    pub type_size: f64,
+    /// Places of the caret, where asked for.
+    pub carets: Vec<Caret>,
+}
+
+/// What is drawn on one side.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Scene {
+    /// Finished size.
+    pub size: Size,
+    /// Bleed on every side, beyond the finished size.
+    pub bleed: f64,
+    /// Under everything, bleed included; nothing is transparent.
+    pub ground: Option<Brush>,
+    /// Back to front, hidden ones left out.
+    pub items: Vec<SceneItem>,
+}
