@@ -314,8 +314,17 @@ def tumblers():
     return {**s, "table": rect(cloth(srgb("#B7B09F"), 9), (0, 0, 0), (6, 6), turn=12), "wall": rect(plaster(srgb("#DCD3C2")), (0, 4.6, 2), (9, 5), "y"),
             "win": window((-4, -1, 3.4), (0, 0, .4), (1.2, 1.6), 17), "sky": sky(.3), "sensor": camera((-1.3, -4.2, 1.55), (-.35, 0, .5), 28, (1360, 1020), .09, 4.3)}
 
+def stacked_plates():
+    s = {}
+    for i, c in enumerate((SLIP, CELADON, SLIP, OCHRE, CELADON, COBALT)):
+        s[f"pa{i}"] = turned(PLATE, glaze(c, seed=150 + i, dip=-.2, speckle=.6), (.015 * (i % 3 - 1), .01 * (i % 2), .105 * i), 37 * i, .98 - .008 * i)
+    s["cup"] = mug(glaze(SLIP, seed=160, speckle=.8), (-1.55, .35, 0), 150, .95)
+    s["vase"] = turned(VASE, glaze(CELADON, seed=161), (1.75, 1.25, 0), 0, 1.3)
+    return {**s, "table": rect(board(srgb("#8A6546"), 25, .5), (0, 0, 0), (5, 5), turn=88), "wall": rect(plaster(srgb("#C7C2B4")), (0, 3.6, 2), (9, 5), "y"),
+            "win": window((-3.8, -1.6, 3.6), (0, 0, .4), (1.3, 1.7), 15), "sky": sky(.24), "sensor": camera((-.4, -4.4, 1.6), (.02, 0, .42), 33, (1360, 1020), .06)}
+
 SCENES = dict(celadon_mug=celadon_mug, bowls=bowls, shelf=shelf, cobalt_jar=cobalt_jar, kiln_glow=kiln_glow, wheel=wheel, top_table=top_table,
-              evening_stall=evening_stall, dark_mug=dark_mug, planters=planters, tumblers=tumblers)
+              evening_stall=evening_stall, dark_mug=dark_mug, planters=planters, tumblers=tumblers, stacked_plates=stacked_plates)
 EXPOSURE = dict(kiln_glow=1.3, dark_mug=1.5, evening_stall=1.25)
 
 def trace(scene, spp):

@@ -1,1 +1,31 @@
-//! stub
+//! What the trade knows: places and their formats, designs and how they are composed for any shape and
+//! any words, reading order, names of files, and handing over.
+
+mod add;
+mod arrange;
+mod block;
+mod demo;
+mod design;
+mod handover;
+mod lay_out;
+mod naming;
+mod place;
+mod reading;
+
+pub use add::{Addition, add, duplicate};
+pub use arrange::{crop_by, set_type_size, show_picture};
+pub use demo::{DemoJob, DemoPiece};
+pub use design::{Design, DesignError, Words};
+pub use handover::{FileKind, HandOver, HandOverError, OutputFile, Studio, write_file, zip_files};
+pub use lay_out::{Composed, compose_job, compose_side};
+pub use naming::{file_name, slug};
+pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
+pub use reading::{CopyLine, copy_in_order};
+
+/// Every type the front end sees.
+#[must_use]
+pub fn type_declarations() -> Vec<(String, String)> {
+    use ts_rs::TS;
+    macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
+    declare![PlaceEntry, PlaceFound, CopyLine, FileKind]
+}

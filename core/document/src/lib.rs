@@ -33,7 +33,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
-        JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
+        vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
         vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Paint, Swatch, Part, Focus, Content, Outline, RunStyle, Run, RichText, Align,
         VAlign, Blend, Stroke, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Format, Side, Piece, Job, Target, Command, JobDelta,
     ]

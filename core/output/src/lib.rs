@@ -6,6 +6,7 @@ mod pixels;
 mod svg;
 mod walk;
 
+pub use paths::rect_path;
 pub use pdf::{PdfError, PdfOptions, PdfPage, write_pdf};
 pub use pixels::{PixelError, PixelOptions, render_pixels};
 pub use svg::{PictureLinks, SvgOptions, item_fragment, write_svg};

@@ -14,6 +14,12 @@ pub(crate) fn glyph_path(node: &GlyphNode, outlines: &dyn GlyphOutlines) -> BezP
     path
 }
 
+/// A rectangle as an outline.
+#[must_use]
+pub fn rect_path(rect: Rect) -> BezPath {
+    kurbo::Shape::to_path(&rect, 0.01)
+}
+
 /// A path for the rasteriser; nothing where it has no extent.
 pub(crate) fn raster_path(path: &BezPath, transform: Affine) -> Option<tiny_skia::Path> {
     let mut out = tiny_skia::PathBuilder::new();

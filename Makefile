@@ -1,0 +1,60 @@
+# Two commands do everything: `make demo` starts the application with demo data, `make test` runs every test.
+# Both install what is missing. CARGO_TARGET_DIR is honoured throughout.
+
+SHELL := /bin/bash
+TARGET := $(or $(CARGO_TARGET_DIR),target)
+DATA ?= demo-data
+BIND ?= 127.0.0.1:7420
+SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+
+.PHONY: demo test build web types bench lint shots tools-for-tests node
+
+demo: web
+	cargo build --release -p vatman-server
+	$(TARGET)/release/vatman serve --demo --data $(DATA) --bind $(BIND)
+
+build: web
+	cargo build --release -p vatman-server
+	@echo "The program is $(TARGET)/release/vatman"
+
+test: tools-for-tests web
+	cargo test --workspace --no-fail-fast
+
+# The pages, built only when something of theirs is newer.
+web: node web/dist/index.html
+
+web/dist/index.html: web/node_modules/.package-lock.json web/index.html web/vite.config.ts web/tsconfig.json $(shell find web/src web/public -type f 2>/dev/null)
+	cd web && npm run --silent build
+	@touch $@
+
+web/node_modules/.package-lock.json: web/package-lock.json web/package.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+node:
+	@command -v npm >/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) apt-get install -y -qq --no-install-recommends nodejs npm; }
+
+# What only the tests need: a browser with its driver, and readers of our files that are not ours.
+tools-for-tests:
+	@missing=""; \
+	command -v chromium >/dev/null || missing="$$missing chromium"; \
+	command -v chromedriver >/dev/null || missing="$$missing chromium-driver"; \
+	command -v pdftotext >/dev/null || missing="$$missing poppler-utils"; \
+	command -v qpdf >/dev/null || missing="$$missing qpdf"; \
+	command -v rsvg-convert >/dev/null || missing="$$missing librsvg2-bin"; \
+	if [ -n "$$missing" ]; then echo "Installing$$missing"; $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq --no-install-recommends $$missing >/dev/null; fi
+
+# Writes web/src/generated/types.ts from the Rust types.
+types:
+	VATMAN_WRITE_TYPES=1 cargo test -p vatman-server --test types
+
+bench:
+	cargo bench --workspace
+
+lint:
+	cargo clippy --workspace --all-targets
+	cd web && npm run --silent check
+
+# Pictures of the main views, made from the demo data.
+shots: tools-for-tests web
+	VATMAN_SHOTS=docs/screenshots cargo test -p vatman-journeys --test shots -- --nocapture

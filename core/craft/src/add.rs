@@ -1,0 +1,130 @@
+//! New items and copies: what they are, how large, and where they arrive.
+
+use vatman_document::{AssetId, Color, Command, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Piece, Place, Release, RichText, Side, TypeLook};
+use vatman_units::{Placement, Rect, Size};
+
+/// What can be added to a side.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Addition {
+    /// A text box.
+    Words,
+    /// A frame with a picture of so many pixels, or an empty one.
+    Picture(Option<(AssetId, (u32, u32))>),
+    /// A shape.
+    Shape(Outline),
+}
+
+/// The command that adds something to a side, and the identity it will have. It arrives in the middle, a little lower for
+/// every item already standing exactly there, in a colour that reads on the ground.
+#[must_use]
+pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn IdSource) -> (Command, ItemId) {
+    let sheet = piece.format.size;
+    let measure = sheet.measure();
+    let ink = readable_on(job, side);
+    let (part, content, look, size) = match what {
+        Addition::Words => {
+            let kind = TypeLook { size: measure.scaled(0.06), ..TypeLook::default() };
+            let content = Content::Words { text: RichText::default(), prompt: "Your words".into() };
+            let look = Look { fill: Some(Paint::flat(ink)), type_look: Some(kind), ..Look::default() };
+            (Part::Detail, content, look, Size::new(sheet.w.scaled(0.6), measure.scaled(0.072)))
+        }
+        Addition::Picture(picture) => {
+            let aspect = picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)));
+            let content = Content::Picture { picture: picture.map(|(id, _)| id), focus: Focus::CENTRE, frame: Outline::RECT };
+            (Part::Picture, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
+        }
+        Addition::Shape(outline) => (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, third_of(sheet, 1.0)),
+    };
+    let step = measure.scaled(0.03);
+    let mut rect = Rect::new((sheet.w - size.w).half(), (sheet.h - size.h).half(), size.w, size.h);
+    while side.items.iter().any(|item| (item.place.at.rect.x, item.place.at.rect.y) == (rect.x, rect.y)) && rect.bottom() + step <= sheet.h {
+        rect = rect.moved(step, step);
+    }
+    let item = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place: Place::new(Placement::at(rect)), release: Release::default(), locked: false, hidden: false };
+    let id = item.id.clone();
+    (Command::InsertItem { side: side.id.clone(), index: usize::MAX, item, kin: Some(Kin { part, content, look }) }, id)
+}
+
+/// A box of an aspect with about a third of the sheet's measure a side, inside the sheet.
+fn third_of(sheet: Size, aspect: f64) -> Size {
+    let side = sheet.measure().scaled(0.36);
+    let (w, h) = (side.scaled(aspect.sqrt()), side.scaled(1.0 / aspect.sqrt()));
+    let shrink = (sheet.w.raw() as f64 * 0.9 / w.raw().max(1) as f64).min(sheet.h.raw() as f64 * 0.9 / h.raw().max(1) as f64).min(1.0);
+    Size::new(w.scaled(shrink), h.scaled(shrink))
+}
+
+/// Black or white, whichever has the higher contrast with the ground.
+fn readable_on(job: &Job, side: &Side) -> Color {
+    let ground = side.ground.as_ref().and_then(|paint| paint.tints().next()).map_or(Color::WHITE, |tint| job.color(tint));
+    let dark = Color::opaque(0x23, 0x20, 0x1d);
+    if ground.contrast(dark) >= ground.contrast(Color::WHITE) { dark } else { Color::WHITE }
+}
+
+/// The command that puts copies of items just above them, moved a step; copies share nothing with what they were copied from.
+#[must_use]
+pub fn duplicate(job: &Job, items: &[ItemId], ids: &mut dyn IdSource) -> (Command, Vec<ItemId>) {
+    let mut commands = Vec::new();
+    let mut made = Vec::new();
+    for (piece, side) in job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side))) {
+        let step = piece.format.size.measure().scaled(0.02);
+        for item in side.items.iter().filter(|item| items.contains(&item.id)) {
+            let Some(plain) = job.plain(item) else { continue };
+            let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
+            let at = Placement { rect: item.place.at.rect.moved(step, step), ..item.place.at };
+            let copy = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place: Place { at, ..item.place }, release: Release::default(), locked: false, hidden: false };
+            made.push(copy.id.clone());
+            commands.push(Command::InsertItem { side: side.id.clone(), index: usize::MAX, item: copy, kin: Some(kin) });
+        }
+    }
+    (Command::All { commands }, made)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use vatman_document::{Format, JobId, Known, PieceId, SideId};
+    use vatman_units::{Length, Ratio};
+
+    /// Rounding may put an edge a fine unit off.
+    const HAIR: Length = Length::from_raw(1);
+
+    struct Counter(u32);
+    impl IdSource for Counter {
+        fn fresh(&mut self) -> String {
+            self.0 += 1;
+            format!("n{}", self.0)
+        }
+    }
+    struct All;
+    impl Known for All {
+        fn has_family(&self, _: &str) -> bool {
+            true
+        }
+        fn has_picture(&self, _: &AssetId) -> bool {
+            true
+        }
+    }
+
+    #[test]
+    fn new_items_arrive_inside_the_sheet_and_apart() {
+        for (w, h) in [(1080, 1080), (728, 90), (300, 2400)] {
+            let mut job = Job::new(JobId::new("j").unwrap(), "t");
+            let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: Some(Paint::flat(Color::BLACK)), items: Vec::new() };
+            job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(w, h), sides: vec![side] });
+            let picture = AssetId::new("a").unwrap();
+            let mut ids = Counter(0);
+            for what in [Addition::Words, Addition::Words, Addition::Picture(Some((picture, (4000, 500)))), Addition::Picture(None), Addition::Shape(Outline::Ellipse)] {
+                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, &mut ids);
+                command.apply(&mut job, &All).unwrap();
+                let rect = job.item(&id).unwrap().place.at.rect;
+                assert!(Rect::of(job.pieces[0].format.size).outset(HAIR).contains(rect), "{rect:?} in {w} x {h}");
+            }
+            let look = &job.plain(&job.pieces[0].sides[0].items[0]).unwrap().look.fill.clone().unwrap();
+            assert_eq!(look, &Paint::flat(Color::WHITE), "words on black are white");
+            let (command, made) = duplicate(&job, &[job.pieces[0].sides[0].items[0].id.clone()], &mut ids);
+            command.apply(&mut job, &All).unwrap();
+            assert_eq!(job.pieces[0].sides[0].items.len(), 6);
+            assert_eq!(job.item(&made[0]).unwrap().place.scale, Ratio::ONE);
+        }
+    }
+}

@@ -1,0 +1,1 @@
+DROP TABLE pictures; DROP TABLE steps; DROP TABLE jobs;

@@ -1,0 +1,177 @@
+//! The command line.
+
+use std::io::Write as _;
+use std::net::SocketAddr;
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+use actix_web::web::Data;
+use actix_web::{App, HttpServer};
+use clap::{Parser, Subcommand, ValueEnum};
+use vatman_craft::FileKind;
+use vatman_document::{JobId, Piece};
+
+use crate::store::Store;
+use crate::types::HandOverRequest;
+use crate::workshop::Workshop;
+
+#[derive(Parser)]
+#[command(name = "vatman", version, about = "Designs posts, flyers, cards and artwork, and hands them over in every size")]
+struct Arguments {
+    #[command(subcommand)]
+    task: Task,
+}
+
+#[derive(Subcommand)]
+enum Task {
+    /// Serve the application on this machine
+    Serve {
+        /// Fill an empty data folder with the sample jobs
+        #[arg(long)]
+        demo: bool,
+        /// Folder of the data file
+        #[arg(long, default_value = "vatman-data")]
+        data: PathBuf,
+        /// Address to listen on; only this machine's own are allowed
+        #[arg(long, default_value = "127.0.0.1:7420")]
+        bind: SocketAddr,
+    },
+    /// Write pieces of a job as files
+    Export {
+        /// Folder of the data file
+        #[arg(long)]
+        data: PathBuf,
+        /// Title or identity of the job
+        #[arg(long)]
+        job: String,
+        /// Name or identity of a piece, or "all"
+        #[arg(long, default_value = "all")]
+        piece: String,
+        /// Kind of file
+        #[arg(long = "as", value_enum)]
+        kind: Kind,
+        /// File to write, or a folder where there are several
+        #[arg(long)]
+        out: PathBuf,
+    },
+    /// List the jobs, one a line: identity, revision, title
+    Jobs {
+        /// Folder of the data file
+        #[arg(long)]
+        data: PathBuf,
+    },
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum Kind {
+    Png,
+    Jpeg,
+    Pdf,
+    Svg,
+}
+
+/// Runs the program. 0 is success, 1 a failure, 2 a mistake in the call.
+#[must_use]
+pub fn run() -> ExitCode {
+    let filter = tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn".into());
+    tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
+    let outcome = match Arguments::parse().task {
+        Task::Serve { demo, data, bind } => serve(demo, &data, bind),
+        Task::Export { data, job, piece, kind, out } => export(&data, &job, &piece, kind, &out),
+        Task::Jobs { data } => list(&data),
+    };
+    match outcome {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(Failure { code, text }) => {
+            let _ = writeln!(std::io::stderr(), "vatman: {text}");
+            ExitCode::from(code)
+        }
+    }
+}
+
+struct Failure {
+    code: u8,
+    text: String,
+}
+
+impl<T: std::fmt::Display> From<T> for Failure {
+    fn from(text: T) -> Self {
+        Self { code: 1, text: text.to_string() }
+    }
+}
+
+fn misuse(text: impl Into<String>) -> Failure {
+    Failure { code: 2, text: text.into() }
+}
+
+fn serve(demo: bool, data: &Path, bind: SocketAddr) -> Result<(), Failure> {
+    if !bind.ip().is_loopback() {
+        return Err(misuse(format!("{bind} can be reached from other machines, and there are no accounts yet to keep strangers out. Use a loopback address such as 127.0.0.1:7420.")));
+    }
+    let workshop = Workshop::new(Store::open(data)?)?;
+    if demo {
+        workshop.fill_with_demo()?;
+    }
+    let workshop = Data::new(workshop);
+    let work = async move {
+        let server = HttpServer::new(move || App::new().app_data(workshop.clone()).configure(crate::api::configure)).workers(2).worker_max_blocking_threads(4).bind(bind)?;
+        for address in server.addrs() {
+            let mut out = std::io::stdout();
+            writeln!(out, "Vatman is at http://{address}/")?;
+            out.flush()?;
+        }
+        server.run().await
+    };
+    Ok(actix_web::rt::System::new().block_on(work).map_err(|error: std::io::Error| format!("The address {bind} cannot be used: {error}."))?)
+}
+
+fn existing(data: &Path) -> Result<Workshop, Failure> {
+    if !data.join("vatman.sqlite").is_file() {
+        return Err(misuse(format!("There is no data file in {}.", data.display())));
+    }
+    Ok(Workshop::new(Store::open(data)?)?)
+}
+
+fn list(data: &Path) -> Result<(), Failure> {
+    let mut out = std::io::stdout().lock();
+    for row in existing(data)?.store.jobs()? {
+        writeln!(out, "{}\t{}\t{}", row.id, row.revision, row.title)?;
+    }
+    Ok(())
+}
+
+fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Result<(), Failure> {
+    let workshop = existing(data)?;
+    let rows = workshop.store.jobs()?;
+    let mut found = rows.iter().filter(|row| row.id == wanted || row.title.eq_ignore_ascii_case(wanted));
+    let row = found.next().ok_or_else(|| misuse(format!("There is no job \u{201c}{wanted}\u{201d}. \u{201c}vatman jobs\u{201d} lists them.")))?;
+    if found.next().is_some() {
+        return Err(misuse(format!("Several jobs are called \u{201c}{wanted}\u{201d}. Name one by its identity; \u{201c}vatman jobs\u{201d} lists them.")));
+    }
+    let id = JobId::new(row.id.clone())?;
+    let job = workshop.job(&id)?;
+    let is_meant = |candidate: &&Piece| piece == "all" || candidate.name.eq_ignore_ascii_case(piece) || candidate.id.as_str() == piece;
+    let pieces: Vec<_> = job.pieces.iter().filter(is_meant).map(|piece| piece.id.clone()).collect();
+    if pieces.is_empty() {
+        let names: Vec<_> = job.pieces.iter().map(|piece| piece.name.as_str()).collect();
+        return Err(misuse(format!("The job has no piece \u{201c}{piece}\u{201d}. It has: {}.", names.join(", "))));
+    }
+    let kind = match kind {
+        Kind::Png => FileKind::Png,
+        Kind::Jpeg => FileKind::Jpeg,
+        Kind::Pdf => FileKind::Pdf,
+        Kind::Svg => FileKind::Svg,
+    };
+    let files = workshop.hand_over(&id, &HandOverRequest { pieces, kind, width: None, times: None, quality: None, clear: false, bleed: false })?;
+    let write = |path: &Path, bytes: &[u8]| std::fs::write(path, bytes).map_err(|error| format!("{} cannot be written: {error}.", path.display()));
+    match files.as_slice() {
+        [file] if !out.is_dir() => write(out, &file.bytes)?,
+        files => {
+            std::fs::create_dir_all(out).map_err(|error| format!("The folder {} cannot be made: {error}.", out.display()))?;
+            for file in files {
+                write(&out.join(&file.name), &file.bytes)?;
+            }
+        }
+    }
+    Ok(())
+}

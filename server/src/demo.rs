@@ -1,0 +1,28 @@
+//! Putting the sample world into an empty data file.
+
+use vatman_document::JobId;
+
+use crate::problem::Problem;
+use crate::shipped::Shipped;
+use crate::workshop::{Ids, Workshop, now};
+
+impl Workshop {
+    /// Makes the demo jobs where there are no jobs yet. How many were made.
+    ///
+    /// # Errors
+    /// A problem where they cannot be made or kept.
+    pub fn fill_with_demo(&self) -> Result<usize, Problem> {
+        if !self.store.jobs()?.is_empty() {
+            return Ok(0);
+        }
+        let jobs = Shipped.demo_jobs().map_err(|why| Problem::internal(&why))?;
+        // The first of the list is the last made, so that it stands first on the board.
+        for (age, demo) in jobs.iter().rev().enumerate() {
+            let designs = demo.designs.iter().map(|id| self.design(id)).collect::<Result<Vec<_>, _>>()?;
+            let places = demo.pieces.iter().map(|piece| Ok((self.place(&piece.place)?, piece.sides.unwrap_or(1)))).collect::<Result<Vec<_>, Problem>>()?;
+            let job = self.compose(JobId::fresh(&mut Ids), &demo.title, &designs, &places, &demo.words, &demo.pictures)?;
+            self.store.insert_job(&job, now() - (jobs.len() - age) as i64)?;
+        }
+        Ok(jobs.len())
+    }
+}

@@ -1,0 +1,5 @@
+//! The `vatman` program.
+
+fn main() -> std::process::ExitCode {
+    vatman_server::cli::run()
+}

@@ -1,0 +1,307 @@
+//! What goes over the wire beside the core's own types.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_craft::FileKind;
+use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId};
+use vatman_scene::Frame;
+use vatman_type::Caret;
+use vatman_units::{Length, Ppi, Unit};
+
+/// Something a person does to a job.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(tag = "act", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Act {
+    /// A change.
+    Edit {
+        /// Which.
+        command: Command,
+    },
+    /// A new item.
+    Add {
+        /// Where.
+        side: SideId,
+        /// What.
+        what: New,
+    },
+    /// Copies of items.
+    Duplicate {
+        /// Which.
+        items: Vec<ItemId>,
+    },
+    /// Another picture in a frame, which it fills.
+    Show {
+        /// The frame.
+        item: ItemId,
+        /// The picture.
+        picture: AssetId,
+    },
+    /// Moves and scales a picture inside its frame.
+    Crop {
+        /// The frame.
+        item: ItemId,
+        /// To the right along the frame.
+        dx: Length,
+        /// Down along the frame.
+        dy: Length,
+        /// About the middle of the frame.
+        factor: f64,
+    },
+    /// Sets the size of type in this piece.
+    TypeSize {
+        /// The item.
+        item: ItemId,
+        /// Size.
+        size: Length,
+    },
+    /// Takes the last step back.
+    Undo,
+    /// Does the last undone step again.
+    Redo,
+}
+
+/// A new item.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum New {
+    /// A text box.
+    Words,
+    /// A frame, empty or with a picture.
+    Picture {
+        /// Which.
+        picture: Option<AssetId>,
+    },
+    /// A shape.
+    Shape {
+        /// Its outline.
+        outline: Outline,
+    },
+}
+
+/// An act on a job at a revision.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct ActRequest {
+    /// The revision the person was looking at.
+    #[ts(type = "number")]
+    pub base: i64,
+    /// What is done.
+    pub act: Act,
+    /// Acts of one gesture are undone as one.
+    #[serde(default)]
+    #[ts(optional)]
+    pub gesture: Option<String>,
+    /// The side on the stage, whose changed nodes are wanted.
+    #[serde(default)]
+    #[ts(optional)]
+    pub watch: Option<SideId>,
+    /// The item being typed in, whose places of the caret are wanted.
+    #[serde(default)]
+    #[ts(optional)]
+    pub carets: Option<ItemId>,
+}
+
+/// An item on the stage.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct StageItem {
+    /// Which.
+    pub id: ItemId,
+    /// What is drawn, as an SVG fragment.
+    pub svg: String,
+    /// Its box.
+    pub frame: Frame,
+    /// Whether its text is larger than its box.
+    pub spills: bool,
+    /// Size of its type as set, in CSS pixels; 0 without words.
+    pub type_size: f64,
+    /// Places of the caret, where asked for.
+    pub carets: Vec<Caret>,
+}
+
+/// What changed on the stage.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct StageDelta {
+    /// The side.
+    pub side: SideId,
+    /// Finished width in CSS pixels.
+    pub width: f64,
+    /// Finished height in CSS pixels.
+    pub height: f64,
+    /// Bleed in CSS pixels.
+    pub bleed: f64,
+    /// The ground as an SVG fragment, where it changed; empty for a clear sheet.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ground: Option<String>,
+    /// New and changed items.
+    pub items: Vec<StageItem>,
+    /// All items shown, back to front.
+    pub order: Vec<ItemId>,
+    /// Items with words, in reading order.
+    pub reading: Vec<ItemId>,
+}
+
+/// The state after an act.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct ActResponse {
+    /// The new revision.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it was kept, in milliseconds since 1970 UTC.
+    #[ts(type = "number")]
+    pub kept_at: i64,
+    /// What changed in the job.
+    pub delta: JobDelta,
+    /// What changed on the stage.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub stage: Option<StageDelta>,
+    /// Items that were made.
+    pub made: Vec<ItemId>,
+    /// Whether something can be undone.
+    pub can_undo: bool,
+    /// Whether something can be redone.
+    pub can_redo: bool,
+}
+
+/// A job as opened.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct OpenJob {
+    /// The job.
+    pub job: Job,
+    /// Its revision.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it was last kept.
+    #[ts(type = "number")]
+    pub kept_at: i64,
+    /// Whether something can be undone.
+    pub can_undo: bool,
+    /// Whether something can be redone.
+    pub can_redo: bool,
+}
+
+/// A job on the board.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct JobCard {
+    /// Identity.
+    pub id: String,
+    /// Title.
+    pub title: String,
+    /// Revision, which changes with every picture of it.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it last changed.
+    #[ts(type = "number")]
+    pub changed_at: i64,
+    /// Its sides in order.
+    pub sheets: Vec<SheetCard>,
+}
+
+/// A side on the board.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct SheetCard {
+    /// The piece.
+    pub piece: PieceId,
+    /// The side.
+    pub side: SideId,
+    /// Name of the piece.
+    pub name: String,
+    /// Width by height.
+    pub aspect: f64,
+}
+
+/// A design in lists.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct DesignCard {
+    /// Identity.
+    pub id: String,
+    /// Name.
+    pub name: String,
+    /// What it is good for.
+    pub about: String,
+    /// Words it is found by.
+    pub keywords: String,
+}
+
+/// A picture on the shelf.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct PictureCard {
+    /// Identity.
+    pub id: String,
+    /// Name.
+    pub name: String,
+    /// Width in pixels.
+    pub width: i32,
+    /// Height in pixels.
+    pub height: i32,
+    /// Whether it shipped with the program.
+    pub sample: bool,
+}
+
+/// A wish for a new job.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct StartRequest {
+    /// The design; nothing means a blank sheet.
+    pub design: Option<String>,
+    /// Catalogue entries or sizes as typed.
+    pub places: Vec<String>,
+    /// Words by part.
+    #[ts(type = "Partial<Record<Part, string>>")]
+    pub words: vatman_craft::Words,
+}
+
+/// How pieces are handed over.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct HandOverRequest {
+    /// Which, in any order.
+    pub pieces: Vec<PieceId>,
+    /// Kind of file.
+    pub kind: FileKind,
+    /// Width in pixels, PNG and JPEG.
+    #[ts(optional)]
+    pub width: Option<u32>,
+    /// Times the format's own pixels, PNG and JPEG; used where no width is given.
+    #[ts(optional)]
+    pub times: Option<f64>,
+    /// 1 to 100, JPEG.
+    #[ts(optional)]
+    pub quality: Option<u8>,
+    /// Leaves the ground out.
+    #[serde(default)]
+    pub clear: bool,
+    /// Adds the bleed.
+    #[serde(default)]
+    pub bleed: bool,
+}
+
+/// A file that would be handed over.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct FileCard {
+    /// Name.
+    pub name: String,
+    /// Size in bytes.
+    pub bytes: usize,
+}
+
+/// A number field as typed.
+#[derive(Debug, Clone, Deserialize, TS)]
+pub struct MeasureRequest {
+    /// What was typed.
+    pub text: String,
+    /// Unit of bare numbers.
+    pub unit: Unit,
+    /// What a pixel is.
+    pub ppi: Ppi,
+    /// What 100 % is.
+    #[ts(optional)]
+    pub whole: Option<Length>,
+}

@@ -1,0 +1,25 @@
+//! The types of the front end, written from the types of this program.
+
+use std::fmt::Write as _;
+
+use ts_rs::TS;
+use vatman_units::Length;
+
+use crate::problem::Problem;
+use crate::types::{Act, ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, New, OpenJob, PictureCard, SheetCard, StageDelta, StageItem, StartRequest};
+
+/// The whole of `web/src/generated/types.ts`.
+#[must_use]
+pub fn declarations() -> String {
+    macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
+    let own = declare![
+        Problem, Act, New, ActRequest, ActResponse, StageItem, StageDelta, OpenJob, JobCard, SheetCard, DesignCard, PictureCard, StartRequest, HandOverRequest, FileCard, MeasureRequest,
+    ];
+    let all = [vatman_document::type_declarations(), vatman_type::type_declarations(), vatman_scene::type_declarations(), vatman_craft::type_declarations(), own];
+    let mut out = String::from("// Written from the Rust types by `make types`; do not edit.\n\n");
+    for (_, declaration) in all.into_iter().flatten() {
+        let _ = writeln!(out, "export {declaration}\n");
+    }
+    let _ = writeln!(out, "/** Fine units of a stored length in one inch. */\nexport const FINE_UNITS_PER_INCH = {}", Length::PER_INCH);
+    out
+}

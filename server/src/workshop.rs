@@ -1,0 +1,473 @@
+//! Where jobs are worked on: opening, acting, composing, drawing. Everything here blocks; handlers call it off the async workers.
+
+use std::collections::{BTreeMap, HashMap};
+use std::sync::{Arc, Mutex, PoisonError};
+use std::time::{SystemTime, UNIX_EPOCH};
+
+use vatman_craft::{Addition, Design, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, Studio, Words, add, compose_job, copy_in_order, crop_by, duplicate, set_type_size, show_picture, write_file};
+use vatman_document::{AssetId, Color, Command, IdSource, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
+use vatman_output::{PictureLinks, PixelOptions, item_fragment};
+use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
+use vatman_scene::{Audience, Node, PathNode, Scene};
+use vatman_type::Typesetter;
+
+use crate::problem::Problem;
+use crate::shipped::{Shipped, shipped_library};
+use crate::store::{StepChange, Store, StoreError, StoredPictures};
+use crate::types::{Act, ActRequest, ActResponse, HandOverRequest, JobCard, New, OpenJob, SheetCard, StageDelta, StageItem, StartRequest};
+
+/// Bytes of decoded and of resampled pictures kept in memory.
+const PICTURE_BUDGET: usize = 512 << 20;
+
+struct Held {
+    job: Arc<Job>,
+    revision: i64,
+    kept_at: i64,
+}
+
+/// The store, the studio and what ships, together.
+pub struct Workshop {
+    /// The data file.
+    pub store: Arc<Store>,
+    /// Type and pictures.
+    pub studio: Studio,
+    /// The places.
+    pub places: PlaceCatalogue,
+    /// The designs.
+    pub designs: Vec<Design>,
+    /// Sample pictures by name.
+    pub samples: BTreeMap<String, AssetId>,
+    held: Mutex<HashMap<JobId, Held>>,
+    /// One act at a time, so that no act is lost between reading and keeping.
+    acting: Mutex<()>,
+}
+
+/// Fresh identities that sort by time.
+pub(crate) struct Ids;
+
+impl IdSource for Ids {
+    fn fresh(&mut self) -> String {
+        uuid::Uuid::now_v7().simple().to_string()
+    }
+}
+
+impl Known for Workshop {
+    fn has_family(&self, name: &str) -> bool {
+        self.studio.typesetter.library().has(name)
+    }
+    fn has_picture(&self, id: &AssetId) -> bool {
+        self.store.has_picture(id)
+    }
+}
+
+/// Links of the stage: pictures at the next of a few widths, so that few versions are made.
+struct StageLinks;
+
+impl PictureLinks for StageLinks {
+    fn link(&self, id: &AssetId, width: f64) -> String {
+        let wide = [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= width).unwrap_or(2_560);
+        format!("/media/{id}?w={wide}")
+    }
+}
+
+/// Milliseconds since 1970 UTC.
+pub(crate) fn now() -> i64 {
+    SystemTime::now().duration_since(UNIX_EPOCH).map_or(0, |since| since.as_millis() as i64)
+}
+
+impl Workshop {
+    /// A workshop on a data file. Sample pictures that ship are put into it.
+    ///
+    /// # Errors
+    /// A sentence saying what is missing or damaged.
+    pub fn new(store: Store) -> Result<Self, String> {
+        let store = Arc::new(store);
+        let library = Arc::new(shipped_library().map_err(|error| error.to_string())?);
+        let pictures = Arc::new(Pictures::new(Box::new(StoredPictures(Arc::clone(&store))), PICTURE_BUDGET));
+        let mut samples = BTreeMap::new();
+        for (name, bytes) in Shipped.pictures() {
+            let id = content_id(&bytes);
+            let info = inspect(&bytes, Limits::default()).map_err(|error| format!("{name}: {error}"))?;
+            if !store.has_picture(&id) {
+                store.insert_picture(&id, &name, info, &bytes, true, now()).map_err(|error| error.to_string())?;
+            }
+            samples.insert(name, id);
+        }
+        Ok(Self {
+            store,
+            studio: Studio { typesetter: Arc::new(Typesetter::new(library)), pictures },
+            places: Shipped.places()?,
+            designs: Shipped.designs()?,
+            samples,
+            held: Mutex::new(HashMap::new()),
+            acting: Mutex::new(()),
+        })
+    }
+
+    fn load(&self, id: &JobId) -> Result<(Arc<Job>, i64, i64), Problem> {
+        if let Some(held) = self.held.lock().unwrap_or_else(PoisonError::into_inner).get(id) {
+            return Ok((Arc::clone(&held.job), held.revision, held.kept_at));
+        }
+        let (job, revision, kept_at) = self.store.job(id)?.ok_or_else(|| Problem::not_found("There is no such job; it may have been removed."))?;
+        let job = Arc::new(job);
+        self.hold(&job, revision, kept_at);
+        Ok((job, revision, kept_at))
+    }
+
+    fn hold(&self, job: &Arc<Job>, revision: i64, kept_at: i64) {
+        self.held.lock().unwrap_or_else(PoisonError::into_inner).insert(job.id.clone(), Held { job: Arc::clone(job), revision, kept_at });
+    }
+
+    /// Lets go of a job held in memory, so that it is read again.
+    pub fn forget(&self, id: &JobId) {
+        self.held.lock().unwrap_or_else(PoisonError::into_inner).remove(id);
+    }
+
+    /// A job as it is now.
+    ///
+    /// # Errors
+    /// A problem where it is not there or cannot be read.
+    pub fn job(&self, id: &JobId) -> Result<Arc<Job>, Problem> {
+        Ok(self.load(id)?.0)
+    }
+
+    /// A job for the bench.
+    ///
+    /// # Errors
+    /// A problem where it is not there or cannot be read.
+    pub fn open(&self, id: &JobId) -> Result<OpenJob, Problem> {
+        let (job, revision, kept_at) = self.load(id)?;
+        let (can_undo, can_redo) = self.steps(id)?;
+        Ok(OpenJob { job: job.as_ref().clone(), revision, kept_at, can_undo, can_redo })
+    }
+
+    fn steps(&self, id: &JobId) -> Result<(bool, bool), Problem> {
+        Ok((self.store.next_step(id, false)?.is_some(), self.store.next_step(id, true)?.is_some()))
+    }
+
+    /// The jobs on the board.
+    ///
+    /// # Errors
+    /// A problem where the file fails.
+    pub fn board(&self) -> Result<Vec<JobCard>, Problem> {
+        let mut cards = Vec::new();
+        for row in self.store.jobs()? {
+            let id = JobId::new(row.id.clone())?;
+            let job = self.job(&id)?;
+            let sheets = job.pieces.iter().flat_map(|piece| {
+                piece.sides.iter().map(|side| SheetCard { piece: piece.id.clone(), side: side.id.clone(), name: piece.name.clone(), aspect: piece.format.size.aspect() })
+            });
+            cards.push(JobCard { id: row.id, title: row.title, revision: row.revision, changed_at: row.changed_at, sheets: sheets.collect() });
+        }
+        Ok(cards)
+    }
+
+    /// Carries out an act and keeps it.
+    ///
+    /// # Errors
+    /// A problem where it is stale, senseless, or cannot be kept; then nothing has changed.
+    pub fn act(&self, id: &JobId, request: &ActRequest) -> Result<ActResponse, Problem> {
+        let _one_at_a_time = self.acting.lock().unwrap_or_else(PoisonError::into_inner);
+        let (old, revision, _) = self.load(id)?;
+        if request.base != revision {
+            return Err(Problem::stale(revision));
+        }
+        let mut new = old.as_ref().clone();
+        let (forward, inverse, made, mark);
+        match &request.act {
+            Act::Undo | Act::Redo => {
+                let redo = matches!(request.act, Act::Redo);
+                let step = self.store.next_step(id, redo)?.ok_or_else(|| Problem::value(if redo { "There is nothing to do again." } else { "There is nothing to undo." }))?;
+                let command = if redo { step.forward } else { step.inverse };
+                command.apply(&mut new, self)?;
+                mark = Some((step.number, !redo));
+                (forward, inverse, made) = (command.clone(), command, Vec::new());
+            }
+            act => {
+                (forward, made) = self.command(&old, act)?;
+                inverse = forward.apply(&mut new, self)?;
+                mark = None;
+            }
+        }
+        let step = match mark {
+            Some((number, undone)) => StepChange::Mark { number, undone },
+            None => StepChange::New { forward: &forward, inverse: &inverse, gesture: request.gesture.as_deref() },
+        };
+        let kept_at = now();
+        let new = Arc::new(new);
+        let kept = self.store.keep(&new, revision, &step, kept_at);
+        let revision = match kept {
+            Ok(revision) => revision,
+            Err(StoreError::Stale) => {
+                // Another process wrote to the same file: look again.
+                self.forget(id);
+                return Err(Problem::stale(self.load(id)?.1));
+            }
+            Err(error) => return Err(error.into()),
+        };
+        self.hold(&new, revision, kept_at);
+        self.response(&old, &new, revision, kept_at, made, request)
+    }
+
+    /// What an act would lead to, without keeping it.
+    ///
+    /// # Errors
+    /// A problem where it is stale or senseless.
+    pub fn rehearse(&self, id: &JobId, request: &ActRequest) -> Result<ActResponse, Problem> {
+        let (old, revision, kept_at) = self.load(id)?;
+        if request.base != revision {
+            return Err(Problem::stale(revision));
+        }
+        let mut new = old.as_ref().clone();
+        let (command, made) = self.command(&old, &request.act)?;
+        command.apply(&mut new, self)?;
+        self.response(&old, &new, revision, kept_at, made, request)
+    }
+
+    fn command(&self, job: &Job, act: &Act) -> Result<(Command, Vec<vatman_document::ItemId>), Problem> {
+        match act {
+            Act::Edit { command } => Ok((command.clone(), Vec::new())),
+            Act::Duplicate { items } => Ok(duplicate(job, items, &mut Ids)),
+            Act::Add { side, what } => {
+                let (piece, side) = find_side(job, side)?;
+                let what = match what {
+                    New::Words => Addition::Words,
+                    New::Shape { outline } => Addition::Shape(outline.clone()),
+                    New::Picture { picture: None } => Addition::Picture(None),
+                    New::Picture { picture: Some(id) } => {
+                        let info = self.studio.pictures.info(id).ok_or_else(|| Problem::not_found("That picture is not on the shelf any more."))?;
+                        Addition::Picture(Some((id.clone(), (info.width, info.height))))
+                    }
+                };
+                let (command, made) = add(job, piece, side, what, &mut Ids);
+                Ok((command, vec![made]))
+            }
+            Act::Show { item, picture } => Ok((show_picture(job, item, picture)?, Vec::new())),
+            Act::Crop { item, dx, dy, factor } => {
+                let shown = job.item(item).and_then(|item| job.plain(item)).and_then(|plain| plain.content.picture());
+                let info = shown.and_then(|id| self.studio.pictures.info(id)).ok_or_else(|| Problem::value("This frame is empty. Put a picture into it first."))?;
+                Ok((crop_by(job, item, (info.width, info.height), (*dx, *dy), *factor)?, Vec::new()))
+            }
+            Act::TypeSize { item, size } => Ok((set_type_size(job, item, *size, &self.studio.typesetter)?, Vec::new())),
+            Act::Undo | Act::Redo => Err(Problem::value("Undoing cannot be rehearsed.")),
+        }
+    }
+
+    fn response(&self, old: &Job, new: &Job, revision: i64, kept_at: i64, made: Vec<vatman_document::ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {
+        let stage = request.watch.as_ref().and_then(|id| new.side(id)).map(|(piece, side)| {
+            let now = self.studio.scene(new, piece, side, Audience::Stage, request.carets.as_ref());
+            let before = old.side(&side.id).map(|(piece, side)| self.studio.scene(old, piece, side, Audience::Stage, request.carets.as_ref()));
+            self.stage_delta(new, side, &now, before.as_ref(), request.carets.as_ref())
+        });
+        let (can_undo, can_redo) = self.steps(&new.id)?;
+        Ok(ActResponse { revision, kept_at, delta: JobDelta::between(old, new), stage, made, can_undo, can_redo })
+    }
+
+    fn stage_delta(&self, job: &Job, side: &Side, scene: &Scene, before: Option<&Scene>, carets: Option<&vatman_document::ItemId>) -> StageDelta {
+        let outlines = self.studio.typesetter.library().as_ref();
+        let old: HashMap<_, _> = before.into_iter().flat_map(|scene| &scene.items).map(|item| (&item.id, item)).collect();
+        let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| old != item));
+        let item = |item: &vatman_scene::SceneItem| StageItem {
+            id: item.id.clone(),
+            svg: item_fragment(&item.node, item.id.as_str(), outlines, &StageLinks),
+            frame: item.frame,
+            spills: item.spills,
+            type_size: item.type_size,
+            carets: item.carets.clone(),
+        };
+        let ground = (before.map(|scene| &scene.ground) != Some(&scene.ground)).then(|| {
+            scene.ground.as_ref().map_or_else(String::new, |brush| {
+                let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
+                let node = Node::Path(PathNode { path: vatman_output::rect_path(sheet), fill: Some(brush.clone()), stroke: None });
+                item_fragment(&node, "ground", outlines, &StageLinks)
+            })
+        });
+        StageDelta {
+            side: side.id.clone(),
+            width: scene.size.width,
+            height: scene.size.height,
+            bleed: scene.bleed,
+            ground,
+            items: changed.map(item).collect(),
+            order: scene.items.iter().map(|item| item.id.clone()).collect(),
+            reading: copy_in_order(job, side).into_iter().map(|line| line.item).collect(),
+        }
+    }
+
+    /// A whole side for the stage.
+    ///
+    /// # Errors
+    /// A problem where it is not there.
+    pub fn stage(&self, id: &JobId, side: &SideId, carets: Option<&vatman_document::ItemId>) -> Result<StageDelta, Problem> {
+        let job = self.job(id)?;
+        let (piece, side) = find_side(&job, side)?;
+        let scene = self.studio.scene(&job, piece, side, Audience::Stage, carets);
+        Ok(self.stage_delta(&job, side, &scene, None, carets))
+    }
+
+    /// A small picture of a side, as PNG.
+    ///
+    /// # Errors
+    /// A problem where it is not there or cannot be drawn.
+    pub fn thumbnail(&self, id: &JobId, side: &SideId, width: u32) -> Result<Vec<u8>, Problem> {
+        let job = self.job(id)?;
+        let (piece, side) = find_side(&job, side)?;
+        let scene = self.studio.scene(&job, piece, side, Audience::Output, None);
+        self.picture_of(&scene, width)
+    }
+
+    fn picture_of(&self, scene: &Scene, width: u32) -> Result<Vec<u8>, Problem> {
+        let width = width.clamp(16, 2_000);
+        let height = ((f64::from(width) * scene.size.height / scene.size.width).round() as u32).clamp(1, 8_000);
+        let pixels = self.studio.pixels(scene, PixelOptions { width, height, bleed: false, clear: false })?;
+        Ok(encode_png(&pixels.straight(), 96)?)
+    }
+
+    /// A place by identity in the catalogue or as a typed size.
+    ///
+    /// # Errors
+    /// A problem that says what is wrong with the size.
+    pub fn place(&self, id: &str) -> Result<PlaceEntry, Problem> {
+        if let Some(place) = self.places.get(id) {
+            return Ok(place.clone());
+        }
+        Ok(PlaceCatalogue::own_size(id.strip_prefix("own ").unwrap_or(id))?)
+    }
+
+    /// A design by identity.
+    ///
+    /// # Errors
+    /// A problem where there is none.
+    pub fn design(&self, id: &str) -> Result<&Design, Problem> {
+        self.designs.iter().find(|design| design.id == id).ok_or_else(|| Problem::not_found("There is no such design."))
+    }
+
+    /// A design in the shape of a place, with somebody's words or, where there are none, its own; as PNG.
+    ///
+    /// # Errors
+    /// A problem where design or place make no sense.
+    pub fn design_picture(&self, design: &str, place: &str, words: &Words, width: u32) -> Result<Vec<u8>, Problem> {
+        let design = self.design(design)?;
+        let place = self.place(place)?;
+        let words = if words.values().all(|text| text.trim().is_empty()) { &design.sample } else { words };
+        let job = self.compose(JobId::fresh(&mut Ids), "", &[design], &[(place, 1)], words, &BTreeMap::new())?;
+        let piece = &job.pieces[0];
+        let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Output, None);
+        self.picture_of(&scene, width)
+    }
+
+    pub(crate) fn compose(&self, id: JobId, title: &str, designs: &[&Design], places: &[(PlaceEntry, usize)], words: &Words, swapped: &BTreeMap<String, String>) -> Result<Job, Problem> {
+        let pictures = |name: &str| self.samples.get(swapped.get(name).map_or(name, String::as_str)).cloned();
+        Ok(compose_job(id, title, designs, places, words, &mut Ids, &self.studio.typesetter, &pictures, self)?)
+    }
+
+    /// Makes and keeps a job. It is named from its headline, or from its first place.
+    ///
+    /// # Errors
+    /// A problem where design or places make no sense; then nothing is made.
+    pub fn start(&self, wish: &StartRequest) -> Result<JobId, Problem> {
+        if wish.places.is_empty() || wish.places.len() > 40 {
+            return Err(Problem::value("Choose 1 to 40 places for the job."));
+        }
+        let places = wish.places.iter().map(|id| Ok((self.place(id)?, 1))).collect::<Result<Vec<_>, Problem>>()?;
+        if wish.words.values().any(|text| text.chars().count() > 2_000) {
+            return Err(Problem::value("One part holds at most 2,000 letters to start with."));
+        }
+        let headline = wish.words.get(&vatman_document::Part::Headline).map(|text| text.split_whitespace().collect::<Vec<_>>().join(" ")).unwrap_or_default();
+        let title: String = if headline.is_empty() { format!("New {}", places[0].0.name.to_lowercase()) } else { headline.chars().take(80).collect() };
+        let id = JobId::fresh(&mut Ids);
+        let job = match &wish.design {
+            Some(design) => self.compose(id, &title, &[self.design(design)?], &places, &wish.words, &BTreeMap::new())?,
+            None => blank(id, &title, &places, self)?,
+        };
+        self.store.insert_job(&job, now())?;
+        Ok(job.id)
+    }
+
+    /// Keeps a picture somebody brought.
+    ///
+    /// # Errors
+    /// A problem where it is no picture, too large or damaged.
+    pub fn take_picture(&self, name: &str, bytes: &[u8]) -> Result<(AssetId, u32, u32), Problem> {
+        let info = inspect(bytes, Limits::default())?;
+        // Unpacked once now, so that a damaged file is refused here and not found at export.
+        let pixels = decode(bytes, Limits::default())?;
+        let id = content_id(bytes);
+        let name: String = name.chars().filter(|c| !c.is_control()).take(120).collect();
+        self.store.insert_picture(&id, &name, info, bytes, false, now())?;
+        Ok((id, pixels.width(), pixels.height()))
+    }
+
+    /// A picture at a width, as JPEG, or PNG where it has transparency.
+    ///
+    /// # Errors
+    /// A problem where it is not there.
+    pub fn media(&self, id: &AssetId, width: u32) -> Result<(Vec<u8>, &'static str), Problem> {
+        let missing = || Problem::not_found("That picture is not on the shelf any more.");
+        let info = self.studio.pictures.info(id).ok_or_else(missing)?;
+        let width = width.clamp(16, 4_096).min(info.width);
+        let height = ((f64::from(info.height) * f64::from(width) / f64::from(info.width)).round() as u32).max(1);
+        let whole = [0.0, 0.0, f64::from(info.width), f64::from(info.height)];
+        let pixels = self.studio.pictures.part(id, whole, (width, height)).ok_or_else(missing)?;
+        if info.alpha {
+            Ok((encode_png(&pixels.as_ref().clone().straight(), 96)?, "image/png"))
+        } else {
+            Ok((encode_jpeg(&pixels, 90, [255; 3], 96)?, "image/jpeg"))
+        }
+    }
+
+    /// The files of a hand-over.
+    ///
+    /// # Errors
+    /// A problem where a piece is not there or a file cannot be made.
+    pub fn hand_over(&self, id: &JobId, wish: &HandOverRequest) -> Result<Vec<OutputFile>, Problem> {
+        let job = self.job(id)?;
+        let mut files = Vec::new();
+        if wish.pieces.is_empty() {
+            return Err(Problem::value("Choose at least one piece to hand over."));
+        }
+        for piece in &wish.pieces {
+            let piece = find_piece(&job, piece)?;
+            files.extend(write_file(&self.studio, &job, piece, how(piece, wish)?)?);
+        }
+        Ok(files)
+    }
+}
+
+fn how(piece: &Piece, wish: &HandOverRequest) -> Result<HandOver, Problem> {
+    let quality = wish.quality.unwrap_or(85);
+    if !(1..=100).contains(&quality) {
+        return Err(Problem::value("Quality lies between 1 and 100."));
+    }
+    let own = f64::from(piece.format.pixels_at(piece.format.ppi).0);
+    let width = match (wish.kind, wish.width, wish.times) {
+        (FileKind::Pdf | FileKind::Svg, ..) | (_, None, None) => None,
+        (_, Some(width), _) => Some(width),
+        (_, None, Some(times)) if times > 0.0 && times <= 16.0 => Some((own * times).round() as u32),
+        _ => return Err(Problem::value("A design can leave at up to 16 times its own pixels.")),
+    };
+    if width.is_some_and(|width| !(1..=20_000).contains(&width)) {
+        return Err(Problem::value("The width of a picture lies between 1 and 20,000 px."));
+    }
+    Ok(HandOver { kind: wish.kind, width, quality, clear: wish.clear, bleed: wish.bleed })
+}
+
+fn find_side<'a>(job: &'a Job, id: &SideId) -> Result<(&'a Piece, &'a Side), Problem> {
+    job.side(id).ok_or_else(|| Problem::not_found("That side is not in the job any more."))
+}
+
+fn find_piece<'a>(job: &'a Job, id: &PieceId) -> Result<&'a Piece, Problem> {
+    job.piece(id).ok_or_else(|| Problem::not_found("That piece is not in the job any more."))
+}
+
+/// White sheets without anything on them; clear where the place is made without a ground.
+fn blank(id: JobId, title: &str, places: &[(PlaceEntry, usize)], known: &dyn Known) -> Result<Job, Problem> {
+    let mut job = Job::new(id, title);
+    for (place, _) in places {
+        let ground = (!place.clear).then(|| Paint::flat(Color::WHITE));
+        let side = Side { id: SideId::fresh(&mut Ids), name: "Front".into(), ground, items: Vec::new() };
+        let piece = Piece { id: PieceId::fresh(&mut Ids), name: place.name.clone(), place: Some(place.id.clone()), format: place.format, sides: vec![side] };
+        Command::InsertPiece { index: usize::MAX, piece, kins: BTreeMap::new() }.apply(&mut job, known)?;
+    }
+    Ok(job)
+}

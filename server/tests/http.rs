@@ -1,0 +1,369 @@
+//! The HTTP interface over a real data file.
+
+use actix_web::body::MessageBody;
+use actix_web::dev::ServiceResponse;
+use actix_web::http::StatusCode;
+use actix_web::test::{TestRequest, call_service, init_service, read_body};
+use actix_web::web::Data;
+use actix_web::{App, http::header};
+use serde_json::{Value, json};
+use tempfile::TempDir;
+use vatman_server::{Store, Workshop, api};
+
+fn workshop(folder: &TempDir) -> Data<Workshop> {
+    let workshop = Workshop::new(Store::open(folder.path()).unwrap()).unwrap();
+    Data::new(workshop)
+}
+
+/// The real routes on a workshop.
+macro_rules! app {
+    ($shop:expr) => {
+        init_service(App::new().app_data($shop.clone()).configure(api::configure)).await
+    };
+}
+
+fn get(path: &str) -> TestRequest {
+    TestRequest::get().uri(path).insert_header((header::HOST, "127.0.0.1:7420"))
+}
+
+fn post(path: &str, body: &Value) -> TestRequest {
+    TestRequest::post().uri(path).insert_header((header::HOST, "127.0.0.1:7420")).set_json(body)
+}
+
+async fn json_of(response: ServiceResponse<impl MessageBody>) -> Value {
+    let body = read_body(response).await;
+    serde_json::from_slice(&body).unwrap_or_else(|_| panic!("not JSON: {}", String::from_utf8_lossy(&body)))
+}
+
+macro_rules! ok {
+    ($app:expr, $request:expr) => {{
+        let response = call_service(&$app, $request.to_request()).await;
+        let status = response.status();
+        let body = json_of(response).await;
+        assert!(status.is_success(), "{status}: {body}");
+        body
+    }};
+}
+
+/// A problem report: its status, media type and sentence are checked.
+macro_rules! problem {
+    ($app:expr, $request:expr, $status:expr) => {{
+        let response = call_service(&$app, $request.to_request()).await;
+        assert_eq!(response.status(), $status);
+        assert_eq!(response.headers().get(header::CONTENT_TYPE).unwrap(), "application/problem+json");
+        let body = json_of(response).await;
+        let sentence = body["detail"].as_str().unwrap();
+        assert!(sentence.ends_with('.') && sentence.contains(' '), "no plain sentence: {sentence}");
+        assert_eq!(body["status"], $status.as_u16());
+        body
+    }};
+}
+
+macro_rules! new_job {
+    ($app:expr) => {{
+        let wish = json!({ "design": "doorway", "places": ["square-post", "story"], "words": { "headline": "Hands in clay by ten.", "when": "Saturday, 10 to 1" } });
+        let id = ok!($app, post("/api/jobs", &wish))["id"].as_str().unwrap().to_owned();
+        let open = ok!($app, get(&format!("/api/jobs/{id}")));
+        (id, open)
+    }};
+}
+
+fn title(base: u64, title: &str) -> Value {
+    json!({ "base": base, "act": { "act": "edit", "command": { "do": "setTitle", "title": title } } })
+}
+
+fn kin_of(open: &Value, part: &str) -> String {
+    open["job"]["kins"].as_object().unwrap().iter().find(|(_, kin)| kin["part"] == part).unwrap().0.clone()
+}
+
+fn first_side(open: &Value) -> &Value {
+    &open["job"]["pieces"][0]["sides"][0]
+}
+
+#[actix_web::test]
+async fn a_job_is_named_from_its_headline_and_says_what_was_asked() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (_, open) = new_job!(app);
+    assert_eq!(open["job"]["title"], "Hands in clay by ten.");
+    assert_eq!(open["job"]["pieces"].as_array().unwrap().len(), 2);
+    let kin = kin_of(&open, "headline");
+    assert_eq!(open["job"]["kins"][&kin]["content"]["text"][0]["text"], "Hands in clay by ten.");
+}
+
+#[actix_web::test]
+async fn an_edit_answers_with_the_changed_nodes_only_and_both_pieces_say_the_new_words() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let (kin, side) = (kin_of(&open, "headline"), first_side(&open)["id"].clone());
+    let request = json!({ "base": 1, "watch": side, "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": "Made slow." } } });
+    let answer = ok!(app, post(&format!("/api/jobs/{id}/acts"), &request));
+    assert_eq!(answer["revision"], 2);
+    assert_eq!(answer["stage"]["items"].as_array().unwrap().len(), 1, "one item changed");
+    assert_eq!(answer["delta"]["touched"].as_array().unwrap().len(), 2, "both pieces say it");
+    let svg = answer["stage"]["items"][0]["svg"].as_str().unwrap();
+    assert!(svg.contains("aria-label=\"Made slow.\"") && svg.contains("<path d=\"M"), "{svg}");
+}
+
+#[actix_web::test]
+async fn undo_and_redo_outlive_the_program() {
+    let folder = tempfile::tempdir().unwrap();
+    let (id, before) = {
+        let shop = workshop(&folder);
+        let app = app!(shop);
+        let (id, open) = new_job!(app);
+        for (base, name) in [(1, "One"), (2, "Two"), (3, "Three")] {
+            ok!(app, post(&format!("/api/jobs/{id}/acts"), &title(base, name)));
+        }
+        let undone = ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 4, "act": { "act": "undo" } })));
+        assert_eq!((undone["delta"]["title"].as_str(), undone["canRedo"].as_bool()), (Some("Two"), Some(true)));
+        (id, open["job"].clone())
+    };
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let path = format!("/api/jobs/{id}/acts");
+    assert_eq!(ok!(app, post(&path, &json!({ "base": 5, "act": { "act": "redo" } })))["delta"]["title"], "Three");
+    for base in 6..9 {
+        ok!(app, post(&path, &json!({ "base": base, "act": { "act": "undo" } })));
+    }
+    let open = ok!(app, get(&format!("/api/jobs/{id}")));
+    assert_eq!(open["job"], before, "everything undone is the job as it began");
+    assert_eq!(open["canUndo"], false);
+    problem!(app, post(&path, &json!({ "base": 9, "act": { "act": "undo" } })), StatusCode::UNPROCESSABLE_ENTITY);
+    // A new act gives up what waited to be redone.
+    let answer = ok!(app, post(&path, &title(9, "Four")));
+    assert_eq!((answer["canUndo"].as_bool(), answer["canRedo"].as_bool()), (Some(true), Some(false)));
+}
+
+#[actix_web::test]
+async fn what_is_typed_in_one_go_is_undone_in_one_go() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let (kin, path) = (kin_of(&open, "headline"), format!("/api/jobs/{id}/acts"));
+    for (base, text) in [(1, "M"), (2, "Ma"), (3, "Made")] {
+        let request = json!({ "base": base, "gesture": "g", "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": text } } });
+        ok!(app, post(&path, &request));
+    }
+    let undone = ok!(app, post(&path, &json!({ "base": 4, "act": { "act": "undo" } })));
+    assert_eq!(undone["delta"]["kins"][&kin]["content"]["text"][0]["text"], "Hands in clay by ten.");
+    assert_eq!(undone["canUndo"], false);
+}
+
+#[actix_web::test]
+async fn a_stale_window_is_told_and_overwrites_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, _) = new_job!(app);
+    let path = format!("/api/jobs/{id}/acts");
+    ok!(app, post(&path, &title(1, "From the first window")));
+    let told = problem!(app, post(&path, &title(1, "From the stale window")), StatusCode::CONFLICT);
+    assert_eq!((told["type"].as_str(), told["revision"].as_i64()), (Some("stale"), Some(2)));
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"]["title"], "From the first window");
+}
+
+#[actix_web::test]
+async fn senseless_requests_are_told_why_and_change_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let acts = format!("/api/jobs/{id}/acts");
+    let edit = |command: Value| json!({ "base": 1, "act": { "act": "edit", "command": command } });
+    let kin = kin_of(&open, "headline");
+    let mut look = open["job"]["kins"][&kin]["look"].clone();
+    look["type"]["family"] = json!("Unheard Of");
+    let mut item = first_side(&open)["items"][0].clone();
+    item["place"]["at"]["rect"]["w"] = json!(-5);
+    let unprocessable = StatusCode::UNPROCESSABLE_ENTITY;
+    let cases = [
+        (edit(json!({ "do": "setLook", "target": { "shared": kin }, "look": look })), unprocessable),
+        (edit(json!({ "do": "setPlace", "item": item["id"], "place": item["place"] })), unprocessable),
+        (edit(json!({ "do": "setTitle", "title": "   " })), unprocessable),
+        (edit(json!({ "do": "removeItem", "item": "nobody" })), StatusCode::NOT_FOUND),
+        (edit(json!({ "do": "setWords", "target": { "shared": kin }, "text": "x".repeat(20_001) })), unprocessable),
+        (edit(json!({ "do": "dance" })), StatusCode::BAD_REQUEST),
+        (json!({ "act": { "act": "undo" } }), StatusCode::BAD_REQUEST),
+        (json!({ "base": 1, "act": { "act": "show", "item": "nobody", "picture": "nothing" } }), StatusCode::NOT_FOUND),
+        (json!({ "base": 1, "act": { "act": "typeSize", "item": item["id"], "size": 0 } }), unprocessable),
+        (json!({ "base": 1, "act": { "act": "crop", "item": item["id"], "dx": 0, "dy": 0, "factor": 1 } }), unprocessable),
+    ];
+    for (request, status) in &cases {
+        problem!(app, post(&acts, request), *status);
+    }
+    let raw = |body: &'static str| TestRequest::post().uri(&acts).insert_header((header::HOST, "localhost")).insert_header((header::CONTENT_TYPE, "application/json")).set_payload(body);
+    problem!(app, raw("{ \"base\": 1, "), StatusCode::BAD_REQUEST);
+    problem!(app, raw(""), StatusCode::BAD_REQUEST);
+    for wish in [
+        json!({ "design": null, "places": [], "words": {} }),
+        json!({ "design": null, "places": ["0 x 0 px"], "words": {} }),
+        json!({ "design": null, "places": ["-3 x 5 in"], "words": {} }),
+        json!({ "design": null, "places": ["30000 x 30000 px"], "words": {} }),
+        json!({ "design": null, "places": ["birds"], "words": {} }),
+    ] {
+        problem!(app, post("/api/jobs", &wish), unprocessable);
+    }
+    problem!(app, post("/api/jobs", &json!({ "design": "nothing", "places": ["card"], "words": {} })), StatusCode::NOT_FOUND);
+    problem!(app, get("/api/jobs/nothing"), StatusCode::NOT_FOUND);
+    problem!(app, get(&format!("/api/jobs/{id}/sides/nothing")), StatusCode::NOT_FOUND);
+    problem!(app, get("/api/nothing"), StatusCode::NOT_FOUND);
+    problem!(app, get("/media/nothing?w=100"), StatusCode::NOT_FOUND);
+    problem!(app, post("/api/measure", &json!({ "text": "3 birds", "unit": "mm", "ppi": 300 })), unprocessable);
+
+    let after = ok!(app, get(&format!("/api/jobs/{id}")));
+    assert_eq!((&after["job"], &after["revision"]), (&open["job"], &open["revision"]), "something changed");
+}
+
+#[actix_web::test]
+async fn requests_from_elsewhere_are_refused() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let from = |host: &str, origin: Option<&str>| {
+        let request = TestRequest::get().uri("/api/jobs").insert_header((header::HOST, host.to_owned()));
+        match origin {
+            Some(origin) => request.insert_header((header::ORIGIN, origin.to_owned())),
+            None => request,
+        }
+    };
+    problem!(app, from("mossback.example", None), StatusCode::FORBIDDEN);
+    problem!(app, from("127.0.0.1:7420", Some("http://mossback.example")), StatusCode::FORBIDDEN);
+    problem!(app, from("127.0.0.1:7420", Some("http://127.0.0.1:9999")), StatusCode::FORBIDDEN);
+    problem!(app, from("127.0.0.1:7420", Some("null")), StatusCode::FORBIDDEN);
+    ok!(app, from("127.0.0.1:7420", Some("http://127.0.0.1:7420")));
+}
+
+fn upload(bytes: Vec<u8>) -> TestRequest {
+    TestRequest::post().uri("/api/pictures?name=pot.jpg").insert_header((header::HOST, "localhost")).set_payload(bytes)
+}
+
+fn small_picture() -> Vec<u8> {
+    let picture = image::RgbImage::from_fn(64, 40, |x, y| image::Rgb([x as u8 * 3, y as u8 * 5, 90]));
+    let mut out = std::io::Cursor::new(Vec::new());
+    picture.write_to(&mut out, image::ImageFormat::Jpeg).unwrap();
+    out.into_inner()
+}
+
+#[actix_web::test]
+async fn pictures_that_cannot_be_used_are_refused_and_the_shelf_stays() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let before = ok!(app, get("/api/pictures"));
+    let whole = small_picture();
+    let half = whole[..whole.len() / 2].to_vec();
+    problem!(app, upload(half), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(app, upload(b"not a picture at all".to_vec()), StatusCode::UNSUPPORTED_MEDIA_TYPE);
+    problem!(app, upload(Vec::new()), StatusCode::UNSUPPORTED_MEDIA_TYPE);
+    assert_eq!(ok!(app, get("/api/pictures")), before);
+
+    let card = ok!(app, upload(whole.clone()));
+    assert_eq!((card["width"].as_i64(), card["height"].as_i64(), card["name"].as_str()), (Some(64), Some(40), Some("pot.jpg")));
+    assert_eq!(ok!(app, upload(whole))["id"], card["id"], "the same bytes are the same picture");
+    assert_eq!(ok!(app, get("/api/pictures")).as_array().unwrap().len(), before.as_array().unwrap().len() + 1);
+}
+
+#[actix_web::test]
+async fn a_picture_fills_its_frame_and_moves_inside_it() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let picture = ok!(app, upload(small_picture()))["id"].clone();
+    let kin = kin_of(&open, "mainPicture");
+    let side = first_side(&open)["id"].as_str().unwrap().to_owned();
+    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == kin.as_str()).unwrap()["id"].clone();
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| json!({ "base": base, "watch": side, "act": act });
+    let shown = ok!(app, post(&path, &act(1, json!({ "act": "show", "item": item, "picture": picture }))));
+    assert_eq!(shown["delta"]["kins"][&kin]["content"]["picture"], picture);
+    assert_eq!(shown["delta"]["touched"].as_array().unwrap().len(), 2, "the other piece shows it too");
+
+    let place = |answer: &Value| answer["delta"]["items"][0]["place"]["crop"].clone();
+    let zoomed = place(&ok!(app, post(&path, &act(2, json!({ "act": "crop", "item": item, "dx": 0, "dy": 0, "factor": 2 })))));
+    assert_eq!(zoomed["zoom"], 2_000_000_000u64);
+    // Pulled far to the right, the left edge of the picture stops at the left edge of the frame.
+    let pulled = place(&ok!(app, post(&path, &act(3, json!({ "act": "crop", "item": item, "dx": 90_000_000, "dy": 0, "factor": 1 })))));
+    let (was, now) = (zoomed["centre"]["x"].as_f64().unwrap(), pulled["centre"]["x"].as_f64().unwrap());
+    assert!(now > 0.0 && now < was, "{was} to {now}");
+    let again = place(&ok!(app, post(&path, &act(4, json!({ "act": "crop", "item": item, "dx": 90_000_000, "dy": 9_525, "factor": 1 })))));
+    assert_eq!(again["centre"]["x"], pulled["centre"]["x"], "it cannot leave the frame uncovered");
+    // Another picture fills the frame afresh.
+    let anew = ok!(app, post(&path, &act(5, json!({ "act": "show", "item": item, "picture": open["job"]["kins"][&kin]["content"]["picture"] }))));
+    assert!(anew["delta"]["items"][0]["place"]["crop"].is_null());
+}
+
+#[actix_web::test]
+async fn several_pieces_leave_as_one_archive_with_the_sizes_that_were_promised() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let pieces: Vec<_> = open["job"]["pieces"].as_array().unwrap().iter().map(|piece| piece["id"].clone()).collect();
+    let wish = json!({ "pieces": pieces, "kind": "jpeg", "quality": 70 });
+    let promised = ok!(app, post(&format!("/api/jobs/{id}/files/sizes"), &wish));
+    let response = call_service(&app, post(&format!("/api/jobs/{id}/files"), &wish).to_request()).await;
+    assert_eq!(response.headers().get(header::CONTENT_DISPOSITION).unwrap(), "attachment; filename=\"hands-in-clay-by-ten.zip\"");
+    let mut archive = zip::ZipArchive::new(std::io::Cursor::new(read_body(response).await)).unwrap();
+    assert_eq!(archive.len(), 2);
+    for i in 0..2 {
+        let file = archive.by_index(i).unwrap();
+        assert_eq!((file.name(), file.size()), (promised[i]["name"].as_str().unwrap(), promised[i]["bytes"].as_u64().unwrap()));
+    }
+    problem!(app, post(&format!("/api/jobs/{id}/files"), &json!({ "pieces": pieces, "kind": "png", "width": 25_000 })), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(app, post(&format!("/api/jobs/{id}/files"), &json!({ "pieces": ["gone"], "kind": "png" })), StatusCode::NOT_FOUND);
+}
+
+#[actix_web::test]
+async fn a_removed_job_comes_back_as_it_was() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let path = format!("/api/jobs/{id}");
+    let gone = TestRequest::delete().uri(&path).insert_header((header::HOST, "localhost"));
+    assert_eq!(call_service(&app, gone.to_request()).await.status(), StatusCode::NO_CONTENT);
+    assert_eq!(ok!(app, get("/api/jobs")), json!([]));
+    problem!(app, get(&path), StatusCode::NOT_FOUND);
+    assert_eq!(call_service(&app, post(&format!("{path}/restore"), &json!({})).to_request()).await.status(), StatusCode::NO_CONTENT);
+    assert_eq!(ok!(app, get(&path))["job"], open["job"]);
+}
+
+#[actix_web::test]
+async fn a_full_disk_is_reported_and_loses_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let (kin, path) = (kin_of(&open, "headline"), format!("/api/jobs/{id}/acts"));
+    shop.store.pragma("PRAGMA max_page_count = 1").unwrap();
+    let long = json!({ "base": 1, "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": "clay ".repeat(3_900) } } });
+    let told = problem!(app, post(&path, &long), StatusCode::INSUFFICIENT_STORAGE);
+    assert_eq!(told["type"], "disk-full");
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
+    shop.store.pragma("PRAGMA max_page_count = 4294967294").unwrap();
+    assert_eq!(ok!(app, post(&path, &long))["revision"], 2);
+}
+
+#[actix_web::test]
+async fn every_design_is_shown_with_somebodys_words_in_the_chosen_shape() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let designs = ok!(app, get("/api/designs"));
+    assert!(designs.as_array().unwrap().len() >= 8);
+    for design in designs.as_array().unwrap() {
+        let id = design["id"].as_str().unwrap();
+        let picture = |words: &str| format!("/api/designs/{id}/picture?place=3.5%20x%202%20in&w=350&words={words}");
+        let own = read_body(call_service(&app, get(&picture("%7B%22headline%22%3A%22Zigzag%22%7D")).to_request()).await).await;
+        let sample = read_body(call_service(&app, get(&picture("")).to_request()).await).await;
+        assert!(own != sample, "{id} does not show the words");
+        let decoded = image::load_from_memory(&own).unwrap();
+        assert_eq!((decoded.width(), decoded.height()), (350, 200));
+    }
+}

@@ -1,0 +1,171 @@
+//! The program as people run it: the command line, and being killed in the middle of work.
+
+use std::io::{BufRead as _, BufReader};
+use std::path::Path;
+use std::process::{Child, Command, Output, Stdio};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicI64, Ordering};
+
+use serde_json::{Value, json};
+
+const PROGRAM: &str = env!("CARGO_BIN_EXE_vatman");
+
+fn run(arguments: &[&str]) -> Output {
+    Command::new(PROGRAM).args(arguments).output().unwrap()
+}
+
+fn text(bytes: &[u8]) -> String {
+    String::from_utf8_lossy(bytes).into_owned()
+}
+
+/// A served data folder; killed when dropped.
+struct Served {
+    child: Child,
+    address: String,
+}
+
+impl Served {
+    fn start(folder: &Path, demo: bool) -> Self {
+        let mut command = Command::new(PROGRAM);
+        command.args(["serve", "--bind", "127.0.0.1:0", "--data"]).arg(folder);
+        if demo {
+            command.arg("--demo");
+        }
+        let mut child = command.stdout(Stdio::piped()).spawn().unwrap();
+        let mut line = String::new();
+        BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+        let address = line.trim().strip_prefix("Vatman is at ").unwrap_or_else(|| panic!("no address in {line:?}")).trim_end_matches('/').to_owned();
+        Self { child, address }
+    }
+
+    /// SIGKILL: no chance to tidy up.
+    fn kill(&mut self) {
+        self.child.kill().unwrap();
+        self.child.wait().unwrap();
+    }
+
+    fn get(&self, path: &str) -> Value {
+        ureq::get(format!("{}{path}", self.address)).call().unwrap().body_mut().read_json().unwrap()
+    }
+
+    fn post(&self, path: &str, body: &Value) -> Option<Value> {
+        post(&self.address, path, body)
+    }
+}
+
+fn post(address: &str, path: &str, body: &Value) -> Option<Value> {
+    ureq::post(format!("{address}{path}")).send_json(body).ok()?.body_mut().read_json().ok()
+}
+
+impl Drop for Served {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+#[test]
+fn a_kill_in_the_middle_of_editing_loses_no_acknowledged_edit() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut served = Served::start(folder.path(), false);
+    let id = served.post("/api/jobs", &json!({ "design": "label", "places": ["card"], "words": { "headline": "0" } })).unwrap()["id"].as_str().unwrap().to_owned();
+    for round in 1..=3 {
+        let path = format!("/api/jobs/{id}/acts");
+        let start = served.get(&format!("/api/jobs/{id}"))["revision"].as_i64().unwrap();
+        let acknowledged = Arc::new(AtomicI64::new(start));
+        let writer = std::thread::spawn({
+            let (address, acknowledged) = (served.address.clone(), Arc::clone(&acknowledged));
+            move || {
+                for base in start.. {
+                    let edit = json!({ "base": base, "act": { "act": "edit", "command": { "do": "setTitle", "title": format!("at {}", base + 1) } } });
+                    let Some(answer) = post(&address, &path, &edit) else { return };
+                    acknowledged.store(answer["revision"].as_i64().unwrap(), Ordering::SeqCst);
+                }
+            }
+        });
+        while acknowledged.load(Ordering::SeqCst) < start + 15 * round {
+            std::thread::yield_now();
+        }
+        served.kill();
+        writer.join().unwrap();
+        let last = acknowledged.load(Ordering::SeqCst);
+        served = Served::start(folder.path(), false);
+        let open = served.get(&format!("/api/jobs/{id}"));
+        let kept = open["revision"].as_i64().unwrap();
+        // One more may have been kept whose answer the kill cut off.
+        assert!(kept == last || kept == last + 1, "acknowledged {last}, kept {kept}");
+        assert_eq!(open["job"]["title"], format!("at {kept}"));
+        let undone = served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": kept, "act": { "act": "undo" } })).unwrap();
+        assert_eq!(undone["delta"]["title"], format!("at {}", kept - 1), "the history was kept with the edit");
+        served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": kept + 1, "act": { "act": "redo" } })).unwrap();
+    }
+}
+
+#[test]
+fn an_address_others_can_reach_is_refused_with_the_reason() {
+    let folder = tempfile::tempdir().unwrap();
+    for address in ["0.0.0.0:7420", "192.168.1.5:80", "[::]:7420"] {
+        let out = run(&["serve", "--bind", address, "--data", &folder.path().to_string_lossy()]);
+        assert_eq!(out.status.code(), Some(2));
+        assert!(text(&out.stderr).contains("no accounts yet"), "{}", text(&out.stderr));
+    }
+}
+
+#[test]
+fn jobs_are_listed_and_exported_as_the_server_does() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("data");
+    let data_text = data.to_string_lossy().into_owned();
+    let served = Served::start(&data, true);
+    let listed = run(&["jobs", "--data", &data_text]);
+    assert!(listed.status.success());
+    let lines: Vec<_> = text(&listed.stdout).lines().map(str::to_owned).collect();
+    assert!(lines.len() >= 8 && lines.iter().all(|line| line.split('\t').count() == 3), "{lines:?}");
+    let id = lines.iter().find(|line| line.ends_with("\tBusiness card")).unwrap().split('\t').next().unwrap().to_owned();
+
+    let open = served.get(&format!("/api/jobs/{id}"));
+    let piece = open["job"]["pieces"][0]["id"].as_str().unwrap();
+    let mut response = ureq::post(format!("{}/api/jobs/{id}/files", served.address)).send_json(json!({ "pieces": [piece], "kind": "pdf" })).unwrap();
+    let by_server = response.body_mut().read_to_vec().unwrap();
+    let out = folder.path().join("card.pdf");
+    let exported = run(&["export", "--data", &data_text, "--job", "business CARD", "--piece", "Card", "--as", "pdf", "--out", &out.to_string_lossy()]);
+    assert!(exported.status.success(), "{}", text(&exported.stderr));
+    assert!(std::fs::read(&out).unwrap() == by_server, "the two files differ");
+
+    let several = folder.path().join("all");
+    let exported = run(&["export", "--data", &data_text, "--job", &id, "--as", "png", "--out", &several.to_string_lossy()]);
+    assert!(exported.status.success(), "{}", text(&exported.stderr));
+    assert_eq!(std::fs::read_dir(&several).unwrap().count(), 2, "front and back");
+}
+
+#[test]
+fn mistakes_in_a_call_say_what_is_meant() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().to_string_lossy().into_owned();
+    let out = folder.path().join("x.png").to_string_lossy().into_owned();
+    let missing = run(&["jobs", "--data", &data]);
+    assert_eq!((missing.status.code(), text(&missing.stderr).contains("no data file")), (Some(2), true));
+    drop(Served::start(folder.path(), true));
+    for (arguments, said) in [
+        (vec!["export", "--data", &data, "--job", "Nothing", "--as", "png", "--out", &out], "There is no job"),
+        (vec!["export", "--data", &data, "--job", "Business card", "--piece", "Poster", "--as", "png", "--out", &out], "It has: Card."),
+        (vec!["export", "--data", &data, "--job", "Business card", "--as", "gif", "--out", &out], "possible values"),
+        (vec!["serve", "--bind", "nowhere"], "invalid value"),
+    ] {
+        let refused = run(&arguments);
+        assert_eq!(refused.status.code(), Some(2), "{arguments:?}");
+        assert!(text(&refused.stderr).contains(said), "{}", text(&refused.stderr));
+    }
+    let unwritable = run(&["export", "--data", &data, "--job", "Business card", "--as", "pdf", "--out", "/nowhere/at/all.pdf"]);
+    assert_eq!(unwritable.status.code(), Some(1));
+    assert!(text(&unwritable.stderr).contains("cannot be written"));
+}
+
+#[test]
+fn a_damaged_or_newer_data_file_is_refused_in_plain_words() {
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("vatman.sqlite"), b"this is not a database, not at all, but it is long enough to be looked at as one").unwrap();
+    let out = run(&["jobs", "--data", &folder.path().to_string_lossy()]);
+    assert_eq!(out.status.code(), Some(1));
+    assert!(text(&out.stderr).contains("could not be read or written"), "{}", text(&out.stderr));
+}

@@ -1,0 +1,71 @@
+import type {
+  ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, StageDelta, StartRequest, Family,
+} from '../generated/types'
+
+/** A problem the server reported, or that it could not be reached. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
+const unreachable: Problem = {
+  type: 'unreachable',
+  status: 0,
+  title: 'No answer',
+  detail: 'The program does not answer. Everything kept so far is safe; start it again and reload this page.',
+}
+
+async function send(path: string, init?: RequestInit): Promise<Response> {
+  let response: Response
+  try {
+    response = await fetch(path, init)
+  } catch {
+    throw new ApiProblem(unreachable)
+  }
+  if (response.ok) return response
+  const problem = await response.json().catch(() => null)
+  throw new ApiProblem((problem as Problem | null) ?? { ...unreachable, status: response.status })
+}
+
+async function ask<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
+  const init: RequestInit = { method }
+  if (body !== undefined) {
+    init.headers = { 'Content-Type': 'application/json' }
+    init.body = JSON.stringify(body)
+  }
+  const response = await send(path, init)
+  return response.status === 204 ? (undefined as T) : ((await response.json()) as T)
+}
+
+const job = (id: string) => `/api/jobs/${encodeURIComponent(id)}`
+
+export const api = {
+  board: () => ask<JobCard[]>('/api/jobs'),
+  start: (wish: StartRequest) => ask<{ id: string }>('/api/jobs', 'POST', wish),
+  open: (id: string) => ask<OpenJob>(job(id)),
+  remove: (id: string) => ask<void>(job(id), 'DELETE'),
+  restore: (id: string) => ask<void>(`${job(id)}/restore`, 'POST'),
+  act: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/acts`, 'POST', request),
+  rehearse: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/rehearse`, 'POST', request),
+  stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
+  sheetPicture: (id: string, side: string, width: number, stamp: number) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
+  places: (typed: string) => ask<PlaceFound>(`/api/places?q=${encodeURIComponent(typed)}`),
+  designs: () => ask<DesignCard[]>('/api/designs'),
+  designPicture: (design: string, place: string, words: string, width: number) =>
+    `/api/designs/${design}/picture?place=${encodeURIComponent(place)}&words=${encodeURIComponent(words)}&w=${width}`,
+  pictures: () => ask<PictureCard[]>('/api/pictures'),
+  media: (id: string, width: number) => `/media/${id}?w=${width}`,
+  families: () => ask<Family[]>('/api/families'),
+  measure: (request: MeasureRequest) => ask<number>('/api/measure', 'POST', request),
+  fileSizes: (id: string, wish: HandOverRequest) => ask<FileCard[]>(`${job(id)}/files/sizes`, 'POST', wish),
+  async takePicture(file: Blob, name: string): Promise<PictureCard> {
+    const response = await send(`/api/pictures?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
+    return (await response.json()) as PictureCard
+  },
+  async files(id: string, wish: HandOverRequest): Promise<{ name: string; content: Blob }> {
+    const response = await send(`${job(id)}/files`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(wish) })
+    const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'design'
+    return { name, content: await response.blob() }
+  },
+}

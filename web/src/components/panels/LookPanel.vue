@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { Plus } from '@lucide/vue'
+import { computed } from 'vue'
+import type { Tint } from '../../generated/types'
+import { RATIO_WHOLE } from '../../measures'
+import { useBench } from '../../stores/bench'
+import ColorPick from '../parts/ColorPick.vue'
+
+/** What the whole job shares: its colours, and the ground of this side. */
+const bench = useBench()
+let gesture = ''
+
+const swatches = computed(() => Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ id, ...swatch }] : [])))
+const ground = computed<Tint | null>(() => {
+  const paint = bench.side?.ground
+  if (!paint) return null
+  return paint.kind === 'flat' ? paint.tint : (paint.stops[0]?.tint ?? null)
+})
+
+function begin() {
+  gesture = `look-${crypto.randomUUID()}`
+}
+
+function recolour(id: string, name: string, tint: Tint) {
+  const color = tint.startsWith('@') ? bench.job?.swatches[tint.slice(1)]?.color : tint
+  if (color) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } }, gesture || undefined)
+}
+
+function rename(id: string, color: string, event: Event) {
+  const name = (event.target as HTMLInputElement).value.trim()
+  if (name) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } })
+}
+
+function setGround(tint: Tint | null) {
+  if (bench.sideId) void bench.edit({ do: 'setGround', side: bench.sideId, ground: tint ? { kind: 'flat', tint, opacity: RATIO_WHOLE } : null }, gesture || undefined)
+}
+
+function addColour() {
+  void bench.edit({ do: 'setSwatch', id: `c-${crypto.randomUUID().slice(0, 8)}`, swatch: { name: 'New colour', color: '#8c5a3c' } })
+}
+</script>
+
+<template>
+  <section aria-labelledby="look-title" @pointerdown.capture="begin">
+    <h2 id="look-title">Look</h2>
+    <h3>Ground of this side</h3>
+    <ColorPick label="Ground" :tint="ground" none-label="clear sheet" @live="setGround" @done="setGround" @none="setGround(null)" />
+    <div class="head">
+      <h3>Colours of this job</h3>
+      <button class="act" @click="addColour"><Plus :size="14" />Colour</button>
+    </div>
+    <p class="quiet note">Change one and everything in it follows, in every piece.</p>
+    <ul>
+      <li v-for="swatch in swatches" :key="swatch.id">
+        <input class="field" :value="swatch.name" :aria-label="`Name of ${swatch.name}`" maxlength="60" @change="rename(swatch.id, swatch.color, $event)" @keydown.stop />
+        <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, swatch.name, $event)" @done="recolour(swatch.id, swatch.name, $event)" />
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin-bottom: 12px;
+}
+
+h3 {
+  margin-bottom: 6px;
+}
+
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin-top: 22px;
+}
+
+.note {
+  margin-bottom: 10px;
+}
+
+ul {
+  display: grid;
+  gap: 6px;
+}
+
+li {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  gap: 6px;
+}
+
+li .field {
+  text-transform: capitalize;
+}
+
+li :deep(.pick) {
+  grid-template-columns: 1fr;
+  gap: 0;
+}
+
+li :deep(.label) {
+  display: none;
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { ImagePlus, Plus } from '@lucide/vue'
+import { computed, ref } from 'vue'
+import { api } from '../../api/client'
+import { useBench, type Plain } from '../../stores/bench'
+import { useShelf } from '../../stores/shelf'
+
+/** The frames of this side and the shelf to fill them from. */
+const emit = defineEmits<{ place: [picture: string] }>()
+const bench = useBench()
+const shelf = useShelf()
+const file = ref<HTMLInputElement>()
+
+const frames = computed(() => [...bench.order].reverse().map((id) => bench.plain(id)).filter((p): p is Plain => p?.content.kind === 'picture'))
+const pictureOf = (p: Plain) => (p.content.kind === 'picture' ? p.content.picture : null)
+const target = computed(() => (bench.only?.content.kind === 'picture' ? bench.only : null))
+
+async function upload(event: Event) {
+  const field = event.target as HTMLInputElement
+  const brought = await shelf.bring(field.files ?? [])
+  field.value = ''
+  if (brought[0] && target.value) emit('place', brought[0].id)
+}
+
+async function addFrame() {
+  if (!bench.sideId) return
+  const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'picture', picture: null } })
+  if (response) bench.selection = response.made
+}
+
+function pick(event: DragEvent, id: string) {
+  event.dataTransfer?.setData('application/x-shelf-picture', id)
+}
+</script>
+
+<template>
+  <section aria-labelledby="pictures-title">
+    <div class="head">
+      <h2 id="pictures-title">Pictures</h2>
+      <button class="act" @click="addFrame"><Plus :size="14" />Empty frame</button>
+    </div>
+    <h3>Frames on this side</h3>
+    <p v-if="!frames.length" class="quiet">No frame yet. Choose a picture from the shelf and it arrives in a frame of its own.</p>
+    <ul class="frames">
+      <li v-for="p in frames" :key="p.item.id">
+        <button :aria-pressed="bench.selection.includes(p.item.id)" :aria-label="pictureOf(p) ? 'Frame with a picture' : 'Empty frame'" @click="bench.selection = [p.item.id]">
+          <img v-if="pictureOf(p)" :src="api.media(pictureOf(p)!, 160)" alt="" draggable="false" />
+          <span v-else class="quiet">empty</span>
+        </button>
+      </li>
+    </ul>
+    <div class="head shelf">
+      <h3>Shelf</h3>
+      <button class="act" @click="file?.click()"><ImagePlus :size="15" />Bring pictures</button>
+      <input ref="file" type="file" class="visually-hidden" accept="image/png,image/jpeg,image/webp,image/gif" multiple tabindex="-1" aria-label="Bring picture files" @change="upload" />
+    </div>
+    <p class="quiet note">{{ target ? 'A picture you choose fills the selected frame.' : 'Nothing is selected: a picture you choose arrives as a new item.' }} Drop or paste works too.</p>
+    <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>
+    <ul class="pictures">
+      <li v-for="card in shelf.pictures" :key="card.id">
+        <button draggable="true" :data-picture="card.id" :title="`${card.name}, ${card.width} × ${card.height} px`" :aria-label="`${card.name}, ${card.width} by ${card.height} pixels`" @dragstart="pick($event, card.id)" @click="emit('place', card.id)">
+          <img :src="api.media(card.id, 320)" alt="" loading="lazy" draggable="false" />
+        </button>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin-bottom: 10px;
+}
+
+.head.shelf {
+  margin: 18px 0 6px;
+}
+
+.note {
+  margin-bottom: 10px;
+  font-size: var(--text-1);
+}
+
+.frames {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 6px;
+}
+
+.frames button {
+  display: grid;
+  place-items: center;
+  width: 56px;
+  height: 56px;
+  background: var(--paper-3);
+  font-size: var(--text-1);
+}
+
+.frames button[aria-pressed='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: 1px;
+}
+
+.frames img,
+.pictures img {
+  width: 100%;
+  height: 100%;
+  object-fit: cover;
+  display: block;
+}
+
+.pictures {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 6px;
+}
+
+.pictures button {
+  display: block;
+  width: 100%;
+  aspect-ratio: 1;
+}
+
+.pictures button:hover {
+  outline: 2px solid var(--ink);
+}
+</style>

@@ -1,0 +1,12 @@
+<script setup lang="ts">
+import { useBench } from '../../stores/bench'
+
+/** The scene as the server made it: one group an item, so that an edit replaces only what it changed. */
+const bench = useBench()
+</script>
+
+<!-- eslint-disable vue/no-v-html -- the fragments are written by our own server from a closed scene, never by people -->
+<template>
+  <g v-html="bench.ground" />
+  <g v-for="id in bench.order" :key="id" :data-item="id" v-html="bench.drawn.get(id)?.svg ?? ''" />
+</template>

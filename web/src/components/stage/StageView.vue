@@ -1,0 +1,330 @@
+<script setup lang="ts">
+import { Eye, EyeOff, Maximize, Minus, Plus, SquareDashed } from '@lucide/vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, onMounted, ref, toRef, watch } from 'vue'
+import { FINE_PER_CSS_PX } from '../../measures'
+import { useBench } from '../../stores/bench'
+import { useShelf } from '../../stores/shelf'
+import FormatMarks from './FormatMarks.vue'
+import SelectionMarks from './SelectionMarks.vue'
+import SheetDrawing from './SheetDrawing.vue'
+import TypingLayer from './TypingLayer.vue'
+import type { Dot } from './geometry'
+import { useGestures } from './use-gestures'
+import { useViewport } from './use-viewport'
+
+const bench = useBench()
+const shelf = useShelf()
+const element = ref<HTMLElement>()
+const typingLayer = ref<InstanceType<typeof TypingLayer> | null>(null)
+const viewport = useViewport(element, toRef(bench, 'sheet'))
+const gestures = useGestures(element, viewport, typingLayer)
+const outside = ref(true)
+const edges = ref(true)
+const space = ref(false)
+const dropping = ref(false)
+
+onMounted(viewport.fit)
+watch(() => bench.sideId, () => { viewport.view.fitted = true })
+
+const frames = computed(() =>
+  bench.selection.flatMap((id) => {
+    const frame = gestures.shownFrame(id)
+    return frame ? [{ id, frame }] : []
+  }),
+)
+const hover = computed(() => {
+  const id = gestures.hovered.value
+  return id && !bench.selection.includes(id) ? (bench.drawn.get(id)?.frame ?? null) : null
+})
+const grips = computed(() => {
+  const only = bench.only
+  if (!only || only.item.locked || bench.typing || bench.cropping) return 'none'
+  const grows = only.content.kind === 'words' && (only.look.type?.fit.kind ?? 'grow') === 'grow'
+  return grows ? 'sides' : 'all'
+})
+const ghost = computed(() => {
+  const id = bench.cropping
+  const frame = id ? bench.drawn.get(id)?.frame : null
+  return id && frame ? { id, frame } : null
+})
+
+const cursor = computed(() => {
+  if (space.value || gestures.grabbing.value) return gestures.grabbing.value ? 'grabbing' : 'grab'
+  if (bench.typing && gestures.hovered.value === null) return 'text'
+  return bench.cropping ? 'move' : gestures.hovered.value ? 'pointer' : 'default'
+})
+
+const transform = computed(() => {
+  const { x, y, scale } = viewport.view
+  return `translate(${x} ${y}) scale(${scale})`
+})
+
+function doubleClick(event: MouseEvent) {
+  const [id] = gestures.under(event)
+  const content = id ? bench.plain(id)?.content : undefined
+  if (!id || !content || bench.typing === id) return
+  if (content.kind === 'words') void bench.type(id)
+  else if (content.kind === 'picture' && content.picture) {
+    bench.typing = null
+    bench.selection = [id]
+    bench.cropping = id
+  }
+}
+
+let wheelGesture = { id: '', until: 0 }
+
+function wheel(event: WheelEvent) {
+  const box = element.value!.getBoundingClientRect()
+  const at: Dot = { x: event.clientX - box.left, y: event.clientY - box.top }
+  if (event.ctrlKey || event.metaKey) viewport.zoom(Math.exp(-event.deltaY * 0.0022), at)
+  else if (bench.cropping) zoomPicture(Math.exp(-event.deltaY * 0.0015))
+  else viewport.pan(event.shiftKey ? -event.deltaY : -event.deltaX, event.shiftKey ? 0 : -event.deltaY)
+}
+
+function zoomPicture(factor: number) {
+  if (Date.now() > wheelGesture.until) wheelGesture = { id: `crop-${crypto.randomUUID()}`, until: 0 }
+  wheelGesture.until = Date.now() + 800
+  void gestures.zoomPicture(factor, wheelGesture.id)
+}
+
+const step = computed(() => {
+  const unit = bench.piece?.format.unit ?? 'px'
+  const ppi = bench.piece?.format.ppi ?? 96
+  return { px: (96 * FINE_PER_CSS_PX) / ppi, pt: 12_700, mm: 36_000, cm: 36_000, in: 9_144 }[unit]
+})
+
+const isField = (target: EventTarget | null) => target instanceof HTMLElement && (target.matches('input, textarea, select, [contenteditable]') || !!target.closest('[role="slider"], [role="dialog"], [role="listbox"]'))
+
+function keyDown(event: KeyboardEvent) {
+  if (isField(event.target) || !bench.job) return
+  const command = event.ctrlKey || event.metaKey
+  const key = event.key.toLowerCase()
+  const arrows: Record<string, [number, number]> = { arrowleft: [-1, 0], arrowright: [1, 0], arrowup: [0, -1], arrowdown: [0, 1] }
+  const arrow = arrows[key]
+  if (key === ' ' && (event.target === element.value || event.target === document.body)) {
+    space.value = true
+  } else if (arrow && bench.selection.length) {
+    const by = step.value * (event.shiftKey ? 10 : 1)
+    if (bench.cropping) void bench.act({ act: 'crop', item: bench.cropping, dx: arrow[0] * by, dy: arrow[1] * by, factor: 1 })
+    else gestures.nudge(Math.round(arrow[0] * by), Math.round(arrow[1] * by))
+  } else if (key === 'delete' || key === 'backspace') remove()
+  else if (command && key === 'd') duplicate()
+  else if (command && key === 'z') void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
+  else if (command && key === 'y') void bench.act({ act: 'redo' })
+  else if (command && key === 'a' && event.target === element.value) bench.selection = bench.order.filter((id) => !bench.plain(id)?.item.locked)
+  else if (key === 'enter' && bench.only && (event.target === element.value || event.target === document.body)) openOnly()
+  else if (key === '+' || key === '=') viewport.zoom(1.25)
+  else if (key === '-') viewport.zoom(0.8)
+  else if (key === '0') viewport.fit()
+  else if (key === '1' && !command) viewport.zoom(1 / viewport.view.scale)
+  else if (key === 'escape') escape()
+  else return
+  event.preventDefault()
+}
+
+function openOnly() {
+  const only = bench.only
+  if (only?.content.kind === 'words') void bench.type(only.item.id)
+  else if (only?.content.kind === 'picture' && only.content.picture) bench.cropping = only.item.id
+}
+
+function escape() {
+  void gestures.giveUp().then((gaveUp) => {
+    if (gaveUp) return
+    if (bench.typing || bench.cropping) gestures.leave()
+    else bench.selection = []
+  })
+}
+
+function remove() {
+  const commands = bench.selected.filter((p) => !p.item.locked).map((p) => ({ do: 'removeItem' as const, item: p.item.id }))
+  if (!commands.length) return
+  bench.selection = []
+  void bench.edit({ do: 'all', commands })
+}
+
+async function duplicate() {
+  if (!bench.selection.length) return
+  const response = await bench.act({ act: 'duplicate', items: bench.selection })
+  if (response) bench.selection = response.made
+}
+
+/** A picture that arrives replaces the one under it, else the one selected, else it stands on its own. */
+async function place(picture: string, at?: { clientX: number; clientY: number }) {
+  const isFrame = (id: string | undefined) => !!id && bench.plain(id)?.content.kind === 'picture'
+  const below = at ? gestures.under(at).find(isFrame) : undefined
+  const target = below ?? (isFrame(bench.only?.item.id) ? bench.only!.item.id : undefined)
+  if (target) {
+    await bench.act({ act: 'show', item: target, picture })
+    bench.selection = [target]
+  } else if (bench.sideId) {
+    const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'picture', picture } })
+    if (response) bench.selection = response.made
+  }
+}
+
+async function drop(event: DragEvent) {
+  dropping.value = false
+  const shelved = event.dataTransfer?.getData('application/x-shelf-picture')
+  if (shelved) return place(shelved, event)
+  const at = { clientX: event.clientX, clientY: event.clientY }
+  for (const card of await shelf.bring(event.dataTransfer?.files ?? [])) await place(card.id, at)
+}
+
+useEventListener(window, 'keydown', keyDown)
+useEventListener(window, 'keyup', (event: KeyboardEvent) => { if (event.key === ' ') space.value = false })
+useEventListener(window, 'paste', async (event: ClipboardEvent) => {
+  if (isField(event.target)) return
+  const files = [...(event.clipboardData?.files ?? [])]
+  if (!files.length) return
+  event.preventDefault()
+  for (const card of await shelf.bring(files)) await place(card.id)
+})
+
+defineExpose({ place, remove, duplicate, zoomPicture })
+</script>
+
+<template>
+  <div class="frame">
+    <div
+      ref="element"
+      class="stage"
+      tabindex="0"
+      role="application"
+      aria-label="Stage. Arrow keys move what is selected, Enter edits it, Escape lets go."
+      :style="{ cursor }"
+      @pointerdown="gestures.press($event, space)"
+      @pointermove="gestures.drag"
+      @pointerup="gestures.release"
+      @pointercancel="gestures.giveUp"
+      @pointerleave="gestures.hovered.value = null"
+      @dblclick="doubleClick"
+      @wheel.prevent="wheel"
+      @dragover.prevent="dropping = true"
+      @dragleave="dropping = false"
+      @drop.prevent="drop"
+    >
+      <svg class="sheet" role="img" :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">
+        <defs>
+          <pattern id="clear-checks" width="16" height="16" patternUnits="userSpaceOnUse" :patternTransform="`scale(${1 / viewport.view.scale})`">
+            <rect width="16" height="16" fill="#fff" /><path d="M0 0h8v8h8v8H8V8H0z" fill="#d8d8d8" />
+          </pattern>
+        </defs>
+        <g :transform="transform">
+          <rect :width="bench.sheet.width" :height="bench.sheet.height" fill="url(#clear-checks)" />
+          <SheetDrawing />
+        </g>
+        <FormatMarks v-if="bench.piece" :viewport="viewport" :piece="bench.piece" :edges="edges" :outside="outside" />
+        <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" @grip="gestures.startGrip" @turn="gestures.startTurn" />
+        <rect
+          v-if="gestures.band.value"
+          class="band"
+          :x="viewport.toScreen(gestures.band.value).x"
+          :y="viewport.toScreen(gestures.band.value).y"
+          :width="gestures.band.value.w * viewport.view.scale"
+          :height="gestures.band.value.h * viewport.view.scale"
+        />
+      </svg>
+      <TypingLayer v-if="bench.typing" :key="bench.typing" ref="typingLayer" :viewport="viewport" :item="bench.typing" @done="gestures.leave(); element?.focus()" />
+      <p v-if="dropping" class="drop">Let go to place the picture. Over a frame it fills that frame.</p>
+      <p v-if="bench.cropping" class="hint">Drag to move the picture in its frame, turn the wheel to scale it. Escape when done.</p>
+    </div>
+    <div class="view" role="toolbar" aria-label="View">
+      <button class="tool" :aria-pressed="outside" aria-label="Show what lies outside the sheet" title="What lies outside the sheet" @click="outside = !outside"><Eye v-if="outside" :size="16" /><EyeOff v-else :size="16" /></button>
+      <button class="tool" :aria-pressed="edges" aria-label="Show trim, bleed and safe area" title="Trim, bleed and safe area" @click="edges = !edges"><SquareDashed :size="16" /></button>
+      <span class="gap" />
+      <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
+      <button class="percent" aria-label="Show at 100 percent" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }} %</button>
+      <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>
+      <button class="tool" aria-label="Fit the sheet" title="Fit the sheet" @click="viewport.fit"><Maximize :size="16" /></button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+  background: var(--stage);
+}
+
+.stage {
+  position: absolute;
+  inset: 0;
+  overflow: hidden;
+  touch-action: none;
+  user-select: none;
+}
+
+.stage:focus-visible {
+  outline-offset: -3px;
+}
+
+.sheet {
+  display: block;
+  width: 100%;
+  height: 100%;
+}
+
+.band {
+  fill: rgb(255 255 255 / 0.14);
+  stroke: var(--mark-dark);
+  stroke-dasharray: 4 3;
+}
+
+.drop,
+.hint {
+  position: absolute;
+  left: 50%;
+  top: 14px;
+  transform: translateX(-50%);
+  padding: 6px 12px;
+  border-radius: 3px;
+  background: var(--ink);
+  color: var(--paper);
+  pointer-events: none;
+  white-space: nowrap;
+}
+
+.view {
+  position: absolute;
+  right: 12px;
+  bottom: 12px;
+  display: flex;
+  align-items: center;
+  gap: 1px;
+  padding: 2px;
+  background: var(--paper);
+  border-radius: 4px;
+  box-shadow: var(--lift);
+}
+
+.view .tool {
+  width: 28px;
+  height: 28px;
+}
+
+.view .tool[aria-pressed='true'] {
+  background: none;
+  color: var(--ink);
+}
+
+.view .tool[aria-pressed='false'] {
+  color: var(--rule-strong);
+}
+
+.gap {
+  width: 1px;
+  height: 18px;
+  background: var(--rule);
+  margin: 0 3px;
+}
+
+.percent {
+  min-width: 50px;
+  text-align: center;
+  font-size: var(--text-1);
+}
+</style>

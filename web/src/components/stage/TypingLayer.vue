@@ -1,0 +1,243 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import type { Caret } from '../../generated/types'
+import { useBench } from '../../stores/bench'
+import { toLocal, toSheet, type Dot } from './geometry'
+import type { Viewport } from './use-viewport'
+
+/**
+ * Typing on the sheet. The letters on the stage are the server's own setting; a text field without a face of its own takes the
+ * keys, and caret and selection are drawn where the setting says they stand.
+ */
+const props = defineProps<{ viewport: Viewport; item: string }>()
+const emit = defineEmits<{ done: [] }>()
+
+const bench = useBench()
+const field = ref<HTMLTextAreaElement>()
+const gesture = `type-${crypto.randomUUID()}`
+const range = ref<[number, number]>([0, 0])
+const focused = ref(true)
+
+const plain = computed(() => bench.plain(props.item))
+const drawn = computed(() => bench.drawn.get(props.item))
+const kept = computed(() => {
+  const content = plain.value?.content
+  return content?.kind === 'words' ? content.text.map((run) => run.text).join('') : ''
+})
+const typed = ref(kept.value)
+
+onMounted(async () => {
+  await nextTick()
+  field.value?.focus({ preventScroll: true })
+  field.value?.setSelectionRange(0, typed.value.length)
+  follow()
+})
+
+watch(kept, (text) => {
+  // A change from elsewhere (the list of words, undo) while nothing of ours is on its way.
+  if (bench.saving <= 1 && text !== typed.value) typed.value = text
+})
+
+function follow() {
+  const at = field.value
+  if (at) range.value = [at.selectionStart, at.selectionEnd]
+}
+
+function input() {
+  follow()
+  const p = plain.value
+  if (p) void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text: typed.value }, gesture)
+}
+
+const carets = computed<Caret[]>(() => drawn.value?.carets ?? [])
+const caretAt = (offset: number) => carets.value.find((caret) => caret.at === offset) ?? carets.value.at(-1)
+
+interface Row {
+  top: number
+  bottom: number
+  carets: Caret[]
+}
+
+const rows = computed<Row[]>(() => {
+  const out: Row[] = []
+  for (const caret of carets.value) {
+    const last = out.at(-1)
+    if (last && Math.abs(last.top - caret.top) < 0.5) last.carets.push(caret)
+    else out.push({ top: caret.top, bottom: caret.bottom, carets: [caret] })
+  }
+  return out
+})
+
+const points = (corners: Dot[]) => {
+  const frame = drawn.value?.frame
+  return frame ? corners.map((corner) => props.viewport.toScreen(toSheet(frame, corner))).map((p) => `${p.x},${p.y}`).join(' ') : ''
+}
+
+const bars = computed(() => {
+  const [from, to] = range.value
+  if (from === to) return []
+  return rows.value.flatMap((row, i) => {
+    const inside = row.carets.filter((caret) => caret.at >= from && caret.at <= to)
+    if (!inside.length) return []
+    const xs = inside.map((caret) => caret.x)
+    const next = rows.value[i + 1]
+    // A row that goes on is marked a little beyond its last letter.
+    const past = next && (next.carets[0]?.at ?? 0) <= to && (inside.at(-1)?.at ?? 0) === (row.carets.at(-1)?.at ?? -1) ? (row.bottom - row.top) * 0.25 : 0
+    const [left, right] = [Math.min(...xs), Math.max(...xs) + past]
+    return right > left ? [points([{ x: left, y: row.top }, { x: right, y: row.top }, { x: right, y: row.bottom }, { x: left, y: row.bottom }])] : []
+  })
+})
+
+const caret = computed(() => {
+  const [from, to] = range.value
+  const at = from === to ? caretAt(to) : undefined
+  return at ? points([{ x: at.x, y: at.top }, { x: at.x, y: at.bottom }]) : ''
+})
+
+function offsetAt(client: Dot): number {
+  const frame = drawn.value?.frame
+  if (!frame || !rows.value.length) return 0
+  const p = toLocal(frame, props.viewport.toSheet(client))
+  const row = rows.value.find((r) => p.y < r.bottom) ?? rows.value.at(-1)!
+  return row.carets.reduce((best, caret) => (Math.abs(caret.x - p.x) < Math.abs(best.x - p.x) ? caret : best)).at
+}
+
+let anchor: number | null = null
+
+/** A press inside the text sets the caret; dragging selects. */
+function press(client: Dot, extend: boolean) {
+  const at = offsetAt(client)
+  anchor = extend ? range.value[0] : at
+  select(anchor, at)
+}
+
+function drag(client: Dot) {
+  if (anchor !== null) select(anchor, offsetAt(client))
+}
+
+function release() {
+  anchor = null
+}
+
+function select(a: number, b: number) {
+  const at = field.value
+  if (!at) return
+  at.focus({ preventScroll: true })
+  at.setSelectionRange(Math.min(a, b), Math.max(a, b), a > b ? 'backward' : 'forward')
+  follow()
+}
+
+function step(event: KeyboardEvent, by: 1 | -1) {
+  const at = field.value
+  if (!at) return
+  const backward = at.selectionDirection === 'backward'
+  const moving = backward ? at.selectionStart : at.selectionEnd
+  const fixed = backward ? at.selectionEnd : at.selectionStart
+  const here = caretAt(moving)
+  const index = rows.value.findIndex((row) => here && row.carets.includes(here))
+  const next = rows.value[index + by]
+  const target = !here ? moving : !next ? (by < 0 ? 0 : typed.value.length) : next.carets.reduce((best, c) => (Math.abs(c.x - here.x) < Math.abs(best.x - here.x) ? c : best)).at
+  event.preventDefault()
+  select(event.shiftKey ? fixed : target, target)
+}
+
+function key(event: KeyboardEvent) {
+  event.stopPropagation()
+  const command = event.ctrlKey || event.metaKey
+  if (event.key === 'Escape') emit('done')
+  else if (event.key === 'ArrowUp') step(event, -1)
+  else if (event.key === 'ArrowDown') step(event, 1)
+  else if (command && event.key.toLowerCase() === 'z') {
+    event.preventDefault()
+    emit('done')
+    void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
+  }
+  window.setTimeout(follow)
+}
+
+const spot = computed(() => {
+  const frame = drawn.value?.frame
+  const at = caretAt(range.value[1])
+  return frame && at ? props.viewport.toScreen(toSheet(frame, { x: at.x, y: at.top })) : { x: 0, y: 0 }
+})
+
+defineExpose({ press, drag, release })
+</script>
+
+<template>
+  <svg class="layer" aria-hidden="true">
+    <polygon v-for="(bar, i) in bars" :key="i" :points="bar" class="bar" />
+    <polyline v-if="caret && focused" :points="caret" class="caret under" />
+    <polyline v-if="caret && focused" :points="caret" class="caret over" />
+  </svg>
+  <textarea
+    ref="field"
+    v-model="typed"
+    class="keys"
+    :style="{ left: `${spot.x}px`, top: `${spot.y}px` }"
+    aria-label="Words on the sheet"
+    spellcheck="false"
+    autocomplete="off"
+    autocapitalize="off"
+    @input="input"
+    @keydown="key"
+    @select="follow"
+    @focus="focused = true"
+    @blur="focused = false"
+    @paste.stop
+    @copy.stop
+    @cut.stop
+  />
+</template>
+
+<style scoped>
+.layer {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
+
+.bar {
+  fill: #7d7d7d;
+  fill-opacity: 0.42;
+  stroke: var(--mark-light);
+  stroke-width: 0.6;
+}
+
+.caret {
+  fill: none;
+}
+
+.caret.under {
+  stroke: var(--mark-light);
+  stroke-width: 3.5;
+}
+
+.caret.over {
+  stroke: var(--mark-dark);
+  stroke-width: 1.5;
+  animation: blink 1.1s steps(1) infinite;
+}
+
+@keyframes blink {
+  50% {
+    stroke: var(--mark-light);
+  }
+}
+
+.keys {
+  position: absolute;
+  width: 1px;
+  height: 1em;
+  padding: 0;
+  border: 0;
+  outline: 0;
+  opacity: 0;
+  resize: none;
+  overflow: hidden;
+  white-space: pre;
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,291 @@
+import { reactive, ref, type Ref } from 'vue'
+import type { Act, Command, Frame, Item } from '../../generated/types'
+import { FINE_PER_CSS_PX, toFine } from '../../measures'
+import { useBench } from '../../stores/bench'
+import { around, frameOf, isInside, middle, movedPlace, placeAt, resized, type Dot, type Grip } from './geometry'
+import type { Viewport } from './use-viewport'
+
+const SLOP = 3
+
+interface Going {
+  kind: 'press' | 'move' | 'resize' | 'turn' | 'pan' | 'crop' | 'band' | 'type'
+  start: Dot
+  last: Dot
+  pointer: number
+  grip?: Grip
+  frames: Map<string, Frame>
+  /** What a press without a drag means once it is let go. */
+  tap?: () => void
+}
+
+/** Drags on the stage: seen at once on the stage itself, one command when they are let go. */
+export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Viewport, typing: Ref<{ press(p: Dot, extend: boolean): void; drag(p: Dot): void; release(): void } | null>) {
+  const bench = useBench()
+  /** Frames shown instead of the kept ones while a drag goes on. */
+  const ghosts = reactive(new Map<string, Frame>())
+  const band = ref<Frame | null>(null)
+  const hovered = ref<string | null>(null)
+  const grabbing = ref(false)
+  let going: Going | null = null
+  let rehearsing = false
+  let nextRehearsal: Act | null = null
+
+  const group = (id: string) => element.value?.querySelector<SVGGElement>(`g[data-item="${id}"]`)
+  const local = (event: { clientX: number; clientY: number }): Dot => {
+    const box = element.value!.getBoundingClientRect()
+    return { x: event.clientX - box.left, y: event.clientY - box.top }
+  }
+  const shownFrame = (id: string) => ghosts.get(id) ?? bench.drawn.get(id)?.frame
+
+  const item = (id: string): Item | undefined => bench.side?.items.find((other) => other.id === id)
+  const isWords = (id: string) => bench.plain(id)?.content.kind === 'words'
+
+  /** What lies under a point, front first: letters by their box, everything else by what is painted there. */
+  function under(event: { clientX: number; clientY: number }): string[] {
+    const at = viewport.toSheet(local(event))
+    const painted = new Set(
+      document.elementsFromPoint(event.clientX, event.clientY).map((node) => node.closest?.('g[data-item]')?.getAttribute('data-item')).filter((id): id is string => !!id),
+    )
+    const boxed = [...bench.order].reverse().filter((id) => {
+      const frame = bench.drawn.get(id)?.frame
+      return frame && !item(id)?.locked && isInside(frame, at, 2 / viewport.view.scale)
+    })
+    const exact = boxed.filter((id) => isWords(id) || painted.has(id))
+    return exact.length ? exact : boxed
+  }
+
+  function begin(event: PointerEvent, kind: Going['kind'], extra: Partial<Going> = {}) {
+    element.value?.setPointerCapture(event.pointerId)
+    const start = local(event)
+    const frames = new Map(bench.selection.flatMap((id): [string, Frame][] => {
+      const frame = bench.drawn.get(id)?.frame
+      return frame ? [[id, frame]] : []
+    }))
+    going = { kind, start, last: start, pointer: event.pointerId, frames, ...extra }
+  }
+
+  function press(event: PointerEvent, panning: boolean) {
+    if (event.button === 1 || panning) {
+      grabbing.value = true
+      return begin(event, 'pan')
+    }
+    if (event.button !== 0) return
+    const at = viewport.toSheet(local(event))
+    const typed = bench.typing && bench.drawn.get(bench.typing)
+    if (typed && isInside(typed.frame, at, 4 / viewport.view.scale)) {
+      begin(event, 'type')
+      event.preventDefault()
+      return typing.value?.press(local(event), event.shiftKey)
+    }
+    const cropped = bench.cropping && bench.drawn.get(bench.cropping)
+    if (cropped && isInside(cropped.frame, at)) return begin(event, 'crop')
+    if (bench.typing || bench.cropping) leave()
+    const [front] = under(event)
+    if (!front) {
+      if (!event.shiftKey) bench.selection = []
+      return begin(event, 'band')
+    }
+    if (event.shiftKey) {
+      const had = bench.selection.includes(front)
+      bench.selection = had ? bench.selection.filter((id) => id !== front) : [...bench.selection, front]
+      return begin(event, 'press')
+    }
+    // A press on one of several leaves them together for a drag; letting go without one picks it alone.
+    if (bench.selection.includes(front)) return begin(event, 'press', { tap: () => { bench.selection = [front] } })
+    bench.selection = [front]
+    begin(event, 'press')
+  }
+
+  function leave() {
+    bench.typing = null
+    bench.cropping = null
+  }
+
+  function rehearse(act: Act) {
+    nextRehearsal = act
+    if (rehearsing) return
+    rehearsing = true
+    void (async () => {
+      while (nextRehearsal) {
+        const current: Act = nextRehearsal
+        nextRehearsal = null
+        const stage = await bench.rehearse(current)
+        if (stage && going) bench.patchStage(stage)
+      }
+      rehearsing = false
+    })()
+  }
+
+  const resizeCommand = (): Command | null => {
+    const [id, before] = [...(going?.frames ?? [])][0] ?? []
+    const after = id && ghosts.get(id)
+    const found = id && item(id)
+    if (!id || !before || !after || !found) return null
+    const corner = going?.grip && going.grip.h !== 0 && going.grip.v !== 0
+    // Type grows with a corner; a side only changes where lines break.
+    const scale = isWords(id) && corner ? Math.round(found.place.scale * (after.w / before.w)) : found.place.scale
+    return { do: 'setPlace', item: id, place: placeAt(found, after, scale) }
+  }
+
+  const cropAct = (dx: number, dy: number, factor: number): Act => ({ act: 'crop', item: bench.cropping!, dx: toFine(dx), dy: toFine(dy), factor })
+
+  function cropBy(frame: Frame, now: Dot): { dx: number; dy: number } {
+    const a = (-frame.turn * Math.PI) / 180
+    const d = { x: (now.x - going!.start.x) / viewport.view.scale, y: (now.y - going!.start.y) / viewport.view.scale }
+    return { dx: d.x * Math.cos(a) - d.y * Math.sin(a), dy: d.x * Math.sin(a) + d.y * Math.cos(a) }
+  }
+
+  function drag(event: PointerEvent) {
+    const now = local(event)
+    if (!going || going.pointer !== event.pointerId) {
+      hovered.value = bench.typing || bench.cropping ? null : (under(event)[0] ?? null)
+      return
+    }
+    const total = { x: now.x - going.start.x, y: now.y - going.start.y }
+    const by = { x: total.x / viewport.view.scale, y: total.y / viewport.view.scale }
+    if (going.kind === 'press') {
+      if (Math.hypot(total.x, total.y) < SLOP || !going.frames.size) return
+      going.kind = 'move'
+      hovered.value = null
+    }
+    switch (going.kind) {
+      case 'pan':
+        viewport.pan(now.x - going.last.x, now.y - going.last.y)
+        break
+      case 'type':
+        typing.value?.drag(now)
+        break
+      case 'move': {
+        const held = event.shiftKey ? (Math.abs(by.x) > Math.abs(by.y) ? { x: by.x, y: 0 } : { x: 0, y: by.y }) : by
+        for (const [id, frame] of going.frames) {
+          ghosts.set(id, { ...frame, x: frame.x + held.x, y: frame.y + held.y })
+          group(id)?.setAttribute('transform', `translate(${held.x} ${held.y})`)
+        }
+        break
+      }
+      case 'resize': {
+        const [id, frame] = [...going.frames][0]!
+        const corner = going.grip!.h !== 0 && going.grip!.v !== 0
+        ghosts.set(id, resized(frame, going.grip!, by, corner && (isWords(id) || !event.shiftKey)))
+        const command = resizeCommand()
+        if (command) rehearse({ act: 'edit', command })
+        break
+      }
+      case 'turn': {
+        const [id, frame] = [...going.frames][0]!
+        const c = viewport.toScreen(middle(frame))
+        const angle = (p: Dot) => (Math.atan2(p.y - c.y, p.x - c.x) * 180) / Math.PI
+        let turn = frame.turn + angle(now) - angle(going.start)
+        const step = event.shiftKey ? 15 : 45
+        const near = Math.round(turn / step) * step
+        if (event.shiftKey || Math.abs(turn - near) < 2) turn = near
+        turn = ((((turn + 180) % 360) + 360) % 360) - 180
+        ghosts.set(id, { ...frame, turn })
+        const m = middle(frame)
+        group(id)?.setAttribute('transform', `rotate(${turn - frame.turn} ${m.x} ${m.y})`)
+        break
+      }
+      case 'crop': {
+        const frame = bench.cropping && bench.drawn.get(bench.cropping)?.frame
+        if (frame) {
+          const { dx, dy } = cropBy(frame, now)
+          rehearse(cropAct(dx, dy, 1))
+        }
+        break
+      }
+      case 'band': {
+        const a = viewport.toSheet(going.start)
+        const b = viewport.toSheet(now)
+        band.value = { x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y), turn: 0 }
+        break
+      }
+    }
+    going.last = now
+  }
+
+  async function release(event: PointerEvent) {
+    if (!going || going.pointer !== event.pointerId) return
+    const ended = going
+    nextRehearsal = null
+    grabbing.value = false
+    const commands: Command[] = []
+    if (ended.kind === 'press') ended.tap?.()
+    if (ended.kind === 'type') typing.value?.release()
+    if (ended.kind === 'move' || ended.kind === 'turn') {
+      for (const [id, frame] of ended.frames) {
+        const ghost = ghosts.get(id)
+        const found = item(id)
+        if (!ghost || !found) continue
+        const place =
+          ended.kind === 'move'
+            ? movedPlace(found, Math.round((ghost.x - frame.x) * FINE_PER_CSS_PX), Math.round((ghost.y - frame.y) * FINE_PER_CSS_PX))
+            : placeAt(found, { ...frameOf(found), turn: ghost.turn })
+        commands.push({ do: 'setPlace', item: id, place })
+      }
+    }
+    if (ended.kind === 'resize') {
+      const command = resizeCommand()
+      if (command) commands.push(command)
+    }
+    if (ended.kind === 'band' && band.value && band.value.w + band.value.h > 4) {
+      const reach = band.value
+      const inside = bench.order.filter((id) => {
+        const box = around([bench.drawn.get(id)!.frame])!
+        return !item(id)?.locked && box.x >= reach.x && box.y >= reach.y && box.x + box.w <= reach.x + reach.w && box.y + box.h <= reach.y + reach.h
+      })
+      bench.selection = event.shiftKey ? [...new Set([...bench.selection, ...inside])] : inside
+    }
+    const cropped = ended.kind === 'crop' && bench.cropping ? bench.drawn.get(bench.cropping)?.frame : undefined
+    const crop = cropped && Math.hypot(ended.last.x - ended.start.x, ended.last.y - ended.start.y) > 0 ? cropBy(cropped, ended.last) : null
+    going = null
+    band.value = null
+    if (crop) await bench.act(cropAct(crop.dx, crop.dy, 1))
+    const [first] = commands
+    if (first) await bench.edit(commands.length === 1 ? first : { do: 'all', commands })
+    for (const id of ended.frames.keys()) {
+      ghosts.delete(id)
+      group(id)?.removeAttribute('transform')
+    }
+  }
+
+  /** Gives a drag up: everything is as it was. */
+  async function giveUp(): Promise<boolean> {
+    if (!going) return false
+    const ended = going
+    going = null
+    nextRehearsal = null
+    band.value = null
+    for (const id of ended.frames.keys()) {
+      ghosts.delete(id)
+      group(id)?.removeAttribute('transform')
+    }
+    if (ended.kind === 'resize' || ended.kind === 'crop') await bench.show(bench.sideId)
+    return true
+  }
+
+  let nudged: { gesture: string; until: number; dx: number; dy: number; items: Item[] } | null = null
+
+  /** Moves the selection by fine units; strokes in quick succession are one step. */
+  function nudge(dx: number, dy: number) {
+    const items = bench.selected.map((p) => p.item).filter((found) => !found.locked)
+    if (!items.length) return
+    const same = nudged && Date.now() < nudged.until && nudged.items.map((i) => i.id).join() === items.map((i) => i.id).join()
+    if (!same) nudged = { gesture: `nudge-${crypto.randomUUID()}`, until: 0, dx: 0, dy: 0, items }
+    const now = nudged!
+    now.dx += dx
+    now.dy += dy
+    now.until = Date.now() + 900
+    const commands = now.items.map((found): Command => ({ do: 'setPlace', item: found.id, place: movedPlace(found, now.dx, now.dy) }))
+    void bench.edit({ do: 'all', commands }, now.gesture)
+  }
+
+  async function zoomPicture(factor: number, gesture: string) {
+    if (bench.cropping && factor > 0) await bench.act(cropAct(0, 0, factor), gesture, false)
+  }
+
+  const startGrip = (event: PointerEvent, grip: Grip) => begin(event, 'resize', { grip })
+  const startTurn = (event: PointerEvent) => begin(event, 'turn')
+  const isGoing = () => going !== null
+
+  return { ghosts, band, hovered, grabbing, shownFrame, under, press, drag, release, giveUp, nudge, zoomPicture, startGrip, startTurn, leave, isGoing }
+}

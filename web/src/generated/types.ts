@@ -1,0 +1,1152 @@
+// Written from the Rust types by `make types`; do not edit.
+
+export type Length = number;
+
+export type Ratio = number;
+
+export type Angle = number;
+
+export type Ppi = number;
+
+export type JobId = string;
+
+export type PieceId = string;
+
+export type SideId = string;
+
+export type ItemId = string;
+
+export type KinId = string;
+
+export type AssetId = string;
+
+export type SwatchId = string;
+
+export type Unit = "px" | "pt" | "mm" | "cm" | "in";
+
+export type Point = { 
+/**
+ * From the left edge of the finished sheet.
+ */
+x: Length, 
+/**
+ * From the top edge of the finished sheet.
+ */
+y: Length, };
+
+export type Size = { 
+/**
+ * Width.
+ */
+w: Length, 
+/**
+ * Height.
+ */
+h: Length, };
+
+export type Rect = { 
+/**
+ * Left edge.
+ */
+x: Length, 
+/**
+ * Top edge.
+ */
+y: Length, 
+/**
+ * Width.
+ */
+w: Length, 
+/**
+ * Height.
+ */
+h: Length, };
+
+export type Placement = { 
+/**
+ * The rectangle before turning.
+ */
+rect: Rect, 
+/**
+ * Clockwise turn about the centre of the rectangle.
+ */
+turn: Angle, 
+/**
+ * Mirrored left to right before turning.
+ */
+flip: boolean, };
+
+export type Color = string;
+
+export type Tint = string;
+
+export type Stop = { 
+/**
+ * 0 at the start to 1 at the end.
+ */
+at: Ratio, 
+/**
+ * The colour there.
+ */
+tint: Tint, 
+/**
+ * 0 is clear, 1 is as opaque as the colour itself.
+ */
+opacity: Ratio, };
+
+export type Paint = { "kind": "flat", 
+/**
+ * The colour.
+ */
+tint: Tint, 
+/**
+ * 0 is clear, 1 is as opaque as the colour itself.
+ */
+opacity: Ratio, } | { "kind": "linear", 
+/**
+ * Direction the colours run: 0 upward, 90 degrees to the right.
+ */
+angle: Angle, 
+/**
+ * Two or more stops in rising order.
+ */
+stops: Array<Stop>, } | { "kind": "radial", 
+/**
+ * Two or more stops in rising order.
+ */
+stops: Array<Stop>, };
+
+export type Swatch = { 
+/**
+ * What people call it.
+ */
+name: string, 
+/**
+ * The colour.
+ */
+color: Color, };
+
+export type Part = "headline" | "support" | "when" | "where" | "detail" | "price" | "action" | "contact" | "smallPrint" | "mark" | "mainPicture" | "picture" | "panel" | "ornament";
+
+export type Focus = { 
+/**
+ * 0 is the left edge.
+ */
+x: Ratio, 
+/**
+ * 0 is the top edge.
+ */
+y: Ratio, };
+
+export type Content = { "kind": "words", 
+/**
+ * The text; while it is blank the prompt is shown on the stage and nothing is exported.
+ */
+text: RichText, 
+/**
+ * What belongs here, in plain words.
+ */
+prompt: string, } | { "kind": "picture", 
+/**
+ * The picture; an empty frame is shown on the stage and not exported.
+ */
+picture: AssetId | null, 
+/**
+ * The point that stays in view.
+ */
+focus: Focus, 
+/**
+ * The outline of the frame.
+ */
+frame: Outline, } | { "kind": "shape", 
+/**
+ * Its outline.
+ */
+outline: Outline, };
+
+export type Outline = { "kind": "rect", 
+/**
+ * Corner radius.
+ */
+radius: Length, } | { "kind": "ellipse" } | { "kind": "arch" } | { "kind": "star", 
+/**
+ * 3 to 120 points.
+ */
+points: number, 
+/**
+ * Depth of the notches as a fraction of the radius.
+ */
+depth: Ratio, } | { "kind": "path", 
+/**
+ * SVG path data.
+ */
+data: string, 
+/**
+ * Width of the box the data was drawn in.
+ */
+width: number, 
+/**
+ * Height of the box the data was drawn in.
+ */
+height: number, };
+
+export type RunStyle = { 
+/**
+ * Family.
+ */
+family: string | null, 
+/**
+ * Weight, 1 to 1,000.
+ */
+weight: number | null, 
+/**
+ * Italic.
+ */
+italic: boolean | null, 
+/**
+ * Size as a ratio of the size of the whole.
+ */
+size: Ratio | null, 
+/**
+ * Colour.
+ */
+tint: Tint | null, 
+/**
+ * Underline.
+ */
+underline: boolean | null, };
+
+export type Run = { 
+/**
+ * The letters; a line feed ends a paragraph.
+ */
+text: string, 
+/**
+ * What differs from the whole.
+ */
+style: RunStyle, };
+
+export type RichText = Array<Run>;
+
+export type Align = "start" | "centre" | "end" | "justified";
+
+export type VAlign = "top" | "middle" | "bottom";
+
+export type Blend = "normal" | "multiply" | "screen" | "overlay";
+
+export type Stroke = { 
+/**
+ * What it is drawn with.
+ */
+paint: Paint, 
+/**
+ * Width at a place scale of one.
+ */
+width: Length, };
+
+export type TextFit = { "kind": "grow" } | { "kind": "shrink", 
+/**
+ * Least share of the set size.
+ */
+floor: Ratio, } | { "kind": "fill", 
+/**
+ * Least share of the set size.
+ */
+floor: Ratio, };
+
+export type TypeLook = { 
+/**
+ * Family.
+ */
+family: string, 
+/**
+ * Weight, 1 to 1,000.
+ */
+weight: number, 
+/**
+ * Italic.
+ */
+italic: boolean, 
+/**
+ * Size at a place scale of one.
+ */
+size: Length, 
+/**
+ * Distance of baselines as a ratio of the size.
+ */
+leading: Ratio, 
+/**
+ * Extra distance between letters as a ratio of the size.
+ */
+tracking: Ratio, 
+/**
+ * Lines in the box.
+ */
+align: Align, 
+/**
+ * Block in the box.
+ */
+valign: VAlign, 
+/**
+ * Shown in capitals; the typed text is kept.
+ */
+caps: boolean, 
+/**
+ * Underlined throughout.
+ */
+underline: boolean, 
+/**
+ * Text and box.
+ */
+fit: TextFit, };
+
+export type Look = { 
+/**
+ * Fill of shapes and letters.
+ */
+fill: Paint | null, 
+/**
+ * Line along the outline.
+ */
+stroke: Stroke | null, 
+/**
+ * Of the whole item; 1 is opaque.
+ */
+opacity: Ratio, 
+/**
+ * Mixing with what lies below.
+ */
+blend: Blend, 
+/**
+ * How its words are set.
+ */
+type: TypeLook | null, };
+
+export type Crop = { 
+/**
+ * The point of the picture at the centre of the frame.
+ */
+centre: Focus, 
+/**
+ * Size of the picture relative to just covering the frame; 1 covers.
+ */
+zoom: Ratio, };
+
+export type Place = { 
+/**
+ * Box, turn and mirroring.
+ */
+at: Placement, 
+/**
+ * Every length of the shared look (type size, line width, radius) times this.
+ */
+scale: Ratio, 
+/**
+ * Framing of a picture; without one the focus is kept in view and the frame covered.
+ */
+crop: Crop | null, };
+
+export type Kin = { 
+/**
+ * The part it plays.
+ */
+part: Part, 
+/**
+ * What it says or shows.
+ */
+content: Content, 
+/**
+ * How it looks.
+ */
+look: Look, };
+
+export type Release = { 
+/**
+ * Words or picture of its own.
+ */
+content: Content | null, 
+/**
+ * A look of its own.
+ */
+look: Look | null, };
+
+export type Item = { 
+/**
+ * Its identity within the job.
+ */
+id: ItemId, 
+/**
+ * What it shares with the same item elsewhere.
+ */
+kin: KinId, 
+/**
+ * Where it sits here.
+ */
+place: Place, 
+/**
+ * What it has released from sharing.
+ */
+release: Release, 
+/**
+ * Cannot be picked or moved on the stage.
+ */
+locked: boolean, 
+/**
+ * Neither shown nor exported.
+ */
+hidden: boolean, };
+
+export type Format = { 
+/**
+ * Finished (trimmed) size.
+ */
+size: Size, 
+/**
+ * The unit people think of it in.
+ */
+unit: Unit, 
+/**
+ * Resolution of pixel output, and what a pixel is.
+ */
+ppi: Ppi, 
+/**
+ * Extra all round that the knife takes away.
+ */
+bleed: Length, 
+/**
+ * Distance from the edge within which nothing important may stand.
+ */
+safe: Length, };
+
+export type Side = { 
+/**
+ * Its identity.
+ */
+id: SideId, 
+/**
+ * "Front", "Back"...
+ */
+name: string, 
+/**
+ * What lies under everything; nothing means a transparent sheet.
+ */
+ground: Paint | null, 
+/**
+ * Back to front.
+ */
+items: Array<Item>, };
+
+export type Piece = { 
+/**
+ * Its identity.
+ */
+id: PieceId, 
+/**
+ * What it is, in plain words.
+ */
+name: string, 
+/**
+ * The catalogue entry it was made from, if any.
+ */
+place: string | null, 
+/**
+ * Size, resolution, bleed and safe area.
+ */
+format: Format, 
+/**
+ * One or more.
+ */
+sides: Array<Side>, };
+
+export type Job = { 
+/**
+ * Its identity.
+ */
+id: JobId, 
+/**
+ * Name in lists and file names.
+ */
+title: string, 
+/**
+ * Shared colours.
+ */
+swatches: { [key in SwatchId]?: Swatch }, 
+/**
+ * What items share across pieces.
+ */
+kins: { [key in KinId]?: Kin }, 
+/**
+ * The pieces, in the order they are shown.
+ */
+pieces: Array<Piece>, };
+
+export type Target = { "shared": KinId } | { "only": ItemId };
+
+export type Command = { "do": "setTitle", 
+/**
+ * 1 to 200 letters.
+ */
+title: string, } | { "do": "setWords", 
+/**
+ * Shared or alone.
+ */
+target: Target, 
+/**
+ * The whole text.
+ */
+text: string, } | { "do": "setContent", 
+/**
+ * Shared or alone.
+ */
+target: Target, 
+/**
+ * The new content, of the same kind as the old.
+ */
+content: Content, } | { "do": "setLook", 
+/**
+ * Shared or alone.
+ */
+target: Target, 
+/**
+ * The new look.
+ */
+look: Look, } | { "do": "setRelease", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * What is its own.
+ */
+release: Release, } | { "do": "setPlace", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Where it sits from now on.
+ */
+place: Place, } | { "do": "setFlags", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Cannot be picked on the stage.
+ */
+locked: boolean, 
+/**
+ * Neither shown nor exported.
+ */
+hidden: boolean, } | { "do": "insertItem", 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * 0 is the very back; beyond the end means the very front.
+ */
+index: number, 
+/**
+ * The item.
+ */
+item: Item, 
+/**
+ * Its kin, where the job does not have it yet.
+ */
+kin: Kin | null, } | { "do": "removeItem", 
+/**
+ * The item.
+ */
+item: ItemId, } | { "do": "moveItem", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Its new place from the back.
+ */
+index: number, } | { "do": "setGround", 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * Nothing makes the sheet transparent.
+ */
+ground: Paint | null, } | { "do": "setSwatch", 
+/**
+ * Which.
+ */
+id: SwatchId, 
+/**
+ * Name and colour.
+ */
+swatch: Swatch | null, } | { "do": "insertPiece", 
+/**
+ * Position among the pieces.
+ */
+index: number, 
+/**
+ * The piece.
+ */
+piece: Piece, 
+/**
+ * Kins the job does not have yet.
+ */
+kins: { [key in KinId]?: Kin }, } | { "do": "removePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, } | { "do": "renamePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string, } | { "do": "all", 
+/**
+ * In order.
+ */
+commands: Array<Command>, };
+
+export type JobDelta = { 
+/**
+ * New title.
+ */
+title?: string, 
+/**
+ * Changed kins; nothing means removed.
+ */
+kins: { [key in KinId]?: Kin | null }, 
+/**
+ * Changed swatches; nothing means removed.
+ */
+swatches: { [key in SwatchId]?: Swatch | null }, 
+/**
+ * All pieces, where pieces or sides came, went, moved, or changed in anything but their items.
+ */
+pieces?: Array<Piece>, 
+/**
+ * The identities on each changed side, back to front.
+ */
+order: { [key in SideId]?: Array<ItemId> }, 
+/**
+ * New and changed items.
+ */
+items: Array<Item>, 
+/**
+ * Pieces that may look different.
+ */
+touched: Array<PieceId>, };
+
+export type Family = { 
+/**
+ * Name.
+ */
+family: string, 
+/**
+ * Words people look for it by; the first is its kind.
+ */
+moods: Array<string>, 
+/**
+ * SPDX identifier of its licence.
+ */
+licence: string, 
+/**
+ * Faces.
+ */
+faces: Array<{ 
+/**
+ * File, relative to the catalogue.
+ */
+file: string, 
+/**
+ * Weight, 1 to 1,000.
+ */
+weight: number, 
+/**
+ * Italic.
+ */
+italic: boolean, }>, };
+
+export type Caret = { 
+/**
+ * Offset in the typed text, in UTF-16 units.
+ */
+at: number, 
+/**
+ * From the left of the item's box, CSS pixels.
+ */
+x: number, 
+/**
+ * Top.
+ */
+top: number, 
+/**
+ * Bottom.
+ */
+bottom: number, };
+
+export type Frame = { 
+/**
+ * Left edge before turning, CSS pixels.
+ */
+x: number, 
+/**
+ * Top edge before turning.
+ */
+y: number, 
+/**
+ * Width.
+ */
+w: number, 
+/**
+ * Height; that of the lines for text that grows.
+ */
+h: number, 
+/**
+ * Clockwise turn about the centre, degrees.
+ */
+turn: number, };
+
+export type PlaceEntry = { 
+/**
+ * Identity in the catalogue.
+ */
+id: string, 
+/**
+ * Plain name.
+ */
+name: string, 
+/**
+ * The kind of place.
+ */
+group: string, 
+/**
+ * Size, resolution, bleed and safe area.
+ */
+format: Format, 
+/**
+ * Size with its unit, for reading.
+ */
+size: string, 
+/**
+ * Whether it is made without a ground.
+ */
+clear: boolean, };
+
+export type PlaceFound = { 
+/**
+ * Matching places, best first.
+ */
+places: Array<PlaceEntry>, 
+/**
+ * The size typed, where what was typed is one.
+ */
+own: PlaceEntry | null, 
+/**
+ * Why what looks like a size is none, where so.
+ */
+problem: string | null, };
+
+export type CopyLine = { 
+/**
+ * The item that holds it on this side.
+ */
+item: ItemId, 
+/**
+ * What it shares with other pieces.
+ */
+kin: KinId, 
+/**
+ * The part it plays.
+ */
+part: Part, 
+/**
+ * Name of the part.
+ */
+name: string, 
+/**
+ * The letters.
+ */
+text: string, 
+/**
+ * Whether it is this item's own and not shared.
+ */
+own: boolean, };
+
+export type FileKind = "png" | "jpeg" | "pdf" | "svg";
+
+export type Problem = { 
+/**
+ * A stable short name.
+ */
+type: string, 
+/**
+ * HTTP status.
+ */
+status: number, 
+/**
+ * What kind of thing happened.
+ */
+title: string, 
+/**
+ * What happened, what was kept, what to do.
+ */
+detail: string, 
+/**
+ * The current revision, where a stale one was given.
+ */
+revision?: number, };
+
+export type Act = { "act": "edit", 
+/**
+ * Which.
+ */
+command: Command, } | { "act": "add", 
+/**
+ * Where.
+ */
+side: SideId, 
+/**
+ * What.
+ */
+what: New, } | { "act": "duplicate", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "show", 
+/**
+ * The frame.
+ */
+item: ItemId, 
+/**
+ * The picture.
+ */
+picture: AssetId, } | { "act": "crop", 
+/**
+ * The frame.
+ */
+item: ItemId, 
+/**
+ * To the right along the frame.
+ */
+dx: Length, 
+/**
+ * Down along the frame.
+ */
+dy: Length, 
+/**
+ * About the middle of the frame.
+ */
+factor: number, } | { "act": "typeSize", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Size.
+ */
+size: Length, } | { "act": "undo" } | { "act": "redo" };
+
+export type New = { "kind": "words" } | { "kind": "picture", 
+/**
+ * Which.
+ */
+picture: AssetId | null, } | { "kind": "shape", 
+/**
+ * Its outline.
+ */
+outline: Outline, };
+
+export type ActRequest = { 
+/**
+ * The revision the person was looking at.
+ */
+base: number, 
+/**
+ * What is done.
+ */
+act: Act, 
+/**
+ * Acts of one gesture are undone as one.
+ */
+gesture?: string, 
+/**
+ * The side on the stage, whose changed nodes are wanted.
+ */
+watch?: SideId, 
+/**
+ * The item being typed in, whose places of the caret are wanted.
+ */
+carets?: ItemId, };
+
+export type ActResponse = { 
+/**
+ * The new revision.
+ */
+revision: number, 
+/**
+ * When it was kept, in milliseconds since 1970 UTC.
+ */
+keptAt: number, 
+/**
+ * What changed in the job.
+ */
+delta: JobDelta, 
+/**
+ * What changed on the stage.
+ */
+stage?: StageDelta, 
+/**
+ * Items that were made.
+ */
+made: Array<ItemId>, 
+/**
+ * Whether something can be undone.
+ */
+canUndo: boolean, 
+/**
+ * Whether something can be redone.
+ */
+canRedo: boolean, };
+
+export type StageItem = { 
+/**
+ * Which.
+ */
+id: ItemId, 
+/**
+ * What is drawn, as an SVG fragment.
+ */
+svg: string, 
+/**
+ * Its box.
+ */
+frame: Frame, 
+/**
+ * Whether its text is larger than its box.
+ */
+spills: boolean, 
+/**
+ * Size of its type as set, in CSS pixels; 0 without words.
+ */
+typeSize: number, 
+/**
+ * Places of the caret, where asked for.
+ */
+carets: Array<Caret>, };
+
+export type StageDelta = { 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * Finished width in CSS pixels.
+ */
+width: number, 
+/**
+ * Finished height in CSS pixels.
+ */
+height: number, 
+/**
+ * Bleed in CSS pixels.
+ */
+bleed: number, 
+/**
+ * The ground as an SVG fragment, where it changed; empty for a clear sheet.
+ */
+ground?: string, 
+/**
+ * New and changed items.
+ */
+items: Array<StageItem>, 
+/**
+ * All items shown, back to front.
+ */
+order: Array<ItemId>, 
+/**
+ * Items with words, in reading order.
+ */
+reading: Array<ItemId>, };
+
+export type OpenJob = { 
+/**
+ * The job.
+ */
+job: Job, 
+/**
+ * Its revision.
+ */
+revision: number, 
+/**
+ * When it was last kept.
+ */
+keptAt: number, 
+/**
+ * Whether something can be undone.
+ */
+canUndo: boolean, 
+/**
+ * Whether something can be redone.
+ */
+canRedo: boolean, };
+
+export type JobCard = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * Title.
+ */
+title: string, 
+/**
+ * Revision, which changes with every picture of it.
+ */
+revision: number, 
+/**
+ * When it last changed.
+ */
+changedAt: number, 
+/**
+ * Its sides in order.
+ */
+sheets: Array<SheetCard>, };
+
+export type SheetCard = { 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * Name of the piece.
+ */
+name: string, 
+/**
+ * Width by height.
+ */
+aspect: number, };
+
+export type DesignCard = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * Name.
+ */
+name: string, 
+/**
+ * What it is good for.
+ */
+about: string, 
+/**
+ * Words it is found by.
+ */
+keywords: string, };
+
+export type PictureCard = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * Name.
+ */
+name: string, 
+/**
+ * Width in pixels.
+ */
+width: number, 
+/**
+ * Height in pixels.
+ */
+height: number, 
+/**
+ * Whether it shipped with the program.
+ */
+sample: boolean, };
+
+export type StartRequest = { 
+/**
+ * The design; nothing means a blank sheet.
+ */
+design: string | null, 
+/**
+ * Catalogue entries or sizes as typed.
+ */
+places: Array<string>, 
+/**
+ * Words by part.
+ */
+words: Partial<Record<Part, string>>, };
+
+export type HandOverRequest = { 
+/**
+ * Which, in any order.
+ */
+pieces: Array<PieceId>, 
+/**
+ * Kind of file.
+ */
+kind: FileKind, 
+/**
+ * Width in pixels, PNG and JPEG.
+ */
+width?: number, 
+/**
+ * Times the format's own pixels, PNG and JPEG; used where no width is given.
+ */
+times?: number, 
+/**
+ * 1 to 100, JPEG.
+ */
+quality?: number, 
+/**
+ * Leaves the ground out.
+ */
+clear: boolean, 
+/**
+ * Adds the bleed.
+ */
+bleed: boolean, };
+
+export type FileCard = { 
+/**
+ * Name.
+ */
+name: string, 
+/**
+ * Size in bytes.
+ */
+bytes: number, };
+
+export type MeasureRequest = { 
+/**
+ * What was typed.
+ */
+text: string, 
+/**
+ * Unit of bare numbers.
+ */
+unit: Unit, 
+/**
+ * What a pixel is.
+ */
+ppi: Ppi, 
+/**
+ * What 100 % is.
+ */
+whole?: Length, };
+
+/** Fine units of a stored length in one inch. */
+export const FINE_UNITS_PER_INCH = 914400

@@ -1,0 +1,15 @@
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import '@fontsource-variable/hanken-grotesk'
+import 'element-plus/es/components/slider/style/css'
+import 'element-plus/es/components/popover/style/css'
+import 'element-plus/es/components/tooltip/style/css'
+import 'element-plus/es/components/color-picker-panel/style/css'
+import 'element-plus/es/components/dialog/style/css'
+import './styles/tokens.css'
+import './styles/base.css'
+import './styles/element.css'
+import App from './App.vue'
+import { router } from './router'
+
+createApp(App).use(createPinia()).use(router).mount('#app')

@@ -1,0 +1,260 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowReactive, shallowRef } from 'vue'
+import { ApiProblem, api } from '../api/client'
+import type { Act, ActResponse, Command, Content, Item, Job, JobDelta, Look, Piece, Side, StageDelta, StageItem, Target } from '../generated/types'
+import { useNotices } from './notices'
+
+export interface Plain {
+  item: Item
+  part: string
+  content: Content
+  look: Look
+  ownContent: boolean
+  ownLook: boolean
+}
+
+interface Waiting {
+  act: Act
+  gesture: string | undefined
+  done: (response: ActResponse | null) => void
+}
+
+/** Tells the other windows of this browser that a job has moved on. */
+const channel = 'BroadcastChannel' in window ? new BroadcastChannel('vatman-jobs') : null
+
+/** The open job: a copy of its state, the stage, and the one queue through which it changes. */
+export const useBench = defineStore('bench', () => {
+  const notices = useNotices()
+
+  const job = shallowRef<Job | null>(null)
+  const revision = ref(0)
+  const keptAt = ref(0)
+  const canUndo = ref(false)
+  const canRedo = ref(false)
+  const sideId = ref<string | null>(null)
+  const selection = ref<string[]>([])
+  /** The item whose words are being typed, or whose picture is being moved in its frame. */
+  const typing = ref<string | null>(null)
+  const cropping = ref<string | null>(null)
+  const saving = ref(0)
+  const failed = ref(false)
+
+  const sheet = ref({ width: 0, height: 0, bleed: 0 })
+  const ground = ref('')
+  const drawn = shallowReactive(new Map<string, StageItem>())
+  const order = ref<string[]>([])
+  const reading = ref<string[]>([])
+  /** Numbers that change when the picture of a piece does. */
+  const stamps = ref<Record<string, number>>({})
+
+  const waiting: Waiting[] = []
+  let running = false
+
+  const piece = computed<Piece | null>(() => job.value?.pieces.find((p) => p.sides.some((s) => s.id === sideId.value)) ?? null)
+  const side = computed<Side | null>(() => piece.value?.sides.find((s) => s.id === sideId.value) ?? null)
+
+  function plain(id: string): Plain | null {
+    const item = side.value?.items.find((other) => other.id === id)
+    const kin = item && job.value?.kins[item.kin]
+    if (!item || !kin) return null
+    return {
+      item,
+      part: kin.part,
+      content: item.release.content ?? kin.content,
+      look: item.release.look ?? kin.look,
+      ownContent: !!item.release.content,
+      ownLook: !!item.release.look,
+    }
+  }
+
+  const selected = computed<Plain[]>(() => selection.value.map(plain).filter((found): found is Plain => found !== null))
+  const only = computed<Plain | null>(() => (selected.value.length === 1 ? selected.value[0]! : null))
+
+  /** In how many pieces the same item stands. */
+  function shownIn(kin: string): number {
+    return job.value?.pieces.filter((p) => p.sides.some((s) => s.items.some((item) => item.kin === kin))).length ?? 0
+  }
+
+  const contentTarget = (p: Plain): Target => (p.ownContent ? { only: p.item.id } : { shared: p.item.kin })
+  const lookTarget = (p: Plain): Target => (p.ownLook ? { only: p.item.id } : { shared: p.item.kin })
+
+  async function open(id: string) {
+    const opened = await api.open(id)
+    job.value = opened.job
+    revision.value = opened.revision
+    keptAt.value = opened.keptAt
+    canUndo.value = opened.canUndo
+    canRedo.value = opened.canRedo
+    failed.value = false
+    stamps.value = Object.fromEntries(opened.job.pieces.map((p) => [p.id, opened.revision]))
+    const kept = opened.job.pieces.flatMap((p) => p.sides).find((s) => s.id === sideId.value)
+    await show(kept?.id ?? opened.job.pieces[0]?.sides[0]?.id ?? null)
+  }
+
+  function close() {
+    job.value = null
+    sideId.value = null
+    selection.value = []
+    typing.value = cropping.value = null
+    drawn.clear()
+  }
+
+  async function show(id: string | null) {
+    if (!job.value || !id) return
+    if (id !== sideId.value) {
+      selection.value = []
+      typing.value = cropping.value = null
+    }
+    const stage = await api.stage(job.value.id, id)
+    sideId.value = id
+    drawn.clear()
+    patchStage(stage)
+    selection.value = selection.value.filter((item) => order.value.includes(item))
+  }
+
+  function patchStage(stage: StageDelta) {
+    sheet.value = { width: stage.width, height: stage.height, bleed: stage.bleed }
+    if (stage.ground !== undefined) ground.value = stage.ground
+    for (const item of stage.items) drawn.set(item.id, item)
+    for (const id of drawn.keys()) if (!stage.order.includes(id)) drawn.delete(id)
+    order.value = stage.order
+    reading.value = stage.reading
+  }
+
+  function patchJob(delta: JobDelta) {
+    const old = job.value
+    if (!old) return
+    const merge = <T>(from: Record<string, T | undefined>, changes: Record<string, T | null | undefined>) => {
+      const out = { ...from }
+      for (const [key, value] of Object.entries(changes)) {
+        if (value === null || value === undefined) delete out[key]
+        else out[key] = value
+      }
+      return out
+    }
+    const changed = new Map(delta.items.map((item) => [item.id, item]))
+    const sideOf = (s: Side): Side => {
+      const known = new Map([...s.items.map((item): [string, Item] => [item.id, item]), ...changed])
+      const ids = delta.order[s.id] ?? s.items.map((item) => item.id)
+      return { ...s, items: ids.map((id) => known.get(id)).filter((item): item is Item => item !== undefined) }
+    }
+    job.value = {
+      ...old,
+      title: delta.title ?? old.title,
+      kins: merge(old.kins, delta.kins),
+      swatches: merge(old.swatches, delta.swatches),
+      pieces: delta.pieces ?? old.pieces.map((p) => ({ ...p, sides: p.sides.map(sideOf) })),
+    } as Job
+  }
+
+  /**
+   * Does something to the job. Acts wait for each other. Acts of one gesture are undone as one; where each says the whole outcome
+   * (`newest`), only the newest of those waiting is sent.
+   */
+  function act(what: Act, gesture?: string, newest = true): Promise<ActResponse | null> {
+    return new Promise((done) => {
+      const last = waiting.at(-1)
+      if (gesture && newest && last?.gesture === gesture) {
+        const before = last.done
+        last.act = what
+        last.done = (response) => {
+          before(response)
+          done(response)
+        }
+      } else {
+        waiting.push({ act: what, gesture, done })
+      }
+      void drain()
+    })
+  }
+
+  const edit = (command: Command, gesture?: string) => act({ act: 'edit', command }, gesture)
+
+  async function drain() {
+    if (running) return
+    running = true
+    for (let next = waiting.shift(); next; next = waiting.shift()) next.done(await carryOut(next))
+    running = false
+  }
+
+  async function carryOut(next: Waiting): Promise<ActResponse | null> {
+    const current = job.value
+    if (!current) return null
+    saving.value += 1
+    try {
+      const response = await api.act(current.id, {
+        base: revision.value,
+        act: next.act,
+        ...(next.gesture ? { gesture: next.gesture } : {}),
+        ...(sideId.value ? { watch: sideId.value } : {}),
+        ...(typing.value ? { carets: typing.value } : {}),
+      })
+      revision.value = response.revision
+      keptAt.value = response.keptAt
+      canUndo.value = response.canUndo
+      canRedo.value = response.canRedo
+      failed.value = false
+      patchJob(response.delta)
+      if (response.stage && response.stage.side === sideId.value) patchStage(response.stage)
+      for (const id of response.delta.touched) stamps.value[id] = response.revision
+      if (response.delta.pieces && !side.value) await show(job.value?.pieces[0]?.sides[0]?.id ?? null)
+      selection.value = selection.value.filter((id) => drawn.has(id) || side.value?.items.some((item) => item.id === id))
+      channel?.postMessage({ job: current.id, revision: response.revision })
+      return response
+    } catch (error) {
+      waiting.splice(0).forEach((given) => given.done(null))
+      notices.report(error)
+      failed.value = true
+      typing.value = cropping.value = null
+      if (error instanceof ApiProblem && error.problem.status === 0) return null
+      await open(current.id).catch(notices.report)
+      return null
+    } finally {
+      saving.value -= 1
+    }
+  }
+
+  /** What an act would look like on the stage, without keeping it. */
+  async function rehearse(what: Act): Promise<StageDelta | null> {
+    if (!job.value || !sideId.value || running) return null
+    try {
+      const response = await api.rehearse(job.value.id, { base: revision.value, act: what, watch: sideId.value })
+      return response.stage ?? null
+    } catch {
+      return null
+    }
+  }
+
+  /** Looks whether another window has changed the job, and shows the newest state if so. */
+  async function refresh() {
+    if (!job.value || running || waiting.length) return
+    try {
+      const opened = await api.open(job.value.id)
+      if (opened.revision === revision.value) return
+      typing.value = cropping.value = null
+      await open(opened.job.id)
+      notices.say('This job was changed in another window. The newest state is shown.')
+    } catch (error) {
+      notices.report(error)
+    }
+  }
+
+  channel?.addEventListener('message', (event: MessageEvent<{ job: string; revision: number }>) => {
+    if (event.data.job === job.value?.id && event.data.revision > revision.value) void refresh()
+  })
+
+  async function type(id: string | null) {
+    typing.value = id
+    cropping.value = null
+    if (id && job.value && sideId.value) {
+      selection.value = [id]
+      patchStage(await api.stage(job.value.id, sideId.value, id))
+    }
+  }
+
+  return {
+    job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, saving, failed,
+    sheet, ground, drawn, order, reading, stamps,
+    open, close, show, act, edit, rehearse, refresh, plain, shownIn, contentTarget, lookTarget, type, patchStage,
+  }
+})

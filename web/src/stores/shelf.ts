@@ -1,0 +1,59 @@
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { api } from '../api/client'
+import type { Family, PictureCard } from '../generated/types'
+import { useNotices } from './notices'
+
+const loaded = new Set<string>()
+
+/** Pictures and families at hand. */
+export const useShelf = defineStore('shelf', () => {
+  const pictures = ref<PictureCard[]>([])
+  const families = ref<Family[]>([])
+  const uploading = ref(0)
+  const notices = useNotices()
+
+  async function load() {
+    try {
+      const [shelf, type] = await Promise.all([api.pictures(), families.value.length ? families.value : api.families()])
+      pictures.value = shelf
+      families.value = type
+    } catch (error) {
+      notices.report(error)
+    }
+  }
+
+  /** Keeps picture files; each that cannot be used is reported and the others are kept. */
+  async function bring(files: Iterable<File | Blob>): Promise<PictureCard[]> {
+    const brought: PictureCard[] = []
+    for (const file of files) {
+      uploading.value += 1
+      try {
+        const name = file instanceof File && file.name ? file.name : 'Pasted picture'
+        const card = await api.takePicture(file, name)
+        brought.push(card)
+        pictures.value = [card, ...pictures.value.filter((other) => other.id !== card.id)]
+      } catch (error) {
+        notices.report(error)
+      } finally {
+        uploading.value -= 1
+      }
+    }
+    return brought
+  }
+
+  const picture = (id: string) => pictures.value.find((card) => card.id === id)
+
+  /** Makes the regular face of a family available to the page's own text, for specimens. */
+  function showFamily(family: Family) {
+    if (loaded.has(family.family)) return
+    loaded.add(family.family)
+    const face = [...family.faces].sort((a, b) => Math.abs(a.weight - 400) - Math.abs(b.weight - 400) || Number(a.italic) - Number(b.italic))[0]
+    if (!face) return
+    const font = new FontFace(`specimen ${family.family}`, `url(/type/${face.file})`)
+    document.fonts.add(font)
+    font.load().catch(() => loaded.delete(family.family))
+  }
+
+  return { pictures, families, uploading, load, bring, picture, showFamily }
+})

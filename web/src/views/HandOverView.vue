@@ -1,0 +1,390 @@
+<script setup lang="ts">
+import { ArrowLeft, FileDown } from '@lucide/vue'
+import { ElSlider } from 'element-plus'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../api/client'
+import BenchBar from '../components/BenchBar.vue'
+import type { FileCard, FileKind, HandOverRequest, Piece } from '../generated/types'
+import { showBytes, showFormat } from '../measures'
+import { useBench } from '../stores/bench'
+import { useNotices } from '../stores/notices'
+
+const props = defineProps<{ job: string }>()
+const bench = useBench()
+const notices = useNotices()
+const router = useRouter()
+
+const kinds: { kind: FileKind; name: string; about: string }[] = [
+  { kind: 'png', name: 'PNG', about: 'For screens and anything with letters or flat colour. Loses nothing; may be clear.' },
+  { kind: 'jpeg', name: 'JPEG', about: 'For photographs where the file must be small. You choose how much is kept.' },
+  { kind: 'pdf', name: 'PDF', about: 'For paper. Exact size, sharp at any scale, all sides in one file.' },
+  { kind: 'svg', name: 'SVG', about: 'For other drawing programs, cutters and cloth printers. Sharp at any scale.' },
+]
+
+const chosen = ref<string[]>([])
+const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false })
+const files = ref<FileCard[] | null>(null)
+const counting = ref(false)
+const writing = ref(false)
+
+onMounted(async () => {
+  try {
+    if (bench.job?.id !== props.job) bench.close()
+    await bench.open(props.job)
+    const start = bench.piece ?? bench.job?.pieces[0]
+    if (!chosen.value.length && start) chosen.value = [start.id]
+  } catch (error) {
+    notices.report(error)
+    await router.push({ name: 'board' })
+  }
+})
+
+const pieces = computed(() => bench.job?.pieces ?? [])
+const picked = computed(() => pieces.value.filter((piece) => chosen.value.includes(piece.id)))
+const pixels = computed(() => how.kind === 'png' || how.kind === 'jpeg')
+const hasBleed = computed(() => picked.value.some((piece) => piece.format.bleed > 0))
+
+watch(() => picked.value[0], (piece) => {
+  if (piece) how.width = Math.round((piece.format.size.w / 914_400) * piece.format.ppi)
+})
+
+const wish = computed<HandOverRequest>(() => ({
+  pieces: picked.value.map((piece) => piece.id),
+  kind: how.kind,
+  clear: how.clear && (how.kind === 'png' || how.kind === 'svg'),
+  bleed: how.bleed && hasBleed.value,
+  ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
+  ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
+  ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
+}))
+
+let asked = 0
+const count = useDebounceFn(async () => {
+  if (!bench.job || !wish.value.pieces.length) {
+    files.value = null
+    return
+  }
+  const mine = ++asked
+  counting.value = true
+  try {
+    const sizes = await api.fileSizes(bench.job.id, wish.value)
+    if (mine === asked) files.value = sizes
+  } catch (error) {
+    if (mine === asked) {
+      files.value = null
+      notices.report(error)
+    }
+  } finally {
+    if (mine === asked) counting.value = false
+  }
+}, 250)
+watch(wish, count, { immediate: true })
+
+const total = computed(() => (files.value ?? []).reduce((sum, file) => sum + file.bytes, 0))
+
+function toggle(piece: Piece) {
+  chosen.value = chosen.value.includes(piece.id) ? chosen.value.filter((id) => id !== piece.id) : [...chosen.value, piece.id]
+}
+
+function setWidth(event: Event) {
+  const field = event.target as HTMLInputElement
+  const value = Math.round(Number(field.value.replace(/px|,|\s/g, '')))
+  if (Number.isFinite(value) && value >= 1 && value <= 20_000) {
+    how.width = value
+    how.measure = 'width'
+  } else notices.say('The width of a picture lies between 1 and 20,000 px. The last good width stays.', { trouble: true })
+  field.value = `${how.width} px`
+}
+
+async function write() {
+  if (!bench.job) return
+  writing.value = true
+  try {
+    const file = await api.files(bench.job.id, wish.value)
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(file.content)
+    link.download = file.name
+    link.click()
+    window.setTimeout(() => URL.revokeObjectURL(link.href), 30_000)
+    notices.say(`${file.name} was handed over, ${showBytes(file.content.size)}.`)
+  } catch (error) {
+    notices.report(error)
+  } finally {
+    writing.value = false
+  }
+}
+
+function fit(piece: Piece) {
+  const ratio = piece.format.size.w / piece.format.size.h
+  return ratio > 1.15 ? { width: '150px', aspectRatio: String(ratio) } : { height: '130px', aspectRatio: String(ratio) }
+}
+</script>
+
+<template>
+  <div class="hand">
+    <BenchBar step="hand-over" />
+    <main v-if="bench.job">
+      <section class="what scroll" aria-labelledby="what">
+        <div class="line">
+          <h1 id="what">What is handed over</h1>
+          <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">{{ chosen.length === pieces.length ? 'None' : 'All pieces' }}</button>
+        </div>
+        <ul>
+          <li v-for="piece in pieces" :key="piece.id">
+            <button class="piece" role="checkbox" :aria-checked="chosen.includes(piece.id)" :data-piece="piece.name" @click="toggle(piece)">
+              <span class="sheets">
+                <img v-for="side in piece.sides" :key="side.id" :class="{ checks: how.clear || !side.ground }" :style="fit(piece)" :src="api.sheetPicture(bench.job.id, side.id, 320, bench.revision)" alt="" />
+              </span>
+              <span class="tick"><i :class="{ on: chosen.includes(piece.id) }" /><b>{{ piece.name }}</b></span>
+              <small class="quiet">{{ showFormat(piece.format) }}{{ piece.sides.length > 1 ? `, ${piece.sides.length} sides` : '' }}</small>
+            </button>
+          </li>
+        </ul>
+      </section>
+      <section class="how scroll" aria-labelledby="how">
+        <h2 id="how">As what</h2>
+        <div role="radiogroup" aria-labelledby="how" class="kinds">
+          <button v-for="entry in kinds" :key="entry.kind" role="radio" :aria-checked="how.kind === entry.kind" :data-kind="entry.kind" @click="how.kind = entry.kind">
+            <b>{{ entry.name }}</b><span>{{ entry.about }}</span>
+          </button>
+        </div>
+        <template v-if="pixels">
+          <h3>Pixels</h3>
+          <div class="sizes" role="radiogroup" aria-label="Pixels">
+            <button v-for="times in [1, 2, 3]" :key="times" class="act" role="radio" :aria-checked="how.measure === 'times' && how.times === times" @click="how.measure = 'times'; how.times = times">{{ times }} times</button>
+            <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><input class="field" :value="`${how.width} px`" aria-label="Exact width in pixels" @change="setWidth" @keydown.enter="($event.target as HTMLInputElement).blur()" /><span>wide</span></label>
+          </div>
+        </template>
+        <div v-if="how.kind === 'jpeg'" class="quality">
+          <h3>Quality {{ how.quality }}</h3>
+          <ElSlider v-model="how.quality" :min="20" :max="100" :show-tooltip="false" aria-label="Quality" />
+        </div>
+        <label v-if="how.kind === 'png' || how.kind === 'svg'" class="tickbox"><input v-model="how.clear" type="checkbox" />Without the ground, clear where nothing stands</label>
+        <label v-if="hasBleed" class="tickbox"><input v-model="how.bleed" type="checkbox" />With the bleed, for a print shop that trims</label>
+      </section>
+      <section class="files" aria-labelledby="files">
+        <h2 id="files">Files</h2>
+        <p v-if="!picked.length" class="quiet">Choose at least one piece.</p>
+        <ul v-else aria-live="polite" :aria-busy="counting">
+          <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}</span><b>{{ showBytes(file.bytes) }}</b></li>
+        </ul>
+        <p v-if="counting" class="quiet" role="status">Working out the sizes…</p>
+        <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}</p>
+        <button class="act next go" :disabled="!picked.length || writing || counting || !files" @click="write"><FileDown :size="16" />{{ writing ? 'Writing…' : files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
+        <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+      </section>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.hand {
+  height: 100%;
+  display: grid;
+  grid-template-rows: var(--bar) 1fr;
+}
+
+main {
+  display: grid;
+  grid-template-columns: 1fr 344px 320px;
+  min-height: 0;
+}
+
+section {
+  padding: 22px 20px;
+}
+
+.how,
+.files {
+  background: var(--paper);
+  border-left: 1px solid var(--rule);
+}
+
+.line {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  margin-bottom: 16px;
+}
+
+.link {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+
+.what ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 18px;
+  align-items: flex-end;
+}
+
+.piece {
+  display: grid;
+  gap: 6px;
+  padding: 14px;
+  border: 1px solid transparent;
+  border-radius: 4px;
+  text-align: left;
+}
+
+.piece:hover {
+  border-color: var(--rule-strong);
+}
+
+.piece[aria-checked='true'] {
+  background: var(--paper);
+  border-color: var(--ink);
+}
+
+.sheets {
+  display: flex;
+  gap: 8px;
+  align-items: flex-end;
+}
+
+.sheets img {
+  display: block;
+  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.16), 0 2px 8px rgb(33 30 26 / 0.16);
+}
+
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.tick i {
+  width: 14px;
+  height: 14px;
+  border: 1.5px solid var(--ink-2);
+  border-radius: 2px;
+}
+
+.tick i.on {
+  background: linear-gradient(45deg, transparent 46%, var(--paper) 46% 58%, transparent 58%) no-repeat, var(--ink);
+}
+
+.how {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.kinds {
+  display: grid;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+}
+
+.kinds button {
+  display: grid;
+  grid-template-columns: 54px 1fr;
+  padding: 10px 12px;
+  text-align: left;
+  align-items: baseline;
+}
+
+.kinds button + button {
+  border-top: 1px solid var(--rule);
+}
+
+.kinds span {
+  color: var(--ink-2);
+  font-size: var(--text-1);
+}
+
+.kinds button[aria-checked='true'] {
+  background: var(--paper-3);
+  box-shadow: inset 4px 0 var(--ink);
+}
+
+.sizes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+
+.sizes .act[aria-checked='true'] {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+}
+
+.sizes label {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  color: var(--ink-2);
+}
+
+.sizes .field {
+  width: 92px;
+}
+
+.sizes .on .field {
+  border-color: var(--ink);
+}
+
+.quality {
+  padding-right: 8px;
+}
+
+.tickbox {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.tickbox input {
+  accent-color: var(--ink);
+  width: 15px;
+  height: 15px;
+}
+
+.files {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.files ul {
+  display: grid;
+  gap: 8px;
+  overflow-y: auto;
+}
+
+.files li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.files li span {
+  overflow-wrap: anywhere;
+}
+
+.files li b {
+  white-space: nowrap;
+  font-weight: 600;
+}
+
+.total {
+  font-weight: 600;
+}
+
+.go {
+  height: 38px;
+}
+
+.back {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  color: var(--ink-2);
+}
+</style>
