@@ -1,1 +1,194 @@
-//! stub
+//! Driving the real interface: the program as a process, and a headless browser with a fresh profile.
+
+use std::io::{BufRead as _, BufReader};
+use std::net::{TcpListener, TcpStream};
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+
+use tempfile::TempDir;
+use thirtyfour::prelude::*;
+
+/// The program, serving a data folder; killed when dropped.
+pub struct Served {
+    child: Child,
+    /// `http://127.0.0.1:PORT`.
+    pub address: String,
+}
+
+impl Served {
+    /// Starts the program at `port`, or at any free one where it is 0.
+    #[must_use]
+    pub fn start(program: &Path, data: &Path, port: u16) -> Self {
+        let bind = format!("127.0.0.1:{port}");
+        let mut child = Command::new(program).args(["serve", "--demo", "--bind", &bind, "--data"]).arg(data).stdout(Stdio::piped()).spawn().expect("the program starts");
+        let mut line = String::new();
+        let out = child.stdout.take().expect("it has an output");
+        BufReader::new(out).read_line(&mut line).expect("it prints its address");
+        let address = line.trim().strip_prefix("Vatman is at ").unwrap_or_else(|| panic!("no address in {line:?}")).trim_end_matches('/').to_owned();
+        Self { child, address }
+    }
+
+    /// The port it listens on.
+    #[must_use]
+    pub fn port(&self) -> u16 {
+        self.address.rsplit(':').next().and_then(|port| port.parse().ok()).expect("an address ends in a port")
+    }
+
+    /// Ends it with SIGKILL.
+    pub fn kill(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+impl Drop for Served {
+    fn drop(&mut self) {
+        self.kill();
+    }
+}
+
+/// A headless browser; both it and its driver end when dropped.
+pub struct Browser {
+    driver_process: Child,
+    /// Nothing only while being dropped: the session ends before its driver does.
+    session: Option<WebDriver>,
+    /// Where it puts downloads.
+    pub downloads: PathBuf,
+    _profile: TempDir,
+}
+
+impl Browser {
+    /// Starts one with a window of `width` by `height` CSS pixels inside.
+    ///
+    /// # Errors
+    /// Where browser or driver do not start.
+    pub async fn start(width: u32, height: u32) -> WebDriverResult<Self> {
+        let profile = tempfile::tempdir().expect("a folder for the profile");
+        let downloads = profile.path().join("downloads");
+        std::fs::create_dir_all(&downloads).expect("a folder for downloads");
+        let port = free_port();
+        let driver_process = Command::new("chromedriver").args([&format!("--port={port}"), "--log-level=OFF"]).stdout(Stdio::null()).stderr(Stdio::null()).spawn().expect("chromedriver starts; `make test` installs it");
+        for _ in 0..200 {
+            if TcpStream::connect(("127.0.0.1", port)).is_ok() {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        let mut wanted = DesiredCapabilities::chrome();
+        for argument in ["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--force-device-scale-factor=1", "--force-color-profile=srgb"] {
+            wanted.add_arg(argument)?;
+        }
+        wanted.add_arg(&format!("--user-data-dir={}", profile.path().join("profile").display()))?;
+        wanted.add_arg(&format!("--window-size={width},{height}"))?;
+        wanted.add_experimental_option("prefs", serde_json::json!({ "download.default_directory": downloads, "download.prompt_for_download": false }))?;
+        let driver = WebDriver::new(format!("http://127.0.0.1:{port}"), wanted).await?;
+        let browser = Self { driver_process, session: Some(driver), downloads, _profile: profile };
+        browser.resize(width, height).await?;
+        Ok(browser)
+    }
+
+    /// The browser.
+    ///
+    /// # Panics
+    /// Never while it is alive.
+    #[must_use]
+    pub fn driver(&self) -> &WebDriver {
+        self.session.as_ref().expect("the session lives as long as the browser")
+    }
+
+    /// Makes the page `width` by `height` CSS pixels.
+    ///
+    /// # Errors
+    /// Where the browser does not answer.
+    pub async fn resize(&self, width: u32, height: u32) -> WebDriverResult<()> {
+        let inside = self.driver().execute("return [outerWidth - innerWidth, outerHeight - innerHeight]", Vec::new()).await?;
+        let frame: (i64, i64) = inside.convert()?;
+        let outer = |length: u32, frame: i64| u32::try_from(i64::from(length) + frame).unwrap_or(length);
+        self.driver().set_window_rect(0, 0, outer(width, frame.0), outer(height, frame.1)).await
+    }
+
+    /// Presses at the first point, moves through the others and lets go at the last; CSS pixels of the page.
+    ///
+    /// # Errors
+    /// Where the browser does not answer.
+    pub async fn drag(&self, points: &[(i64, i64)]) -> WebDriverResult<()> {
+        let mut chain = self.driver().action_chain();
+        for (i, (x, y)) in points.iter().enumerate() {
+            chain = chain.move_to(*x, *y);
+            if i == 0 {
+                chain = chain.click_and_hold();
+            }
+        }
+        chain.release().perform().await
+    }
+
+    /// The middle of the first element of a selector, in CSS pixels of the page.
+    ///
+    /// # Errors
+    /// Where there is none.
+    pub async fn middle(&self, css: &str) -> WebDriverResult<(i64, i64)> {
+        let script = "const box = document.querySelector(arguments[0]).getBoundingClientRect(); return [Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 2)]";
+        self.driver().execute(script, vec![css.into()]).await?.convert()
+    }
+
+    /// The element of a selector, waiting for it.
+    ///
+    /// # Errors
+    /// Where it does not appear.
+    pub async fn find(&self, css: &str) -> WebDriverResult<WebElement> {
+        self.driver().query(By::Css(css)).wait(Duration::from_secs(20), Duration::from_millis(30)).first().await
+    }
+
+    /// Clicks the element of a selector, waiting for it.
+    ///
+    /// # Errors
+    /// Where it does not appear or cannot be clicked.
+    pub async fn click(&self, css: &str) -> WebDriverResult<()> {
+        self.find(css).await?.click().await
+    }
+
+    /// Runs a script that returns whether something holds, until it does.
+    ///
+    /// # Panics
+    /// Where it does not hold within 20 seconds.
+    ///
+    /// # Errors
+    /// Where the script fails.
+    pub async fn until(&self, what: &str, script: &str) -> WebDriverResult<()> {
+        for _ in 0..400 {
+            if self.driver().execute(script, Vec::new()).await?.json().as_bool() == Some(true) {
+                return Ok(());
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("waited in vain until {what}");
+    }
+
+    /// Waits until every picture of the page has arrived.
+    ///
+    /// # Errors
+    /// Where the browser does not answer.
+    pub async fn pictures_arrive(&self) -> WebDriverResult<()> {
+        let script = "
+            const links = [...document.querySelectorAll('svg image')].map((image) => image.href.baseVal);
+            const loaded = performance.getEntriesByType('resource').filter((entry) => entry.responseEnd > 0).map((entry) => new URL(entry.name).pathname + new URL(entry.name).search);
+            return document.fonts.status === 'loaded' && [...document.images].every((image) => image.complete || image.loading === 'lazy') && links.every((link) => loaded.includes(link));";
+        self.until("all pictures arrive", script).await?;
+        tokio::time::sleep(Duration::from_millis(200)).await;
+        Ok(())
+    }
+}
+
+/// A port nobody listens on at the moment.
+fn free_port() -> u16 {
+    TcpListener::bind(("127.0.0.1", 0)).and_then(|listener| listener.local_addr()).map(|address| address.port()).expect("a free port")
+}
+
+impl Drop for Browser {
+    fn drop(&mut self) {
+        drop(self.session.take());
+        let _ = self.driver_process.kill();
+        let _ = self.driver_process.wait();
+    }
+}

@@ -54,6 +54,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/jobs/{job}/rehearse", web::post().to(rehearse))
                     .route("/jobs/{job}/sides/{side}", web::get().to(stage))
                     .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
+                    .route("/jobs/{job}/stops", web::post().to(stops))
                     .route("/jobs/{job}/files", web::post().to(files))
                     .route("/jobs/{job}/files/sizes", web::post().to(file_sizes))
                     .route("/places", web::get().to(places))
@@ -112,6 +113,10 @@ async fn act(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> Answe
 
 async fn rehearse(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
     Ok(HttpResponse::Ok().json(blocking(move || shop.rehearse(&job, &request)).await?))
+}
+
+async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.stops(&job, &items)).await?))
 }
 
 #[derive(Deserialize)]
@@ -229,7 +234,12 @@ async fn font_file(shop: Shared, path: Path<(String, String)>) -> Answer {
 async fn page(request: actix_web::HttpRequest) -> Answer {
     let path = request.path().trim_start_matches('/');
     if let Some((bytes, media_type)) = Shipped.web(path).filter(|_| !path.is_empty()) {
-        return Ok(kept_for_ever(&mut HttpResponse::Ok()).content_type(media_type).body(bytes.into_owned()));
+        let mut response = HttpResponse::Ok();
+        // Files under assets/ carry a hash of their content in their name.
+        if path.starts_with("assets/") {
+            kept_for_ever(&mut response);
+        }
+        return Ok(response.content_type(media_type).body(bytes.into_owned()));
     }
     let (bytes, media_type) = Shipped.web("index.html").ok_or_else(|| Problem::not_found("This program was built without its pages. Build it with \u{201c}make build\u{201d}."))?;
     Ok(HttpResponse::Ok().content_type(media_type).insert_header(CacheControl(vec![CacheDirective::NoStore])).body(bytes.into_owned()))

@@ -4,7 +4,7 @@ use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_craft::{HandOverError, OwnSize};
+use vatman_craft::{AlignError, HandOverError, OwnSize};
 use vatman_document::{CommandError, IdError};
 use vatman_output::PixelError;
 use vatman_photo::{EncodeError, PictureError};
@@ -135,7 +135,7 @@ macro_rules! values {
         }
     )*};
 }
-values!(PixelError, EncodeError, OwnSize, vatman_units::MeasureError);
+values!(PixelError, EncodeError, OwnSize, AlignError, vatman_units::MeasureError);
 
 impl From<IdError> for Problem {
     fn from(error: IdError) -> Self {

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::FileKind;
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind};
 use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId};
 use vatman_scene::Frame;
 use vatman_type::Caret;
@@ -53,6 +53,38 @@ pub enum Act {
         item: ItemId,
         /// Size.
         size: Length,
+    },
+    /// Lines items up.
+    Align {
+        /// Which.
+        items: Vec<ItemId>,
+        /// By which edge or middle.
+        edge: AlignEdge,
+        /// To what.
+        to: AlignTo,
+    },
+    /// Makes the gaps between items equal.
+    Distribute {
+        /// Which.
+        items: Vec<ItemId>,
+        /// In which direction.
+        axis: Axis,
+        /// Exactly this gap; without one the room there is is shared out.
+        gap: Option<Length>,
+    },
+    /// Gives items the size of one of them.
+    MatchSize {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The one that stays.
+        key: ItemId,
+        /// Widths, heights or both.
+        alike: Alike,
+    },
+    /// Sets items out in rows and columns.
+    Tidy {
+        /// Which.
+        items: Vec<ItemId>,
     },
     /// Takes the last step back.
     Undo,

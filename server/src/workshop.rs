@@ -4,12 +4,13 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Design, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, Studio, Words, add, compose_job, copy_in_order, crop_by, duplicate, set_type_size, show_picture, write_file};
-use vatman_document::{AssetId, Color, Command, IdSource, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
+use vatman_craft::{Addition, Boxes, Design, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SnapStops, Studio, Words, add, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, match_size, set_type_size, show_picture, stops, tidy, write_file};
+use vatman_document::{AssetId, Color, Command, IdSource, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Node, PathNode, Scene};
 use vatman_type::Typesetter;
+use vatman_units::Rect;
 
 use crate::problem::Problem;
 use crate::shipped::{Shipped, shipped_library};
@@ -224,7 +225,7 @@ impl Workshop {
         self.response(&old, &new, revision, kept_at, made, request)
     }
 
-    fn command(&self, job: &Job, act: &Act) -> Result<(Command, Vec<vatman_document::ItemId>), Problem> {
+    fn command(&self, job: &Job, act: &Act) -> Result<(Command, Vec<ItemId>), Problem> {
         match act {
             Act::Edit { command } => Ok((command.clone(), Vec::new())),
             Act::Duplicate { items } => Ok(duplicate(job, items, &mut Ids)),
@@ -249,11 +250,42 @@ impl Workshop {
                 Ok((crop_by(job, item, (info.width, info.height), (*dx, *dy), *factor)?, Vec::new()))
             }
             Act::TypeSize { item, size } => Ok((set_type_size(job, item, *size, &self.studio.typesetter)?, Vec::new())),
+            Act::Align { items, edge, to } => {
+                let (piece, boxes) = self.boxes(job, items)?;
+                Ok((align(job, piece, &boxes, items, *edge, to)?, Vec::new()))
+            }
+            Act::Distribute { items, axis, gap } => Ok((distribute(job, &self.boxes(job, items)?.1, items, *axis, *gap)?, Vec::new())),
+            Act::MatchSize { items, key, alike } => Ok((match_size(job, items, key, *alike)?, Vec::new())),
+            Act::Tidy { items } => Ok((tidy(job, &self.boxes(job, items)?.1, items)?, Vec::new())),
             Act::Undo | Act::Redo => Err(Problem::value("Undoing cannot be rehearsed.")),
         }
     }
 
-    fn response(&self, old: &Job, new: &Job, revision: i64, kept_at: i64, made: Vec<vatman_document::ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {
+    /// The piece the first item stands in, and the upright boxes of all items of its side as drawn.
+    fn boxes<'a>(&self, job: &'a Job, items: &[ItemId]) -> Result<(&'a Piece, Boxes), Problem> {
+        let first = items.first().ok_or_else(|| Problem::value("Nothing is selected. Select items on the sheet first."))?;
+        let mut sides = job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side)));
+        let found = sides.find(|(_, side)| side.items.iter().any(|item| item.id == *first));
+        let (piece, side) = found.ok_or_else(|| Problem::not_found("An item that was selected is not in the job any more."))?;
+        let scene = self.studio.scene(job, piece, side, Audience::Stage, None);
+        Ok((piece, scene.items.iter().map(|item| (item.id.clone(), item.frame.upright())).collect()))
+    }
+
+    /// Where items fall into place while they are dragged together.
+    ///
+    /// # Errors
+    /// A problem where they are not there.
+    pub fn stops(&self, id: &JobId, items: &[ItemId]) -> Result<SnapStops, Problem> {
+        let job = self.job(id)?;
+        let (piece, boxes) = self.boxes(&job, items)?;
+        let moving = around(items.iter().filter_map(|id| boxes.get(id).copied()));
+        let sheet = Rect::of(piece.format.size);
+        // What covers the sheet lines up with everything and says nothing.
+        let others: Vec<Rect> = boxes.iter().filter(|(id, rect)| !items.contains(id) && !rect.contains(sheet)).map(|(_, rect)| *rect).collect();
+        Ok(stops(moving, &others, sheet, piece.format.safe))
+    }
+
+    fn response(&self, old: &Job, new: &Job, revision: i64, kept_at: i64, made: Vec<ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {
         let stage = request.watch.as_ref().and_then(|id| new.side(id)).map(|(piece, side)| {
             let now = self.studio.scene(new, piece, side, Audience::Stage, request.carets.as_ref());
             let before = old.side(&side.id).map(|(piece, side)| self.studio.scene(old, piece, side, Audience::Stage, request.carets.as_ref()));
@@ -263,7 +295,7 @@ impl Workshop {
         Ok(ActResponse { revision, kept_at, delta: JobDelta::between(old, new), stage, made, can_undo, can_redo })
     }
 
-    fn stage_delta(&self, job: &Job, side: &Side, scene: &Scene, before: Option<&Scene>, carets: Option<&vatman_document::ItemId>) -> StageDelta {
+    fn stage_delta(&self, job: &Job, side: &Side, scene: &Scene, before: Option<&Scene>, carets: Option<&ItemId>) -> StageDelta {
         let outlines = self.studio.typesetter.library().as_ref();
         let old: HashMap<_, _> = before.into_iter().flat_map(|scene| &scene.items).map(|item| (&item.id, item)).collect();
         let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| old != item));
@@ -298,7 +330,7 @@ impl Workshop {
     ///
     /// # Errors
     /// A problem where it is not there.
-    pub fn stage(&self, id: &JobId, side: &SideId, carets: Option<&vatman_document::ItemId>) -> Result<StageDelta, Problem> {
+    pub fn stage(&self, id: &JobId, side: &SideId, carets: Option<&ItemId>) -> Result<StageDelta, Problem> {
         let job = self.job(id)?;
         let (piece, side) = find_side(&job, side)?;
         let scene = self.studio.scene(&job, piece, side, Audience::Stage, carets);

@@ -242,11 +242,30 @@ fn upload(bytes: Vec<u8>) -> TestRequest {
     TestRequest::post().uri("/api/pictures?name=pot.jpg").insert_header((header::HOST, "localhost")).set_payload(bytes)
 }
 
-fn small_picture() -> Vec<u8> {
+fn picture_as(format: image::ImageFormat) -> Vec<u8> {
     let picture = image::RgbImage::from_fn(64, 40, |x, y| image::Rgb([x as u8 * 3, y as u8 * 5, 90]));
     let mut out = std::io::Cursor::new(Vec::new());
-    picture.write_to(&mut out, image::ImageFormat::Jpeg).unwrap();
+    picture.write_to(&mut out, format).unwrap();
     out.into_inner()
+}
+
+fn small_picture() -> Vec<u8> {
+    picture_as(image::ImageFormat::Jpeg)
+}
+
+#[actix_web::test]
+async fn the_usual_kinds_of_pictures_are_taken_and_shown_again() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    for format in [image::ImageFormat::Png, image::ImageFormat::Jpeg, image::ImageFormat::WebP, image::ImageFormat::Gif] {
+        let card = ok!(app, upload(picture_as(format)));
+        let shown = read_body(call_service(&app, get(&format!("/media/{}?w=32", card["id"].as_str().unwrap())).to_request()).await).await;
+        let shown = image::load_from_memory(&shown).unwrap().to_rgb8();
+        assert_eq!(shown.dimensions(), (32, 20), "{format:?}");
+        let corner = shown.get_pixel(1, 1);
+        assert!(corner[0] < 30 && corner[2].abs_diff(90) < 30, "{format:?}: {corner:?}");
+    }
 }
 
 #[actix_web::test]

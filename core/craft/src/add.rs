@@ -37,7 +37,7 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn 
     };
     let step = measure.scaled(0.03);
     let mut rect = Rect::new((sheet.w - size.w).half(), (sheet.h - size.h).half(), size.w, size.h);
-    while side.items.iter().any(|item| (item.place.at.rect.x, item.place.at.rect.y) == (rect.x, rect.y)) && rect.bottom() + step <= sheet.h {
+    while side.items.iter().any(|item| (item.place.at.rect.x, item.place.at.rect.y) == (rect.x, rect.y)) && Rect::of(sheet).contains(rect.moved(step, step)) {
         rect = rect.moved(step, step);
     }
     let item = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place: Place::new(Placement::at(rect)), release: Release::default(), locked: false, hidden: false };

@@ -2,7 +2,7 @@
 
 use vatman_document::{Part, RichText, TextFit, TypeLook, VAlign};
 use vatman_type::{TextBox, Typesetter};
-use vatman_units::{Length, Ratio, Rect};
+use vatman_units::{Length, Ratio, Rect, Size};
 
 use crate::design::PartType;
 
@@ -31,12 +31,13 @@ pub(crate) struct BlockLimits {
     pub largest: Length,
     /// Least size of any row: smaller than this nobody reads.
     pub least: Length,
-    /// Space above a row, in its sizes.
+    /// Space between two rows, in the geometric mean of their sizes.
     pub gap: f64,
     pub stand: VAlign,
 }
 
-/// Places rows in a box. Where even the least sizes do not fit, rows run over the bottom and their words shrink later.
+/// Places rows in a box. Where even the least sizes do not fit, they give way too, down to a third: what cannot be read can be
+/// seen and shortened, what has run off the sheet cannot.
 pub(crate) fn place_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter: &Typesetter) -> Vec<PlacedRow> {
     let measure = |scale: f64| measure_rows(rows, within, limits, typesetter, scale);
     let fits = |rows: &Measured| rows.inside && rows.height <= within.h;
@@ -54,7 +55,8 @@ pub(crate) fn place_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, t
             }
         }
         if low == 0.0 {
-            best = measure(0.0);
+            let smaller = |share: f64| measure_rows(rows, within, &BlockLimits { least: limits.least.scaled(share), ..*limits }, typesetter, 0.0);
+            best = (0..=20).map(|step| smaller(1.0 - f64::from(step) / 30.0)).find(fits).unwrap_or_else(|| smaller(1.0 / 3.0));
         }
     }
     let spare = (within.h - best.height).max(Length::ZERO);
@@ -79,6 +81,7 @@ struct Measured {
 
 fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter: &Typesetter, scale: f64) -> Measured {
     let mut out = Measured { rows: Vec::new(), height: Length::ZERO, inside: true };
+    let mut above = Length::ZERO;
     for (index, row) in rows.iter().enumerate() {
         let size = limits.largest.scaled(scale * row.kind.ratio).max(limits.least.min(limits.largest));
         let pad = row.kind.button.as_ref().map_or(Length::ZERO, |button| size.scaled(button.pad));
@@ -87,8 +90,9 @@ fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter
         let fit = set.0 && set.1 <= width + Length::css_px(0.5);
         out.inside &= fit;
         if index > 0 {
-            out.height += size.scaled(limits.gap);
+            out.height += Size::new(size, above).measure().scaled(limits.gap);
         }
+        above = size;
         let top = within.y + out.height;
         let (rect, panel) = if row.kind.button.is_some() {
             let wide = set.1 + pad + pad;

@@ -160,7 +160,7 @@ pub enum LayoutPart {
         stand: VAlign,
         /// Largest headline as a fraction of the measure of the sheet.
         largest: f64,
-        /// Space between rows in sizes of the row below. Default 0.5.
+        /// Space between rows in the geometric mean of their sizes. Default 0.5.
         #[serde(default = "gap")]
         gap: f64,
     },
@@ -277,6 +277,7 @@ impl PartType {
             caps: self.caps,
             underline: false,
             fit: TextFit::Shrink { floor: Ratio::new(0.35) },
+            even: true,
         }
     }
 

@@ -139,7 +139,7 @@ pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> R
     let scenes: Vec<(&Side, Scene)> = piece.sides.iter().map(|side| (side, studio.scene(job, piece, side, Audience::Output, None))).collect();
     let (extension, media_type) = (how.kind.extension(), how.kind.media_type());
     let size = match (how.kind, how.width) {
-        (FileKind::Png | FileKind::Jpeg, Some(width)) => format!("{width}px"),
+        (FileKind::Png | FileKind::Jpeg, Some(width)) if width != piece.format.pixels_at(piece.format.ppi).0 => format!("{width}px"),
         _ => piece.format.label(),
     };
     if how.kind == FileKind::Pdf {

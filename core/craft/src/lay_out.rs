@@ -85,7 +85,7 @@ impl Composer<'_> {
         let safe = Rect::of(format.size).outset(-format.safe);
         let field = intersect(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe);
         for (row, placed) in shown.iter().zip(place_rows(&shown, field, limits, self.typesetter)) {
-            let slot = format!("{:?}", placed.part).to_lowercase();
+            let slot = format!("words-{:?}", placed.part).to_lowercase();
             if let (Some(rect), Some(button)) = (placed.panel, &row.kind.button) {
                 let look = Look { fill: Some(Paint::flat(button.fill.clone())), ..Look::default() };
                 let outline = Outline::Rect { radius: placed.size.scaled(button.radius) };
@@ -142,7 +142,8 @@ pub fn compose_job(id: JobId, title: &str, designs: &[&Design], places: &[(Place
     let mut job = Job::new(id, title);
     for design in designs {
         for (swatch, color) in &design.palette {
-            let name = swatch.as_str().replace('-', " ");
+            let mut name = swatch.as_str().replace('-', " ");
+            name[..1].make_ascii_uppercase();
             job.swatches.entry(swatch.clone()).or_insert(Swatch { name, color: *color });
         }
     }
@@ -170,8 +171,19 @@ fn share(composed: &mut Composed, job: &Job, kins: &mut BTreeMap<KinId, Kin>) {
             kins.insert(item.kin.clone(), own.clone());
             continue;
         };
+        // What is drawn differently for this shape, such as a shade from another side, cannot be shared.
+        if !paints_alike(own, shared) {
+            item.release.look = Some(own.look.clone());
+            continue;
+        }
         item.place.scale = Ratio::new(detail(own) / detail(shared));
     }
+}
+
+/// Whether two looks have the same paints, whatever their lengths.
+fn paints_alike(a: &Kin, b: &Kin) -> bool {
+    let line = |kin: &Kin| kin.look.stroke.as_ref().map(|stroke| stroke.paint.clone());
+    (&a.look.fill, line(a), a.look.opacity) == (&b.look.fill, line(b), b.look.opacity)
 }
 
 /// The length that tells how large a look is: its type, its line or the corner of its outline, in CSS pixels.

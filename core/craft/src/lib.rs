@@ -2,6 +2,7 @@
 //! any words, reading order, names of files, and handing over.
 
 mod add;
+mod align;
 mod arrange;
 mod block;
 mod demo;
@@ -11,8 +12,10 @@ mod lay_out;
 mod naming;
 mod place;
 mod reading;
+mod snap;
 
 pub use add::{Addition, add, duplicate};
+pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, around, distribute, match_size, tidy};
 pub use arrange::{crop_by, set_type_size, show_picture};
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
@@ -21,11 +24,12 @@ pub use lay_out::{Composed, compose_job, compose_side};
 pub use naming::{file_name, slug};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
 pub use reading::{CopyLine, copy_in_order};
+pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
 
 /// Every type the front end sees.
 #[must_use]
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
-    declare![PlaceEntry, PlaceFound, CopyLine, FileKind]
+    declare![PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, SnapStretch, SnapRange, SnapStop, SnapStops]
 }

@@ -106,9 +106,10 @@ fn a_pdf_has_its_physical_size_its_boxes_and_its_words_in_embedded_subsets() {
         assert!(close(&page_box(&info, "MediaBox:"), [0.0, 0.0, width, height]), "{place}: {info}");
 
         let text = run("pdftotext", &["-layout", &plain, "-"]);
-        let said: String = text.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase();
-        for copy in words().values().filter(|copy| *copy != "Mossback Kiln, Harrowmere") {
-            assert!(said.contains(&copy.to_lowercase()), "{place}: {copy:?} is not in {said:?}");
+        // Readers take wide letter spacing for spaces, so that only the letters are compared.
+        let letters = |text: &str| text.split_whitespace().collect::<String>().to_lowercase();
+        for copy in words().values() {
+            assert!(letters(&text).contains(&letters(copy)), "{place}: {copy:?} is not in {text:?}");
         }
         let fonts = run("pdffonts", &[&plain]);
         let rows: Vec<_> = fonts.lines().skip(2).collect();

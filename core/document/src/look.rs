@@ -78,6 +78,9 @@ pub struct TypeLook {
     pub underline: bool,
     /// Text and box.
     pub fit: TextFit,
+    /// Lines of like length instead of lines as full as they go.
+    #[serde(default)]
+    pub even: bool,
 }
 
 impl Default for TypeLook {
@@ -94,6 +97,7 @@ impl Default for TypeLook {
             caps: false,
             underline: false,
             fit: TextFit::Grow,
+            even: false,
         }
     }
 }

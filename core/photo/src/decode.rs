@@ -135,11 +135,44 @@ pub fn decode(bytes: &[u8], limits: Limits) -> Result<Straight, PictureError> {
     if format == PictureFormat::Jpeg && !jpeg_is_whole(bytes) {
         return Err(PictureError::Damaged("it ends before the picture does".into()));
     }
-    let mut picture = DynamicImage::from_decoder(decoder).map_err(|error| damaged(&error))?;
+    let mut picture = if format == PictureFormat::Jpeg && has_separate_scans(bytes) {
+        decode_separate_scans(bytes)?
+    } else {
+        DynamicImage::from_decoder(decoder).map_err(|error| damaged(&error))?
+    };
     picture.apply_orientation(orientation);
     let rgba = picture.into_rgba8();
     let (width, height) = rgba.dimensions();
     Straight::new(width, height, rgba.into_raw()).ok_or_else(|| PictureError::Damaged("it has no pixels".into()))
+}
+
+/// Whether a sequential JPEG keeps each colour component in a scan of its own. The usual reader loses subsampled colour then.
+fn has_separate_scans(bytes: &[u8]) -> bool {
+    let mut at = 2;
+    let mut sequential = false;
+    while let Some(&[0xff, marker, high, low]) = bytes.get(at..at + 4) {
+        match marker {
+            0xc0 | 0xc1 => sequential = true,
+            // The number of components in the first scan.
+            0xda => return sequential && bytes.get(at + 4) == Some(&1),
+            _ => {}
+        }
+        at += 2 + usize::from(u16::from_be_bytes([high, low]));
+    }
+    false
+}
+
+fn decode_separate_scans(bytes: &[u8]) -> Result<DynamicImage, PictureError> {
+    let mut decoder = jpeg_decoder::Decoder::new(bytes);
+    let data = decoder.decode().map_err(|error| PictureError::Damaged(error.to_string()))?;
+    let info = decoder.info().ok_or_else(|| PictureError::Damaged("it has no head".into()))?;
+    let (width, height) = (u32::from(info.width), u32::from(info.height));
+    let picture = match info.pixel_format {
+        jpeg_decoder::PixelFormat::L8 => image::GrayImage::from_raw(width, height, data).map(DynamicImage::from),
+        jpeg_decoder::PixelFormat::RGB24 => image::RgbImage::from_raw(width, height, data).map(DynamicImage::from),
+        jpeg_decoder::PixelFormat::L16 | jpeg_decoder::PixelFormat::CMYK32 => None,
+    };
+    picture.ok_or_else(|| PictureError::Damaged("its colours are kept in a way that cannot be read here".into()))
 }
 
 /// Whether an end-of-image marker follows the last start of scan data.
@@ -170,6 +203,19 @@ mod tests {
         let off: u32 = back.data().iter().zip(card().data()).map(|(a, b)| u32::from(a.abs_diff(*b))).sum();
         assert!(off / (48 * 32 * 4) < 3);
         assert_eq!(inspect(&jpeg(), Limits::default()).unwrap(), PictureInfo { format: PictureFormat::Jpeg, width: 48, height: 32, alpha: false });
+    }
+
+    #[test]
+    fn colour_in_scans_of_its_own_is_read_as_colour() {
+        let mut file = Vec::new();
+        let mut encoder = jpeg_encoder::Encoder::new(&mut file, 90);
+        encoder.set_sampling_factor(jpeg_encoder::SamplingFactor::F_2_2);
+        encoder.set_optimized_huffman_tables(true);
+        encoder.encode(&card().premultiplied().flattened([255; 3]), 48, 32, jpeg_encoder::ColorType::Rgb).unwrap();
+        assert!(has_separate_scans(&file) && !has_separate_scans(&jpeg()));
+        let back = decode(&file, Limits::default()).unwrap();
+        let off: u32 = back.data().iter().zip(card().data()).map(|(a, b)| u32::from(a.abs_diff(*b))).sum();
+        assert!(off / (48 * 32 * 4) < 4, "{}", off / (48 * 32 * 4));
     }
 
     #[test]

@@ -158,6 +158,17 @@ pub struct Frame {
     pub turn: f64,
 }
 
+impl Frame {
+    /// The upright box around it, as exact lengths.
+    #[must_use]
+    pub fn upright(&self) -> vatman_units::Rect {
+        let about = kurbo::Point::new(self.x + self.w / 2.0, self.y + self.h / 2.0);
+        let turned = Affine::rotate_about(self.turn.to_radians(), about).transform_rect_bbox(Rect::from_origin_size((self.x, self.y), (self.w, self.h)));
+        let px = vatman_units::Length::css_px;
+        vatman_units::Rect::new(px(turned.x0), px(turned.y0), px(turned.width()), px(turned.height()))
+    }
+}
+
 /// An item as drawn.
 #[derive(Debug, Clone, PartialEq)]
 pub struct SceneItem {

@@ -192,7 +192,15 @@ impl Typesetter {
             TextFit::Fill { floor } => largest(set_size * floor.get(), (within.height / look.leading.get()).max(set_size * floor.get()), &mut holds),
         };
         let factor = size / base;
-        layout.break_all_lines(Some((width / factor) as f32));
+        let across = if look.even && look.align != Align::Justified { even_width(&mut layout, width / factor) } else { width / factor };
+        layout.break_all_lines(Some(across as f32));
+        // Evened lines are set in a narrower box, which stands in the full one as the lines stand in it.
+        let spare = width - across * factor;
+        let right = match look.align {
+            Align::Start | Align::Justified => 0.0,
+            Align::Centre => spare / 2.0,
+            Align::End => spare,
+        };
         let alignment = match look.align {
             Align::Start => Alignment::Start,
             Align::Centre => Alignment::Center,
@@ -208,7 +216,7 @@ impl Typesetter {
             VAlign::Middle => (within.height - height) / 2.0,
             VAlign::Bottom => within.height - height,
         };
-        let map = Map { factor, down };
+        let map = Map { factor, right, down };
         let widest = layout.lines().map(|line| f64::from(line.metrics().advance - line.metrics().hanging_advance) * factor).fold(0.0, f64::max);
         Setting {
             runs: self.runs(&layout, &shown, look, map),
@@ -254,7 +262,7 @@ impl Typesetter {
         let mut out: Vec<GlyphRun> = Vec::new();
         for line in layout.lines() {
             let first = line.items().find_map(|item| if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None });
-            let mut x = f64::from(first.unwrap_or(0.0)) * map.factor;
+            let mut x = map.x(first.unwrap_or(0.0));
             let y = map.y(line.metrics().baseline);
             for run in line.runs() {
                 let Some(face) = self.library.face_of(run.font().data.id()) else { continue };
@@ -300,13 +308,40 @@ impl Typesetter {
     }
 }
 
+/// The least width at which the text needs no more lines than at `width`: lines of like length, and no word left alone
+/// at the end of a paragraph that could have company.
+fn even_width(layout: &mut Layout<Style>, width: f64) -> f64 {
+    let mut breaks = |width: f64| {
+        layout.break_all_lines(Some(width as f32));
+        let widest = layout.lines().map(|line| line.metrics().advance - line.metrics().hanging_advance).fold(0.0, f32::max);
+        (layout.len(), f64::from(widest))
+    };
+    let (lines, widest) = breaks(width);
+    if lines < 2 || lines > 40 || widest > width {
+        return width;
+    }
+    let (mut low, mut high) = (widest / lines as f64, widest);
+    while high - low > width * 1e-3 {
+        let middle = f64::midpoint(low, high);
+        let (needed, reach) = breaks(middle);
+        if needed <= lines && reach <= middle { high = middle } else { low = middle }
+    }
+    // A hair more, so that rounding never breaks a line that just fitted.
+    (high + width * 1e-3).min(width)
+}
+
 #[derive(Clone, Copy)]
 struct Map {
     factor: f64,
+    right: f64,
     down: f64,
 }
 
 impl Map {
+    fn x(self, value: f32) -> f64 {
+        f64::from(value) * self.factor + self.right
+    }
+
     fn y(self, value: f32) -> f64 {
         f64::from(value) * self.factor + self.down
     }
@@ -324,7 +359,7 @@ fn lines(layout: &Layout<Style>, map: Map) -> Vec<Line> {
     let line = |line: parley::Line<'_, Style>| {
         let m = line.metrics();
         Line {
-            x: f64::from(m.offset) * map.factor,
+            x: map.x(m.offset),
             width: f64::from(m.advance - m.hanging_advance) * map.factor,
             top: map.y(m.block_min_coord),
             baseline: map.y(m.baseline),
@@ -337,7 +372,7 @@ fn lines(layout: &Layout<Style>, map: Map) -> Vec<Line> {
 fn carets(layout: &Layout<Style>, shown: &Shown, map: Map) -> Vec<Caret> {
     let caret = |&(byte, at): &(usize, usize)| {
         let place = Cursor::from_byte_index(layout, byte, Affinity::Downstream).geometry(layout, 0.0);
-        Caret { at, x: place.x0 * map.factor, top: map.y(place.y0 as f32), bottom: map.y(place.y1 as f32) }
+        Caret { at, x: map.x(place.x0 as f32), top: map.y(place.y0 as f32), bottom: map.y(place.y1 as f32) }
     };
     shown.stops.iter().map(caret).collect()
 }

@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, StageDelta, StartRequest, Family,
+  ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, StageDelta, StartRequest, SnapStops, Family,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -48,6 +48,7 @@ export const api = {
   restore: (id: string) => ask<void>(`${job(id)}/restore`, 'POST'),
   act: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/acts`, 'POST', request),
   rehearse: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/rehearse`, 'POST', request),
+  stops: (id: string, items: string[]) => ask<SnapStops>(`${job(id)}/stops`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
   places: (typed: string) => ask<PlaceFound>(`/api/places?q=${encodeURIComponent(typed)}`),

@@ -5,7 +5,7 @@ import { useBench } from '../stores/bench'
 import VatmanMark from './parts/VatmanMark.vue'
 
 /** The bar over every view of a job: its name, whether it is kept, the route through the work, undo and redo. */
-const props = defineProps<{ step: string }>()
+const props = defineProps<{ step: string; job: string }>()
 const bench = useBench()
 
 const steps = [
@@ -18,7 +18,7 @@ const steps = [
 const kept = computed(() => {
   if (bench.failed) return 'last change not kept'
   if (bench.saving) return 'keeping…'
-  return `kept ${new Date(bench.keptAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
+  return `kept ${new Date(bench.keptAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })}`
 })
 
 const renaming = ref(false)
@@ -50,7 +50,7 @@ function finish(keep: boolean) {
       <RouterLink
         v-for="entry in steps"
         :key="entry.step"
-        :to="{ name: 'bench', params: { job: bench.job?.id ?? '', step: entry.step } }"
+        :to="{ name: 'bench', params: { job: props.job, step: entry.step } }"
         :aria-current="props.step === entry.step ? 'step' : undefined"
       >
         {{ entry.label }}
@@ -58,7 +58,7 @@ function finish(keep: boolean) {
     </nav>
     <button class="tool" aria-label="Undo" title="Undo" :disabled="!bench.canUndo" @click="bench.act({ act: 'undo' })"><Undo2 :size="17" /></button>
     <button class="tool" aria-label="Redo" title="Redo" :disabled="!bench.canRedo" @click="bench.act({ act: 'redo' })"><Redo2 :size="17" /></button>
-    <RouterLink class="act next" :to="{ name: 'hand-over', params: { job: bench.job?.id ?? '' } }" :aria-current="props.step === 'hand-over' ? 'step' : undefined">Hand over</RouterLink>
+    <RouterLink class="act" :class="{ next: props.step !== 'hand-over' }" :to="{ name: 'hand-over', params: { job: props.job } }" :aria-current="props.step === 'hand-over' ? 'step' : undefined">Hand over</RouterLink>
   </header>
 </template>
 

@@ -298,7 +298,11 @@ underline: boolean,
 /**
  * Text and box.
  */
-fit: TextFit, };
+fit: TextFit, 
+/**
+ * Lines of like length instead of lines as full as they go.
+ */
+even: boolean, };
 
 export type Look = { 
 /**
@@ -780,6 +784,92 @@ own: boolean, };
 
 export type FileKind = "png" | "jpeg" | "pdf" | "svg";
 
+export type AlignEdge = "left" | "centre" | "right" | "top" | "middle" | "bottom";
+
+export type AlignTo = { "kind": "selection" } | { "kind": "sheet" } | { "kind": "safe" } | { "kind": "item", 
+/**
+ * Which.
+ */
+item: ItemId, };
+
+export type Axis = "across" | "down";
+
+export type Alike = "width" | "height" | "both";
+
+export type SnapReason = "sheetCentre" | "sheetEdge" | "safe" | "itemCentre" | "itemEdge" | "equalGap" | "equalSize";
+
+export type SnapStretch = { 
+/**
+ * Where it begins.
+ */
+from: Length, 
+/**
+ * Where it ends.
+ */
+to: Length, 
+/**
+ * Where it lies on the other axis.
+ */
+across: Length, };
+
+export type SnapRange = { 
+/**
+ * Start.
+ */
+from: Length, 
+/**
+ * End.
+ */
+to: Length, };
+
+export type SnapStop = { 
+/**
+ * Where the moving edge lies when in place.
+ */
+at: Length, 
+/**
+ * Why.
+ */
+reason: SnapReason, 
+/**
+ * The line it lies on: its position, and how far its cause reaches on the other axis.
+ */
+line?: SnapStretch, 
+/**
+ * Equal gaps, along the axis.
+ */
+gaps: Array<SnapStretch>, 
+/**
+ * Counts only while the moving box overlaps this range of the other axis.
+ */
+within?: SnapRange, };
+
+export type SnapStops = { 
+/**
+ * For the left edge of a box moved as a whole.
+ */
+left: Array<SnapStop>, 
+/**
+ * For the top edge of a box moved as a whole.
+ */
+top: Array<SnapStop>, 
+/**
+ * For a left or right edge that is dragged.
+ */
+upright: Array<SnapStop>, 
+/**
+ * For a top or bottom edge that is dragged.
+ */
+level: Array<SnapStop>, 
+/**
+ * Widths others have.
+ */
+widths: Array<Length>, 
+/**
+ * Heights others have.
+ */
+heights: Array<Length>, };
+
 export type Problem = { 
 /**
  * A stable short name.
@@ -850,7 +940,47 @@ item: ItemId,
 /**
  * Size.
  */
-size: Length, } | { "act": "undo" } | { "act": "redo" };
+size: Length, } | { "act": "align", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * By which edge or middle.
+ */
+edge: AlignEdge, 
+/**
+ * To what.
+ */
+to: AlignTo, } | { "act": "distribute", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * In which direction.
+ */
+axis: Axis, 
+/**
+ * Exactly this gap; without one the room there is is shared out.
+ */
+gap: Length | null, } | { "act": "matchSize", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The one that stays.
+ */
+key: ItemId, 
+/**
+ * Widths, heights or both.
+ */
+alike: Alike, } | { "act": "tidy", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "undo" } | { "act": "redo" };
 
 export type New = { "kind": "words" } | { "kind": "picture", 
 /**

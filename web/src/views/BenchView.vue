@@ -40,7 +40,7 @@ useEventListener(window, 'focus', () => void bench.refresh())
 
 <template>
   <div class="bench">
-    <BenchBar :step="step" />
+    <BenchBar :step="step" :job="job" />
     <div v-if="bench.job" class="work">
       <div class="panel scroll">
         <WordsPanel v-if="step === 'words'" />

@@ -36,18 +36,20 @@ async function remove(job: JobCard) {
   }
 }
 
+const ROOM = 300
+
 /** Sheets of equal area, so that a card and a poster both can be read; spread like cards in a hand. */
 function fan(sheets: SheetCard[]) {
   const shown = sheets.slice(0, 5)
-  const size = 132 - shown.length * 7
-  const high = (sheet: SheetCard) => Math.min(size / Math.sqrt(sheet.aspect), 178)
+  const size = 186 - shown.length * 12
+  const high = (sheet: SheetCard) => Math.min(size / Math.sqrt(sheet.aspect), 176)
   const middle = (shown.length - 1) / 2
-  const room = 258
+  const room = ROOM - 24
   const widths = shown.map((sheet) => high(sheet) * sheet.aspect)
   const total = widths.reduce((sum, width) => sum + width, 0)
-  const overlap = shown.length > 1 ? Math.min((total - room) / (shown.length - 1), 60) : 0
+  const overlap = shown.length > 1 ? Math.max((total - room) / (shown.length - 1), -14) : 0
   const squeeze = Math.min(1, room / Math.max(...widths, 1))
-  let left = (room - Math.min(total - overlap * (shown.length - 1), room)) / 2
+  let left = 12 + (room - Math.min(total - overlap * (shown.length - 1), room)) / 2
   return shown.map((sheet, i) => {
     const place = { sheet, width: widths[i]! * squeeze, height: high(sheet) * squeeze, left, turn: (i - middle) * 2.4, lift: Math.abs(i - middle) * 4 }
     left += widths[i]! - overlap
@@ -58,7 +60,7 @@ function fan(sheets: SheetCard[]) {
 function when(at: number) {
   const days = Math.floor((Date.now() - at) / 86_400_000)
   const date = new Date(at)
-  const clock = date.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
+  const clock = date.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
   return days < 1 ? `kept ${clock}` : `kept ${date.toLocaleDateString([], { day: 'numeric', month: 'short' })}`
 }
 
@@ -160,7 +162,7 @@ main {
 
 .jobs {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
   gap: 20px;
   max-width: 1480px;
   margin: 0 auto;
@@ -188,13 +190,14 @@ main {
 .fan {
   position: relative;
   height: 216px;
-  width: 258px;
+  width: 300px;
   margin: 0 auto;
+  display: flex;
+  align-items: center;
 }
 
 figure {
   position: absolute;
-  bottom: 16px;
   transform-origin: 50% 140%;
   box-shadow: 0 0 0 1px rgb(33 30 26 / 0.14), 0 3px 10px rgb(33 30 26 / 0.22);
 }

@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import SheetDrawing from '../components/stage/SheetDrawing.vue'
 import { useBench } from '../stores/bench'
 
-/** The sheet alone at 100 %, without any editing aid: what will leave, as the stage draws it. */
+/** The sheet alone, without any editing aid, at 100 % or as wide as `?w=` says: what will leave, as the stage draws it. */
 const props = defineProps<{ job: string; side: string }>()
 const bench = useBench()
 const ready = ref(false)
+const route = useRoute()
+const width = computed(() => Number(route.query.w) || bench.sheet.width)
+const height = computed(() => (route.query.w ? Math.round((width.value * bench.sheet.height) / bench.sheet.width) : bench.sheet.height))
 
 onMounted(async () => {
   bench.sideId = props.side
@@ -16,7 +20,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <svg v-if="ready" class="clean" :width="bench.sheet.width" :height="bench.sheet.height" :viewBox="`0 0 ${bench.sheet.width} ${bench.sheet.height}`" role="img" :aria-label="bench.piece?.name">
+  <svg v-if="ready" class="clean" :width="width" :height="height" preserveAspectRatio="none" :viewBox="`0 0 ${bench.sheet.width} ${bench.sheet.height}`" role="img" :aria-label="bench.piece?.name">
     <SheetDrawing />
   </svg>
 </template>

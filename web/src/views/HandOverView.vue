@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ArrowLeft, FileDown } from '@lucide/vue'
+import { ArrowLeft, Check, FileDown } from '@lucide/vue'
 import { ElSlider } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
@@ -124,7 +124,7 @@ function fit(piece: Piece) {
 
 <template>
   <div class="hand">
-    <BenchBar step="hand-over" />
+    <BenchBar step="hand-over" :job="job" />
     <main v-if="bench.job">
       <section class="what scroll" aria-labelledby="what">
         <div class="line">
@@ -137,7 +137,7 @@ function fit(piece: Piece) {
               <span class="sheets">
                 <img v-for="side in piece.sides" :key="side.id" :class="{ checks: how.clear || !side.ground }" :style="fit(piece)" :src="api.sheetPicture(bench.job.id, side.id, 320, bench.revision)" alt="" />
               </span>
-              <span class="tick"><i :class="{ on: chosen.includes(piece.id) }" /><b>{{ piece.name }}</b></span>
+              <span class="tick"><i :class="{ on: chosen.includes(piece.id) }"><Check :size="12" /></i><b>{{ piece.name }}</b></span>
               <small class="quiet">{{ showFormat(piece.format) }}{{ piece.sides.length > 1 ? `, ${piece.sides.length} sides` : '' }}</small>
             </button>
           </li>
@@ -153,7 +153,7 @@ function fit(piece: Piece) {
         <template v-if="pixels">
           <h3>Pixels</h3>
           <div class="sizes" role="radiogroup" aria-label="Pixels">
-            <button v-for="times in [1, 2, 3]" :key="times" class="act" role="radio" :aria-checked="how.measure === 'times' && how.times === times" @click="how.measure = 'times'; how.times = times">{{ times }} times</button>
+            <button v-for="times in [1, 2, 3]" :key="times" class="act" role="radio" :aria-label="`${times} times its own pixels`" :aria-checked="how.measure === 'times' && how.times === times" @click="how.measure = 'times'; how.times = times">{{ times }} ×</button>
             <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><input class="field" :value="`${how.width} px`" aria-label="Exact width in pixels" @change="setWidth" @keydown.enter="($event.target as HTMLInputElement).blur()" /><span>wide</span></label>
           </div>
         </template>
@@ -257,14 +257,18 @@ section {
 }
 
 .tick i {
-  width: 14px;
-  height: 14px;
+  display: grid;
+  place-items: center;
+  color: transparent;
+  width: 16px;
+  height: 16px;
   border: 1.5px solid var(--ink-2);
   border-radius: 2px;
 }
 
 .tick i.on {
-  background: linear-gradient(45deg, transparent 46%, var(--paper) 46% 58%, transparent 58%) no-repeat, var(--ink);
+  background: var(--ink);
+  color: var(--paper);
 }
 
 .how {

@@ -75,7 +75,7 @@ function enter() {
 const shown = computed(() => chosen.value.find((place) => place.id === shape.value) ?? chosen.value[0] ?? null)
 const preview = computed(() => shown.value?.id ?? 'square-post')
 const aspect = computed(() => (shown.value ? shown.value.format.size.w / shown.value.format.size.h : 1))
-const wide = computed(() => (aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 184 : 226))
+const wide = computed(() => (aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 164 : 208))
 
 const given = computed(() => Object.fromEntries(Object.entries(words.value).filter(([, text]) => text?.trim())))
 const settled = ref('')
@@ -187,7 +187,7 @@ async function start(design: string | null) {
 .start {
   height: 100%;
   display: grid;
-  grid-template: var(--bar) 1fr / 264px 268px 1fr;
+  grid-template: var(--bar) minmax(0, 1fr) / 264px 268px minmax(0, 1fr);
 }
 
 header {

@@ -6,6 +6,7 @@ import { RATIO_WHOLE, toRatio } from '../../measures'
 import { useBench } from '../../stores/bench'
 import ColorPick from '../parts/ColorPick.vue'
 import ShareField from '../parts/ShareField.vue'
+import LineUp from './LineUp.vue'
 import PictureFields from './PictureFields.vue'
 import PlaceFields from './PlaceFields.vue'
 import TypeFields from './TypeFields.vue'
@@ -66,6 +67,7 @@ function release(own: boolean) {
         <button class="tool" aria-label="Duplicate" title="Duplicate" @click="emit('duplicate')"><Copy :size="16" /></button>
         <button class="tool" aria-label="Remove" title="Remove" @click="emit('remove')"><Trash2 :size="16" /></button>
       </header>
+      <LineUp />
       <div v-if="only && shared > 1" class="sharing">
         <p>{{ only.ownContent || only.ownLook ? 'On its own: changes stay in this piece.' : `Words, picture and look are shared by ${shared} pieces.` }}</p>
         <button class="link" @click="release(!(only.ownContent || only.ownLook))">{{ only.ownContent || only.ownLook ? 'Share again' : 'Only here from now on' }}</button>
@@ -88,7 +90,8 @@ function release(own: boolean) {
         <dt>Enter</dt><dd>edit what is selected</dd>
         <dt>Ctrl D</dt><dd>duplicate</dd>
         <dt>Delete</dt><dd>remove</dd>
-        <dt>Shift</dt><dd>while dragging a corner: free proportion</dd>
+        <dt>Shift</dt><dd>with a corner: free proportion; moving: straight</dd>
+        <dt>Alt</dt><dd>while dragging: nothing falls into place</dd>
         <dt>Space</dt><dd>hold and drag to pan</dd>
         <dt>Ctrl wheel</dt><dd>zoom</dd>
         <dt>0 and 1</dt><dd>fit, and 100 %</dd>

@@ -167,13 +167,12 @@ li .tool.set {
 }
 
 .tools {
-  display: flex;
-  visibility: hidden;
+  display: none;
 }
 
 li:hover .tools,
 li:focus-within .tools,
 li.chosen .tools {
-  visibility: visible;
+  display: flex;
 }
 </style>

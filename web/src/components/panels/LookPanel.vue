@@ -90,10 +90,6 @@ li {
   gap: 6px;
 }
 
-li .field {
-  text-transform: capitalize;
-}
-
 li :deep(.pick) {
   grid-template-columns: 1fr;
   gap: 0;

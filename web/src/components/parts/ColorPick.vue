@@ -38,7 +38,7 @@ function free(color: string | null | undefined) {
 <template>
   <div class="pick">
     <span class="label">{{ label }}</span>
-    <ElPopover v-model:visible="open" trigger="click" placement="left-start" :width="292" :persistent="false" :show-arrow="false" popper-class="colour-popper">
+    <ElPopover v-model:visible="open" trigger="click" placement="left-start" :width="338" :persistent="false" :show-arrow="false" popper-class="colour-popper">
       <template #reference>
         <button class="chip" :aria-label="`${label}: ${name}`" :aria-expanded="open">
           <i class="checks"><b :style="{ background: shown ?? 'transparent' }" /></i>
@@ -86,7 +86,6 @@ function free(color: string | null | undefined) {
   border-radius: 3px;
   background: var(--paper);
   text-align: left;
-  text-transform: capitalize;
 }
 
 .chip:hover {

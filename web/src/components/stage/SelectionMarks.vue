@@ -12,6 +12,8 @@ const props = defineProps<{
   /** Which handles the selection has: all eight, without top and bottom, or none. */
   grips: 'all' | 'sides' | 'none'
   crop: boolean
+  /** Whether it can be turned now. */
+  turns: boolean
 }>()
 const emit = defineEmits<{ grip: [event: PointerEvent, grip: Grip]; turn: [event: PointerEvent] }>()
 
@@ -35,7 +37,7 @@ const shownGrips = computed(() => {
 /** The turning handle stands off the bottom edge, where it covers neither words nor the bar. */
 const turner = computed(() => {
   const frame = only.value
-  if (!frame || props.crop) return null
+  if (!frame || !props.turns) return null
   const edge = props.viewport.toScreen(toSheet(frame, { x: frame.w / 2, y: frame.h }))
   const out = turned({ x: 0, y: 26 }, frame.turn)
   return { edge, at: { x: edge.x + out.x, y: edge.y + out.y } }

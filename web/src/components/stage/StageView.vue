@@ -7,6 +7,7 @@ import { useBench } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
 import FormatMarks from './FormatMarks.vue'
 import SelectionMarks from './SelectionMarks.vue'
+import SnapMarks from './SnapMarks.vue'
 import SheetDrawing from './SheetDrawing.vue'
 import TypingLayer from './TypingLayer.vue'
 import type { Dot } from './geometry'
@@ -43,10 +44,12 @@ const grips = computed(() => {
   const grows = only.content.kind === 'words' && (only.look.type?.fit.kind ?? 'grow') === 'grow'
   return grows ? 'sides' : 'all'
 })
+const turns = computed(() => !!bench.only && !bench.only.item.locked && !bench.typing && !bench.cropping)
+
+/** The picture being moved in its frame: dimmed where the frame hides it, and above that as it will be seen. */
 const ghost = computed(() => {
-  const id = bench.cropping
-  const frame = id ? bench.drawn.get(id)?.frame : null
-  return id && frame ? { id, frame } : null
+  const svg = bench.cropping ? bench.drawn.get(bench.cropping)?.svg : undefined
+  return svg ? { whole: svg.replaceAll(/ clip-path="[^"]*"/g, ''), seen: svg } : null
 })
 
 const cursor = computed(() => {
@@ -216,7 +219,13 @@ defineExpose({ place, remove, duplicate, zoomPicture })
           <SheetDrawing />
         </g>
         <FormatMarks v-if="bench.piece" :viewport="viewport" :piece="bench.piece" :edges="edges" :outside="outside" />
-        <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" @grip="gestures.startGrip" @turn="gestures.startTurn" />
+        <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
+        <g v-if="ghost" class="ghost" :transform="transform" aria-hidden="true">
+          <g opacity="0.28" v-html="ghost.whole" />
+          <g v-html="ghost.seen" />
+        </g>
+        <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" :turns="turns" @grip="gestures.startGrip" @turn="gestures.startTurn" />
+        <SnapMarks v-if="gestures.snapped.value && bench.piece" :viewport="viewport" :snapped="gestures.snapped.value" :format="bench.piece.format" />
         <rect
           v-if="gestures.band.value"
           class="band"
@@ -235,7 +244,7 @@ defineExpose({ place, remove, duplicate, zoomPicture })
       <button class="tool" :aria-pressed="edges" aria-label="Show trim, bleed and safe area" title="Trim, bleed and safe area" @click="edges = !edges"><SquareDashed :size="16" /></button>
       <span class="gap" />
       <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
-      <button class="percent" aria-label="Show at 100 percent" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }} %</button>
+      <button class="percent" aria-label="Show at 100 percent" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }}<span class="visually-hidden"> percent</span></button>
       <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>
       <button class="tool" aria-label="Fit the sheet" title="Fit the sheet" @click="viewport.fit"><Maximize :size="16" /></button>
     </div>
@@ -268,6 +277,10 @@ defineExpose({ place, remove, duplicate, zoomPicture })
   height: 100%;
 }
 
+.ghost {
+  pointer-events: none;
+}
+
 .band {
   fill: rgb(255 255 255 / 0.14);
   stroke: var(--mark-dark);
@@ -290,9 +303,10 @@ defineExpose({ place, remove, duplicate, zoomPicture })
 
 .view {
   position: absolute;
-  right: 12px;
-  bottom: 12px;
+  right: 6px;
+  bottom: 8px;
   display: flex;
+  flex-direction: column;
   align-items: center;
   gap: 1px;
   padding: 2px;
@@ -316,15 +330,16 @@ defineExpose({ place, remove, duplicate, zoomPicture })
 }
 
 .gap {
-  width: 1px;
-  height: 18px;
+  width: 18px;
+  height: 1px;
   background: var(--rule);
-  margin: 0 3px;
+  margin: 3px 0;
 }
 
 .percent {
-  min-width: 50px;
+  width: 30px;
+  height: 24px;
   text-align: center;
-  font-size: var(--text-1);
+  font-size: 11px;
 }
 </style>

@@ -33,9 +33,12 @@ onMounted(async () => {
   follow()
 })
 
+/** Own changes that have not come back yet. */
+let underWay = 0
+
 watch(kept, (text) => {
-  // A change from elsewhere (the list of words, undo) while nothing of ours is on its way.
-  if (bench.saving <= 1 && text !== typed.value) typed.value = text
+  // A change from elsewhere (the list of words, undo), not the echo of what is being typed.
+  if (underWay === 0) typed.value = text
 })
 
 function follow() {
@@ -46,7 +49,9 @@ function follow() {
 function input() {
   follow()
   const p = plain.value
-  if (p) void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text: typed.value }, gesture)
+  if (!p) return
+  underWay += 1
+  void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text: typed.value }, gesture).finally(() => { underWay -= 1 })
 }
 
 const carets = computed<Caret[]>(() => drawn.value?.carets ?? [])

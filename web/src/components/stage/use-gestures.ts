@@ -1,7 +1,9 @@
 import { reactive, ref, type Ref } from 'vue'
-import type { Act, Command, Frame, Item } from '../../generated/types'
+import { api } from '../../api/client'
+import type { Act, Command, Frame, Item, SnapStops } from '../../generated/types'
 import { FINE_PER_CSS_PX, toFine } from '../../measures'
 import { useBench } from '../../stores/bench'
+import { caught, caughtEdges, type Catch } from './snapping'
 import { around, frameOf, isInside, middle, movedPlace, placeAt, resized, type Dot, type Grip } from './geometry'
 import type { Viewport } from './use-viewport'
 
@@ -14,6 +16,8 @@ interface Going {
   pointer: number
   grip?: Grip
   frames: Map<string, Frame>
+  /** Where what is dragged falls into place, once the server has worked it out. */
+  stops?: SnapStops
   /** What a press without a drag means once it is let go. */
   tap?: () => void
 }
@@ -24,6 +28,8 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   /** Frames shown instead of the kept ones while a drag goes on. */
   const ghosts = reactive(new Map<string, Frame>())
   const band = ref<Frame | null>(null)
+  /** What the drag has fallen into place with, and the box it would have. */
+  const snapped = ref<{ box: Frame; x: Catch | null; y: Catch | null } | null>(null)
   const hovered = ref<string | null>(null)
   const grabbing = ref(false)
   let going: Going | null = null
@@ -63,6 +69,15 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     }))
     going = { kind, start, last: start, pointer: event.pointerId, frames, ...extra }
   }
+
+  /** Asks where the selection falls into place; until the answer is there it moves freely. */
+  function findStops() {
+    const started = going
+    if (!started || !bench.job || !started.frames.size) return
+    api.stops(bench.job.id, [...started.frames.keys()]).then((stops) => { started.stops = stops }, () => undefined)
+  }
+
+  const reach = () => 6 / viewport.view.scale
 
   function press(event: PointerEvent, panning: boolean) {
     if (event.button === 1 || panning) {
@@ -147,6 +162,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
       if (Math.hypot(total.x, total.y) < SLOP || !going.frames.size) return
       going.kind = 'move'
       hovered.value = null
+      findStops()
     }
     switch (going.kind) {
       case 'pan':
@@ -156,7 +172,15 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         typing.value?.drag(now)
         break
       case 'move': {
-        const held = event.shiftKey ? (Math.abs(by.x) > Math.abs(by.y) ? { x: by.x, y: 0 } : { x: 0, y: by.y }) : by
+        const held = event.shiftKey ? (Math.abs(by.x) > Math.abs(by.y) ? { x: by.x, y: 0 } : { x: 0, y: by.y }) : { ...by }
+        const start = around([...going.frames.values()])!
+        const box = { ...start, x: start.x + held.x, y: start.y + held.y }
+        const free = event.altKey || !going.stops
+        const x = free || (event.shiftKey && held.x === 0) ? null : caught(going.stops!.left, box.x, box.y, box.y + box.h, reach())
+        const y = free || (event.shiftKey && held.y === 0) ? null : caught(going.stops!.top, box.y, box.x, box.x + box.w, reach())
+        if (x) held.x += x.by
+        if (y) held.y += y.by
+        snapped.value = { box: { ...box, x: start.x + held.x, y: start.y + held.y }, x, y }
         for (const [id, frame] of going.frames) {
           ghosts.set(id, { ...frame, x: frame.x + held.x, y: frame.y + held.y })
           group(id)?.setAttribute('transform', `translate(${held.x} ${held.y})`)
@@ -166,7 +190,22 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
       case 'resize': {
         const [id, frame] = [...going.frames][0]!
         const corner = going.grip!.h !== 0 && going.grip!.v !== 0
-        ghosts.set(id, resized(frame, going.grip!, by, corner && (isWords(id) || !event.shiftKey)))
+        const proportional = corner && (isWords(id) || !event.shiftKey)
+        const loose = resized(frame, going.grip!, by, proportional)
+        const edges = event.altKey || !going.stops || frame.turn !== 0 ? null : caughtEdges(going.stops, loose, going.grip!, reach())
+        let fixed = loose
+        if (edges && proportional) {
+          // Both edges follow the one that was caught, the nearer of the two.
+          const useX = edges.x && (!edges.y || Math.abs(edges.x.by) <= Math.abs(edges.y.by))
+          const factor = useX ? (loose.w + going.grip!.h * edges.x!.by) / frame.w : edges.y ? (loose.h + going.grip!.v * edges.y.by) / frame.h : null
+          if (factor) fixed = resized(frame, going.grip!, { x: going.grip!.h * frame.w * (factor - 1), y: going.grip!.v * frame.h * (factor - 1) }, false)
+          if (useX) edges.y = null
+          else edges.x = null
+        } else if (edges) {
+          fixed = resized(frame, going.grip!, { x: by.x + (edges.x?.by ?? 0), y: by.y + (edges.y?.by ?? 0) }, false)
+        }
+        snapped.value = { box: fixed, x: edges?.x ?? null, y: edges?.y ?? null }
+        ghosts.set(id, fixed)
         const command = resizeCommand()
         if (command) rehearse({ act: 'edit', command })
         break
@@ -207,6 +246,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     if (!going || going.pointer !== event.pointerId) return
     const ended = going
     nextRehearsal = null
+    snapped.value = null
     grabbing.value = false
     const commands: Command[] = []
     if (ended.kind === 'press') ended.tap?.()
@@ -254,6 +294,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const ended = going
     going = null
     nextRehearsal = null
+    snapped.value = null
     band.value = null
     for (const id of ended.frames.keys()) {
       ghosts.delete(id)
@@ -283,9 +324,12 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     if (bench.cropping && factor > 0) await bench.act(cropAct(0, 0, factor), gesture, false)
   }
 
-  const startGrip = (event: PointerEvent, grip: Grip) => begin(event, 'resize', { grip })
+  function startGrip(event: PointerEvent, grip: Grip) {
+    begin(event, 'resize', { grip })
+    findStops()
+  }
   const startTurn = (event: PointerEvent) => begin(event, 'turn')
   const isGoing = () => going !== null
 
-  return { ghosts, band, hovered, grabbing, shownFrame, under, press, drag, release, giveUp, nudge, zoomPicture, startGrip, startTurn, leave, isGoing }
+  return { ghosts, band, snapped, hovered, grabbing, shownFrame, under, press, drag, release, giveUp, nudge, zoomPicture, startGrip, startTurn, leave, isGoing }
 }

@@ -1,0 +1,248 @@
+//! Where a moving box falls into place, and why.
+//!
+//! For one drag all places are worked out at once; whoever drags only picks the nearest within reach.
+
+use serde::Serialize;
+use ts_rs::TS;
+use vatman_units::{Length, Rect};
+
+/// Why something falls into place there.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum SnapReason {
+    /// The middle of the sheet.
+    SheetCentre,
+    /// An edge of the sheet.
+    SheetEdge,
+    /// The edge of the safe area.
+    Safe,
+    /// The middle of another item.
+    ItemCentre,
+    /// An edge of another item.
+    ItemEdge,
+    /// The same gap as between two others.
+    EqualGap,
+    /// The same size as another.
+    EqualSize,
+}
+
+/// A stretch shown as the reason, along the axis or across it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]
+pub struct SnapStretch {
+    /// Where it begins.
+    pub from: Length,
+    /// Where it ends.
+    pub to: Length,
+    /// Where it lies on the other axis.
+    pub across: Length,
+}
+
+/// A place on one axis.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct SnapStop {
+    /// Where the moving edge lies when in place.
+    pub at: Length,
+    /// Why.
+    pub reason: SnapReason,
+    /// The line it lies on: its position, and how far its cause reaches on the other axis.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub line: Option<SnapStretch>,
+    /// Equal gaps, along the axis.
+    pub gaps: Vec<SnapStretch>,
+    /// Counts only while the moving box overlaps this range of the other axis.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub within: Option<SnapRange>,
+}
+
+/// A range of one axis.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]
+pub struct SnapRange {
+    /// Start.
+    pub from: Length,
+    /// End.
+    pub to: Length,
+}
+
+/// All places for one drag.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct SnapStops {
+    /// For the left edge of a box moved as a whole.
+    pub left: Vec<SnapStop>,
+    /// For the top edge of a box moved as a whole.
+    pub top: Vec<SnapStop>,
+    /// For a left or right edge that is dragged.
+    pub upright: Vec<SnapStop>,
+    /// For a top or bottom edge that is dragged.
+    pub level: Vec<SnapStop>,
+    /// Widths others have.
+    pub widths: Vec<Length>,
+    /// Heights others have.
+    pub heights: Vec<Length>,
+}
+
+/// A box seen along one axis: start, size, and its range on the other axis.
+#[derive(Debug, Clone, Copy)]
+struct Span {
+    start: Length,
+    size: Length,
+    cross: SnapRange,
+}
+
+impl Span {
+    fn across(rect: Rect) -> Self {
+        Self { start: rect.x, size: rect.w, cross: SnapRange { from: rect.y, to: rect.bottom() } }
+    }
+
+    fn down(rect: Rect) -> Self {
+        Self { start: rect.y, size: rect.h, cross: SnapRange { from: rect.x, to: rect.right() } }
+    }
+
+    fn end(self) -> Length {
+        self.start + self.size
+    }
+
+    fn middle(self) -> Length {
+        self.start + self.size.half()
+    }
+}
+
+/// Works out all places for `moving` among `others` on a sheet with a safe area inside.
+#[must_use]
+pub fn stops(moving: Rect, others: &[Rect], sheet: Rect, safe: Length) -> SnapStops {
+    let inner = sheet.outset(-safe);
+    let axis = |span: fn(Rect) -> Span| {
+        let others: Vec<Span> = others.iter().map(|rect| span(*rect)).collect();
+        let lines = lines(&others, span(sheet), (safe.is_positive()).then(|| span(inner)));
+        (whole_box(span(moving).size, &lines, &others), lines)
+    };
+    let (left, upright) = axis(Span::across);
+    let (top, level) = axis(Span::down);
+    let sizes = |size: fn(&Rect) -> Length| {
+        let mut all: Vec<Length> = others.iter().map(size).filter(|length| length.is_positive()).collect();
+        all.sort();
+        all.dedup();
+        all
+    };
+    SnapStops { left, top, upright: upright.into_iter().map(|(stop, _)| stop).collect(), level: level.into_iter().map(|(stop, _)| stop).collect(), widths: sizes(|rect| rect.w), heights: sizes(|rect| rect.h) }
+}
+
+/// Which lines of a moving box may come to lie on a line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Meets {
+    Edges,
+    Middle,
+}
+
+fn lines(others: &[Span], sheet: Span, safe: Option<Span>) -> Vec<(SnapStop, Meets)> {
+    let line = |at: Length, reason: SnapReason, cause: Span, meets: Meets| {
+        let line = Some(SnapStretch { from: cause.cross.from, to: cause.cross.to, across: at });
+        (SnapStop { at, reason, line, gaps: Vec::new(), within: None }, meets)
+    };
+    let mut out = vec![
+        line(sheet.middle(), SnapReason::SheetCentre, sheet, Meets::Middle),
+        line(sheet.start, SnapReason::SheetEdge, sheet, Meets::Edges),
+        line(sheet.end(), SnapReason::SheetEdge, sheet, Meets::Edges),
+    ];
+    if let Some(safe) = safe {
+        out.push(line(safe.start, SnapReason::Safe, safe, Meets::Edges));
+        out.push(line(safe.end(), SnapReason::Safe, safe, Meets::Edges));
+    }
+    for other in others {
+        out.push(line(other.start, SnapReason::ItemEdge, *other, Meets::Edges));
+        out.push(line(other.end(), SnapReason::ItemEdge, *other, Meets::Edges));
+        out.push(line(other.middle(), SnapReason::ItemCentre, *other, Meets::Middle));
+    }
+    out
+}
+
+/// Places of the start of a box of a size, from lines its edges or middle can lie on and from equal gaps.
+fn whole_box(size: Length, lines: &[(SnapStop, Meets)], others: &[Span]) -> Vec<SnapStop> {
+    let mut out = Vec::new();
+    for (stop, meets) in lines {
+        let shifts: &[Length] = match meets {
+            Meets::Edges => &[Length::ZERO, size],
+            Meets::Middle => &[size.half()],
+        };
+        out.extend(shifts.iter().map(|shift| SnapStop { at: stop.at - *shift, ..stop.clone() }));
+    }
+    for (i, a) in others.iter().enumerate() {
+        // The neighbour after it on the axis that stands beside it on the other.
+        let beside = |b: &&Span| b.start >= a.end() && b.cross.from < a.cross.to && a.cross.from < b.cross.to;
+        let next = others.iter().enumerate().filter(|(j, _)| *j != i).map(|(_, b)| b).filter(beside).min_by_key(|b| b.start);
+        let Some(b) = next else { continue };
+        let gap = b.start - a.end();
+        let within = SnapRange { from: a.cross.from.max(b.cross.from), to: a.cross.to.min(b.cross.to) };
+        let across = within.from + (within.to - within.from).half();
+        let mut put = |at: Length, gaps: [(Length, Length); 2]| {
+            let gaps = gaps.map(|(from, to)| SnapStretch { from, to, across }).to_vec();
+            out.push(SnapStop { at, reason: SnapReason::EqualGap, line: None, gaps, within: Some(within) });
+        };
+        if gap.is_positive() {
+            put(b.end() + gap, [(a.end(), b.start), (b.end(), b.end() + gap)]);
+            put(a.start - gap - size, [(a.start - gap, a.start), (a.end(), b.start)]);
+        }
+        if gap > size {
+            let each = (gap - size).half();
+            put(a.end() + each, [(a.end(), a.end() + each), (b.start - each, b.start)]);
+        }
+    }
+    out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    fn any_rect() -> impl Strategy<Value = Rect> {
+        (0i64..900, 0i64..900, 1i64..300, 1i64..300).prop_map(|(x, y, w, h)| {
+            let px = |v: i64| Length::css_px(v as f64);
+            Rect::new(px(x), px(y), px(w), px(h))
+        })
+    }
+
+    proptest! {
+        /// In place, a line of the moving box lies on the line shown, or the gaps shown are equal.
+        #[test]
+        fn what_is_shown_is_true(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..8)) {
+            let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(1_000.0));
+            let found = stops(moving, &others, sheet, Length::css_px(40.0));
+            for (stops, size) in [(&found.left, moving.w), (&found.top, moving.h)] {
+                for stop in stops {
+                    if let Some(line) = stop.line {
+                        let lines = [stop.at, stop.at + size.half(), stop.at + size];
+                        prop_assert!(lines.contains(&line.across), "{stop:?}");
+                    }
+                    if let [a, b] = stop.gaps.as_slice() {
+                        let off = ((a.to - a.from) - (b.to - b.from)).abs();
+                        prop_assert!(off.raw() <= 1 && (a.to - a.from).is_positive(), "{stop:?}");
+                        // One of the gaps ends at the moving box.
+                        let edges = [stop.at, stop.at + size];
+                        prop_assert!([a.from, a.to, b.from, b.to].iter().any(|edge| edges.iter().any(|own| (*own - *edge).abs().raw() <= 1)), "{stop:?}");
+                    }
+                }
+            }
+        }
+
+        #[test]
+        fn the_middle_of_the_sheet_is_always_a_place(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..5)) {
+            let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(700.0));
+            let found = stops(moving, &others, sheet, Length::ZERO);
+            let centred = found.left.iter().find(|stop| stop.reason == SnapReason::SheetCentre).unwrap().at;
+            prop_assert!((centred + moving.w.half() - sheet.w.half()).raw() == 0);
+            prop_assert!(found.left.iter().all(|stop| stop.reason != SnapReason::Safe));
+        }
+    }
+
+    #[test]
+    fn a_third_item_finds_the_gap_of_the_other_two() {
+        let px = |v: f64| Length::css_px(v);
+        let row = |x: f64| Rect::new(px(x), px(100.0), px(80.0), px(50.0));
+        let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(1_000.0));
+        let found = stops(row(500.0), &[row(100.0), row(200.0)], sheet, Length::ZERO);
+        let gaps: Vec<_> = found.left.iter().filter(|stop| stop.reason == SnapReason::EqualGap).map(|stop| stop.at.to_css_px()).collect();
+        assert_eq!(gaps, [300.0, 0.0]);
+    }
+}

@@ -1,0 +1,14 @@
+//! The real interface in a headless browser.
+
+mod access;
+mod journey;
+mod stage;
+
+use std::path::Path;
+
+/// One browser at a time: two would only wait for each other.
+static TURN: tokio::sync::Mutex<()> = tokio::sync::Mutex::const_new(());
+
+fn program() -> &'static Path {
+    Path::new(env!("CARGO_BIN_EXE_vatman_under_test"))
+}
