@@ -1,6 +1,7 @@
 //! Requests from elsewhere are refused: only pages served from this machine may ask.
 
-use actix_web::body::MessageBody;
+use actix_web::ResponseError as _;
+use actix_web::body::{EitherBody, MessageBody};
 use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::header;
 use actix_web::middleware::Next;
@@ -17,14 +18,14 @@ fn is_local(host: &str) -> bool {
 }
 
 /// Refuses a foreign Host (a name rebound to this machine) and a foreign Origin (another site's page).
-pub(crate) async fn local_only(request: ServiceRequest, next: Next<impl MessageBody>) -> Result<ServiceResponse<impl MessageBody>, actix_web::Error> {
+pub(crate) async fn local_only(request: ServiceRequest, next: Next<impl MessageBody>) -> Result<ServiceResponse<EitherBody<impl MessageBody>>, actix_web::Error> {
     let text = |name| request.headers().get(name).map(|value| value.to_str().unwrap_or_default());
     let host_ok = text(header::HOST).is_some_and(is_local);
     let origin_ok = text(header::ORIGIN).is_none_or(|origin| origin.split_once("://").is_some_and(|(_, host)| is_local(host) && Some(host) == text(header::HOST)));
     if !host_ok || !origin_ok {
-        return Err(Problem::foreign().into());
+        return Ok(request.into_response(Problem::foreign().error_response()).map_into_right_body());
     }
-    next.call(request).await
+    Ok(next.call(request).await?.map_into_left_body())
 }
 
 #[cfg(test)]

@@ -1,9 +1,9 @@
 //! Everything that must not be lost, in one SQLite file.
 
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use diesel::connection::SimpleConnection;
+use diesel::connection::{AnsiTransactionManager, SimpleConnection, TransactionManager};
 use diesel::prelude::*;
 use diesel::result::Error as DbError;
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
@@ -136,6 +136,7 @@ pub enum StepChange<'a> {
 
 /// The data file. One connection; each call is one short transaction.
 pub struct Store {
+    path: PathBuf,
     connection: Mutex<SqliteConnection>,
 }
 
@@ -148,15 +149,24 @@ impl Store {
         let fail = |error: &dyn std::fmt::Display| StoreError::Database(error.to_string());
         std::fs::create_dir_all(folder).map_err(|error| fail(&error))?;
         let path = folder.join("vatman.sqlite");
-        let mut connection = SqliteConnection::establish(&path.to_string_lossy()).map_err(|error| fail(&error))?;
-        // FULL: what has been acknowledged is on the disk.
-        connection.batch_execute("PRAGMA busy_timeout=5000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;")?;
+        let mut connection = connect(&path)?;
         connection.run_pending_migrations(MIGRATIONS).map_err(|error| fail(&error))?;
-        Ok(Self { connection: Mutex::new(connection) })
+        Ok(Self { path, connection: Mutex::new(connection) })
     }
 
     fn lock(&self) -> MutexGuard<'_, SqliteConnection> {
         self.connection.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// A failed write (a full disk, say) can end the transaction under the library's feet, which then refuses the connection: a new
+    /// one takes its place.
+    fn mend(&self) {
+        let mut connection = self.lock();
+        if AnsiTransactionManager::is_broken_transaction_manager(&mut *connection)
+            && let Ok(fresh) = connect(&self.path)
+        {
+            *connection = fresh;
+        }
     }
 
     /// Runs SQL for tests of a full disk and the like.
@@ -216,24 +226,17 @@ impl Store {
     /// [`StoreError::Stale`] unless the job is at revision `base`; others where it is not kept.
     pub fn keep(&self, job: &Job, base: i64, step: &StepChange<'_>, now: i64) -> Result<i64, StoreError> {
         let document = write_job(job);
-        let id = job.id.as_str();
-        self.lock().immediate_transaction(|connection| {
-            let target = jobs::table.find(id).filter(jobs::revision.eq(base));
-            let values = (jobs::title.eq(&job.title), jobs::revision.eq(base + 1), jobs::document.eq(document), jobs::changed_at.eq(now));
-            if diesel::update(target).set(values).execute(connection)? != 1 {
-                return Err(StoreError::Stale);
-            }
-            match step {
-                StepChange::Mark { number, undone } => {
-                    diesel::update(steps::table.find((id, number))).set(steps::undone.eq(undone)).execute(connection)?;
-                }
-                StepChange::New { forward, inverse, gesture } => {
-                    diesel::delete(steps::table.filter(steps::job_id.eq(id)).filter(steps::undone.eq(true))).execute(connection)?;
-                    new_step(connection, id, forward, inverse, *gesture, now)?;
-                }
-            }
-            Ok(base + 1)
-        })
+        // When the disk is full SQLite ends the transaction itself, and the library then reports that it cannot take it back.
+        let mut full = false;
+        let kept = self.lock().immediate_transaction(|connection| {
+            let outcome = write_step(connection, job, document, base, step, now);
+            full = matches!(outcome, Err(StoreError::Full));
+            outcome
+        });
+        if kept.is_err() {
+            self.mend();
+        }
+        if full { Err(StoreError::Full) } else { kept }
     }
 
     /// The step that would be undone (`undone` false) or redone (true) next.
@@ -289,6 +292,32 @@ impl Store {
         let found: Option<Vec<u8>> = pictures::table.find(id.as_str()).select(pictures::bytes).first(&mut *self.lock()).optional().ok()?;
         found.map(Into::into)
     }
+}
+
+fn write_step(connection: &mut SqliteConnection, job: &Job, document: String, base: i64, step: &StepChange<'_>, now: i64) -> Result<i64, StoreError> {
+    let id = job.id.as_str();
+    let target = jobs::table.find(id).filter(jobs::revision.eq(base));
+    let values = (jobs::title.eq(&job.title), jobs::revision.eq(base + 1), jobs::document.eq(document), jobs::changed_at.eq(now));
+    if diesel::update(target).set(values).execute(connection)? != 1 {
+        return Err(StoreError::Stale);
+    }
+    match step {
+        StepChange::Mark { number, undone } => {
+            diesel::update(steps::table.find((id, number))).set(steps::undone.eq(undone)).execute(connection)?;
+        }
+        StepChange::New { forward, inverse, gesture } => {
+            diesel::delete(steps::table.filter(steps::job_id.eq(id)).filter(steps::undone.eq(true))).execute(connection)?;
+            new_step(connection, id, forward, inverse, *gesture, now)?;
+        }
+    }
+    Ok(base + 1)
+}
+
+fn connect(path: &Path) -> Result<SqliteConnection, StoreError> {
+    let mut connection = SqliteConnection::establish(&path.to_string_lossy()).map_err(|error| StoreError::Database(error.to_string()))?;
+    // FULL: what has been acknowledged is on the disk.
+    connection.batch_execute("PRAGMA busy_timeout=5000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;")?;
+    Ok(connection)
 }
 
 fn new_step(connection: &mut SqliteConnection, id: &str, forward: &Command, inverse: &Command, gesture: Option<&str>, now: i64) -> Result<(), StoreError> {

@@ -363,7 +363,7 @@ async fn a_full_disk_is_reported_and_loses_nothing() {
     shop.store.pragma("PRAGMA max_page_count = 1").unwrap();
     let long = json!({ "base": 1, "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": "clay ".repeat(3_900) } } });
     let told = problem!(app, post(&path, &long), StatusCode::INSUFFICIENT_STORAGE);
-    assert_eq!(told["type"], "disk-full");
+    assert_eq!(told["type"], "disk-full", "{told}");
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
     shop.store.pragma("PRAGMA max_page_count = 4294967294").unwrap();
     assert_eq!(ok!(app, post(&path, &long))["revision"], 2);

@@ -38,7 +38,7 @@ async fn the_stage_shows_every_demo_piece_as_it_is_exported() -> WebDriverResult
             // 9,525 fine units are a CSS pixel; large sheets are compared at 1,200 px, as a stage shows them.
             let wide = (size["w"].as_f64().unwrap() / 9_525.0).round().min(1_200.0);
             let high = (wide * size["h"].as_f64().unwrap() / size["w"].as_f64().unwrap()).round();
-            let mut response = ureq::post(format!("{address}/api/jobs/{id}/files")).send_json(json!({ "pieces": [piece["id"]], "kind": "png", "width": wide })).unwrap();
+            let mut response = ureq::post(format!("{address}/api/jobs/{id}/files")).send_json(json!({ "pieces": [piece["id"]], "kind": "png", "width": wide as u32 })).unwrap();
             let bytes = response.body_mut().with_config().limit(64 << 20).read_to_vec().unwrap();
             let sides = piece["sides"].as_array().unwrap();
             for (index, side) in sides.iter().enumerate() {

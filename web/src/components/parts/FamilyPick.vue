@@ -22,7 +22,7 @@ watch(open, async (now) => {
   typed.value = ''
   shelf.families.forEach(shelf.showFamily)
   await nextTick()
-  window.setTimeout(() => list.value?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'center' }), 60)
+  window.setTimeout(() => list.value?.querySelector('[aria-pressed="true"]')?.scrollIntoView({ block: 'center' }), 60)
 })
 </script>
 
@@ -33,9 +33,9 @@ watch(open, async (now) => {
     </template>
     <div @keydown.stop @keydown.escape="open = false">
       <input v-model="typed" class="field" aria-label="Find a family by name or mood" placeholder="name or mood: hand, serif, loud" />
-      <ul ref="list" class="scroll" role="listbox" aria-label="Families">
+      <ul ref="list" class="scroll" aria-label="Families">
         <li v-for="entry in found" :key="entry.family">
-          <button role="option" :aria-selected="entry.family === family" :data-family="entry.family" @click="emit('pick', entry.family); open = false">
+          <button :aria-pressed="entry.family === family" :data-family="entry.family" @click="emit('pick', entry.family); open = false">
             <span :style="{ fontFamily: `'specimen ${entry.family}'` }">{{ words || entry.family }}</span>
             <small>{{ entry.family }} · {{ entry.moods[0] }}</small>
           </button>
@@ -74,7 +74,7 @@ li button {
 }
 
 li button:hover,
-li button[aria-selected='true'] {
+li button[aria-pressed='true'] {
   background: var(--paper-3);
 }
 

@@ -244,7 +244,7 @@ defineExpose({ place, remove, duplicate, zoomPicture })
       <button class="tool" :aria-pressed="edges" aria-label="Show trim, bleed and safe area" title="Trim, bleed and safe area" @click="edges = !edges"><SquareDashed :size="16" /></button>
       <span class="gap" />
       <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
-      <button class="percent" aria-label="Show at 100 percent" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }}<span class="visually-hidden"> percent</span></button>
+      <button class="percent" :aria-label="`${viewport.percent.value} percent. Show at 100 percent`" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }}</button>
       <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>
       <button class="tool" aria-label="Fit the sheet" title="Fit the sheet" @click="viewport.fit"><Maximize :size="16" /></button>
     </div>
