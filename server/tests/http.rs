@@ -386,3 +386,102 @@ async fn every_design_is_shown_with_somebodys_words_in_the_chosen_shape() {
         assert_eq!((decoded.width(), decoded.height()), (350, 200));
     }
 }
+
+#[actix_web::test]
+async fn items_are_lined_up_as_drawn_and_undone_in_one_step() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let items: Vec<_> = first_side(&open)["items"].as_array().unwrap().iter().map(|item| item["id"].clone()).collect();
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| json!({ "base": base, "act": act });
+    let left = ok!(app, post(&path, &act(1, json!({ "act": "align", "items": items, "edge": "left", "to": { "kind": "sheet" } }))));
+    assert!(left["delta"]["items"].as_array().unwrap().iter().all(|item| item["place"]["at"]["rect"]["x"] == 0));
+    ok!(app, post(&path, &act(2, json!({ "act": "distribute", "items": items, "axis": "down", "gap": 95_250 }))));
+    ok!(app, post(&path, &act(3, json!({ "act": "tidy", "items": items }))));
+    ok!(app, post(&path, &act(4, json!({ "act": "matchSize", "items": items, "key": items[0], "alike": "width" }))));
+    for base in 5..9 {
+        ok!(app, post(&path, &act(base, json!({ "act": "undo" }))));
+    }
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
+    let few = problem!(app, post(&path, &act(9, json!({ "act": "distribute", "items": [items[0]], "axis": "down", "gap": null }))), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(few["detail"].as_str().unwrap().contains("at least 3"));
+    problem!(app, post(&path, &act(9, json!({ "act": "align", "items": [], "edge": "left", "to": { "kind": "sheet" } }))), StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+#[actix_web::test]
+async fn a_drag_knows_where_things_fall_into_place() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let headline = kin_of(&open, "headline");
+    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == headline.as_str()).unwrap().clone();
+    let stops = ok!(app, post(&format!("/api/jobs/{id}/stops"), &json!([item["id"]])));
+    let middle = stops["left"].as_array().unwrap().iter().find(|stop| stop["reason"] == "sheetCentre").unwrap()["at"].as_i64().unwrap();
+    let width = item["place"]["at"]["rect"]["w"].as_i64().unwrap();
+    // 1,080 px are 10,287,000 fine units.
+    assert!((middle + width / 2 - 5_143_500).abs() <= 1, "{middle}");
+    assert!(stops["top"].as_array().unwrap().iter().any(|stop| stop["reason"] == "safe"));
+    problem!(app, post(&format!("/api/jobs/{id}/stops"), &json!(["gone"])), StatusCode::NOT_FOUND);
+    problem!(app, post(&format!("/api/jobs/{id}/stops"), &json!([])), StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+#[actix_web::test]
+async fn a_rehearsal_shows_what_would_be_and_keeps_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let item = first_side(&open)["items"][0].clone();
+    let mut place = item["place"].clone();
+    place["at"]["rect"]["w"] = json!(1_000_000);
+    let request = json!({ "base": 1, "watch": first_side(&open)["id"], "act": { "act": "edit", "command": { "do": "setPlace", "item": item["id"], "place": place } } });
+    let shown = ok!(app, post(&format!("/api/jobs/{id}/rehearse"), &request));
+    assert_eq!((shown["revision"].as_i64(), shown["stage"]["items"][0]["id"].clone()), (Some(1), item["id"].clone()));
+    let after = ok!(app, get(&format!("/api/jobs/{id}")));
+    assert_eq!((&after["job"], after["canUndo"].as_bool()), (&open["job"], Some(false)));
+    problem!(app, post(&format!("/api/jobs/{id}/rehearse"), &json!({ "base": 1, "act": { "act": "undo" } })), StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+/// Two writers that always retry after a conflict: every edit that was acknowledged is in the history, none twice.
+#[actix_web::test]
+async fn no_edit_of_two_eager_writers_is_lost() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, _) = new_job!(app);
+    let id = vatman_document::JobId::new(id).unwrap();
+    let writers: Vec<_> = (0..2)
+        .map(|writer| {
+            let (shop, id) = (shop.clone(), id.clone());
+            std::thread::spawn(move || {
+                let mut base = 1;
+                let mut done = 0;
+                while done < 25 {
+                    let request = serde_json::from_value(title(base, &format!("{writer}-{done}"))).unwrap();
+                    match shop.act(&id, &request) {
+                        Ok(answer) => {
+                            base = u64::try_from(answer.revision).unwrap();
+                            done += 1;
+                        }
+                        Err(problem) => base = u64::try_from(problem.revision.expect("only conflicts happen here")).unwrap(),
+                    }
+                }
+            })
+        })
+        .collect();
+    for writer in writers {
+        writer.join().unwrap();
+    }
+    assert_eq!(shop.open(&id).unwrap().revision, 51);
+    let mut seen = Vec::new();
+    for base in 51..101 {
+        seen.push(shop.job(&id).unwrap().title.clone());
+        shop.act(&id, &serde_json::from_value(json!({ "base": base, "act": { "act": "undo" } })).unwrap()).unwrap();
+    }
+    seen.sort();
+    seen.dedup();
+    assert_eq!(seen.len(), 50);
+}

@@ -149,3 +149,41 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn even_lines_are_of_like_length_and_no_more_than_before() {
+    let text = "A first morning at the wheel, for beginners and their friends.";
+    for align in [Align::Start, Align::Centre, Align::End] {
+        let full = set(text, &TypeLook { align, ..look("Lora", 32.0) }, 430.0, 0.0);
+        let even = set(text, &TypeLook { align, even: true, ..look("Lora", 32.0) }, 430.0, 0.0);
+        let spread = |out: &Setting| {
+            let widths = || out.lines.iter().map(|line| line.width);
+            widths().fold(0.0, f64::max) - widths().fold(f64::MAX, f64::min)
+        };
+        assert_eq!(full.lines.len(), even.lines.len());
+        assert!(spread(&even) < spread(&full), "{} and {}", spread(&even), spread(&full));
+        // The lines stand in the whole box, not in the narrower one they were broken for.
+        let edges = even.lines.iter().map(|line| match align {
+            Align::Start => line.x,
+            Align::Centre => line.x + line.width / 2.0 - 215.0,
+            _ => line.x + line.width - 430.0,
+        });
+        assert!(edges.clone().all(|off| off.abs() < 0.6), "{align:?}: {:?}", edges.collect::<Vec<_>>());
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(40))]
+
+    #[test]
+    fn even_lines_stay_inside_and_carets_stay_on_them(text in any_text(), width in 60.0f64..700.0) {
+        let out = set(&text, &TypeLook { even: true, align: Align::Centre, ..look("Jost", 26.0) }, width, 0.0);
+        let plain = set(&text, &TypeLook { align: Align::Centre, ..look("Jost", 26.0) }, width, 0.0);
+        prop_assert_eq!(out.lines.len(), plain.lines.len());
+        let widest = plain.lines.iter().map(|line| line.width).fold(0.0, f64::max);
+        prop_assert!(out.lines.iter().all(|line| line.width <= widest.max(width) + 0.6));
+        if widest <= width {
+            prop_assert!(out.carets.iter().all(|caret| caret.x >= -1.0 && caret.x <= width + 30.0), "{:?}", out.carets);
+        }
+    }
+}

@@ -1,6 +1,7 @@
 //! The real interface in a headless browser.
 
 mod access;
+mod bench;
 mod journey;
 mod stage;
 

@@ -63,7 +63,7 @@ const transform = computed(() => {
   return `translate(${x} ${y}) scale(${scale})`
 })
 
-function doubleClick(event: MouseEvent) {
+function openUnder(event: MouseEvent) {
   const [id] = gestures.under(event)
   const content = id ? bench.plain(id)?.content : undefined
   if (!id || !content || bench.typing === id) return
@@ -202,7 +202,7 @@ defineExpose({ place, remove, duplicate, zoomPicture })
       @pointerup="gestures.release"
       @pointercancel="gestures.giveUp"
       @pointerleave="gestures.hovered.value = null"
-      @dblclick="doubleClick"
+      @dblclick="openUnder"
       @wheel.prevent="wheel"
       @dragover.prevent="dropping = true"
       @dragleave="dropping = false"

@@ -1,0 +1,280 @@
+//! Scenes made by hand, drawn and looked at pixel by pixel.
+
+use std::sync::Arc;
+
+use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
+use proptest::prelude::*;
+use vatman_document::{AssetId, Blend, Color, ItemId};
+use vatman_output::{PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg};
+use vatman_photo::{PictureBytes, Pictures, Straight, content_id, encode_png};
+use vatman_scene::{Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+use vatman_type::{FaceId, GlyphOutlines};
+
+struct NoLetters;
+impl GlyphOutlines for NoLetters {
+    fn glyph(&self, _: FaceId, _: u32) -> Arc<BezPath> {
+        Arc::new(BezPath::new())
+    }
+}
+
+struct Links;
+impl PictureLinks for Links {
+    fn link(&self, id: &AssetId, width: f64) -> String {
+        format!("/media/{id}?w={width:.0}")
+    }
+}
+
+/// One picture of 8 by 4 pixels whose every pixel has a colour of its own.
+struct One(Vec<u8>);
+impl One {
+    fn pixel(x: u32, y: u32) -> [u8; 3] {
+        [(x * 30) as u8, (y * 60) as u8, 200]
+    }
+    fn new() -> Self {
+        let data = (0..32).flat_map(|i| [Self::pixel(i % 8, i / 8).as_slice(), &[255]].concat()).collect();
+        Self(encode_png(&Straight::new(8, 4, data).unwrap(), 96).unwrap())
+    }
+    fn id(&self) -> AssetId {
+        content_id(&self.0)
+    }
+}
+impl PictureBytes for One {
+    fn bytes(&self, id: &AssetId) -> Option<Arc<[u8]>> {
+        (*id == self.id()).then(|| self.0.clone().into())
+    }
+}
+
+fn flat(r: u8, g: u8, b: u8, a: f64) -> Brush {
+    Brush::Flat(Rgba::new(Color::opaque(r, g, b), a))
+}
+
+fn filled(rect: Rect, brush: Brush) -> Node {
+    Node::Path(PathNode { path: rect.to_path(0.01), fill: Some(brush), stroke: None })
+}
+
+fn item(node: Node) -> SceneItem {
+    SceneItem { id: ItemId::new("i").unwrap(), frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 }, node: Arc::new(node), spills: false, type_size: 0.0, carets: Vec::new() }
+}
+
+fn scene(ground: Option<Brush>, nodes: Vec<Node>) -> Scene {
+    Scene { size: Size::new(40.0, 20.0), bleed: 4.0, ground, items: nodes.into_iter().map(item).collect() }
+}
+
+/// Draws at one pixel a CSS pixel; returns a reader of straight colours.
+fn drawn(scene: &Scene) -> impl Fn(u32, u32) -> [u8; 4] + use<> {
+    drawn_as(scene, PixelOptions { width: 40, height: 20, bleed: false, clear: false })
+}
+
+fn drawn_as(scene: &Scene, options: PixelOptions) -> impl Fn(u32, u32) -> [u8; 4] + use<> {
+    let pictures = Pictures::new(Box::new(One::new()), 1 << 20);
+    let pixels = render_pixels(scene, options, &NoLetters, &pictures).unwrap().straight();
+    move |x, y| {
+        let at = ((y * pixels.width() + x) * 4) as usize;
+        pixels.data()[at..at + 4].try_into().unwrap()
+    }
+}
+
+fn near(a: [u8; 4], b: [u8; 4], by: u8) -> bool {
+    a.iter().zip(b).all(|(a, b)| a.abs_diff(b) <= by)
+}
+
+fn whole() -> Rect {
+    Rect::new(0.0, 0.0, 40.0, 20.0)
+}
+
+/// The separable blend functions of W3C Compositing and Blending Level 1, on 0 to 1.
+fn blended(blend: Blend, below: f64, above: f64) -> f64 {
+    let screen = |a: f64, b: f64| a + b - a * b;
+    match blend {
+        Blend::Normal => above,
+        Blend::Multiply => below * above,
+        Blend::Screen => screen(below, above),
+        // Hard light with the layers exchanged.
+        Blend::Overlay => {
+            if below <= 0.5 {
+                above * 2.0 * below
+            } else {
+                screen(above, 2.0 * below - 1.0)
+            }
+        }
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    #[test]
+    fn mixing_follows_the_standard(below: [u8; 3], above: [u8; 3], opacity in 0.1f64..1.0) {
+        for blend in [Blend::Normal, Blend::Multiply, Blend::Screen, Blend::Overlay] {
+            let group = Group { blend, opacity, ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(above[0], above[1], above[2], 1.0))]) };
+            let at = drawn(&scene(Some(flat(below[0], below[1], below[2], 1.0)), vec![Node::Group(group)]));
+            let want: Vec<u8> = (0..3)
+                .map(|i| {
+                    let (b, a) = (f64::from(below[i]) / 255.0, f64::from(above[i]) / 255.0);
+                    ((b * (1.0 - opacity) + blended(blend, b, a) * opacity) * 255.0).round() as u8
+                })
+                .collect();
+            let found = at(20, 10);
+            prop_assert!(near(found, [want[0], want[1], want[2], 255], 2), "{:?}: {:?} for {:?}", blend, found, want);
+        }
+    }
+
+    #[test]
+    fn a_turned_rectangle_covers_its_area(turn in 0f64..360.0, w in 4f64..16.0, h in 4f64..16.0) {
+        let transform = Affine::translate((20.0, 10.0)) * Affine::rotate(turn.to_radians()) * Affine::scale(0.5);
+        let node = Node::Group(Group::placed(transform, vec![filled(Rect::new(-w, -h, w, h), flat(0, 0, 0, 1.0))]));
+        let pictures = Pictures::new(Box::new(One::new()), 1 << 20);
+        let options = PixelOptions { width: 160, height: 80, bleed: false, clear: true };
+        let pixels = render_pixels(&scene(None, vec![node]), options, &NoLetters, &pictures).unwrap();
+        let covered: f64 = pixels.data().chunks_exact(4).map(|pixel| f64::from(pixel[3]) / 255.0).sum();
+        // Four pixels a CSS pixel each way; what lies outside the sheet is not counted, and nothing of it does here.
+        let reach = (w.hypot(h)) / 2.0;
+        prop_assume!(reach < 10.0);
+        prop_assert!((covered - w * h * 16.0).abs() < 0.02 * w * h * 16.0 + 8.0, "{} for {}", covered, w * h * 16.0);
+    }
+}
+
+#[test]
+fn a_faded_group_is_faded_as_one() {
+    let two = vec![filled(Rect::new(0.0, 0.0, 20.0, 20.0), flat(255, 0, 0, 1.0)), filled(Rect::new(10.0, 0.0, 30.0, 20.0), flat(0, 0, 255, 1.0))];
+    let together = Node::Group(Group { opacity: 0.5, ..Group::placed(Affine::IDENTITY, two) });
+    let at = drawn(&scene(Some(flat(255, 255, 255, 1.0)), vec![together]));
+    assert!(near(at(5, 10), [255, 128, 128, 255], 1));
+    assert!(near(at(15, 10), [128, 128, 255, 255], 1), "the red does not show through the blue: {:?}", at(15, 10));
+    assert_eq!(at(35, 10), [255, 255, 255, 255]);
+}
+
+#[test]
+fn clips_of_groups_intersect() {
+    let clip = |x0: f64, x1: f64| Some(Rect::new(x0, 0.0, x1, 20.0).to_path(0.01));
+    let inner = Group { clip: clip(15.0, 40.0), ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(9, 9, 9, 1.0))]) };
+    let outer = Group { clip: clip(0.0, 25.0), opacity: 0.999, ..Group::placed(Affine::IDENTITY, vec![Node::Group(inner)]) };
+    let at = drawn(&scene(None, vec![Node::Group(outer)]));
+    assert_eq!([at(10, 5)[3], at(30, 5)[3]], [0, 0]);
+    assert!(at(20, 5)[3] >= 254);
+}
+
+#[test]
+fn gradients_run_from_their_first_to_their_last_colour() {
+    let stops = vec![GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) }, GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) }];
+    let linear = Brush::Linear { from: Point::new(4.0, 0.0), to: Point::new(36.0, 0.0), stops: stops.clone() };
+    let at = drawn(&scene(None, vec![filled(whole(), linear)]));
+    assert_eq!((at(1, 9), at(38, 9)), ([0, 0, 0, 255], [255, 255, 255, 255]), "beyond its ends the end colours go on");
+    assert!((0..39).all(|x| at(x, 3)[0] <= at(x + 1, 3)[0]) && near(at(20, 3), [131, 131, 131, 255], 6));
+    let radial = Brush::Radial { centre: Point::new(20.0, 10.0), radius: 10.0, stops };
+    let at = drawn(&scene(None, vec![filled(whole(), radial)]));
+    assert!(at(20, 10)[0] < 20 && at(29, 10)[0] > 220 && at(12, 10)[0].abs_diff(at(27, 10)[0]) < 14);
+}
+
+fn picture(dest: Rect, frame: &BezPath) -> Node {
+    Node::Image(ImageNode { asset: One::new().id(), pixels: (8, 4), dest, frame: frame.clone() })
+}
+
+#[test]
+fn a_picture_at_its_own_size_is_itself_and_only_inside_its_frame() {
+    let dest = Rect::new(10.0, 6.0, 18.0, 10.0);
+    let at = drawn(&scene(None, vec![picture(dest, &dest.to_path(0.01))]));
+    for (x, y) in [(0, 0), (7, 0), (3, 2), (7, 3)] {
+        let [r, g, b] = One::pixel(x, y);
+        assert_eq!(at(10 + x, 6 + y), [r, g, b, 255]);
+    }
+    assert_eq!(at(9, 6)[3], 0);
+    let half = Rect::new(10.0, 6.0, 14.0, 10.0);
+    let at = drawn(&scene(None, vec![picture(dest, &half.to_path(0.01))]));
+    assert_eq!((at(13, 7)[3], at(14, 7)[3]), (255, 0));
+}
+
+#[test]
+fn a_picture_turned_by_a_quarter_is_itself_turned() {
+    let dest = Rect::new(0.0, 0.0, 8.0, 4.0);
+    let quarter = Affine::translate((20.0, 4.0)) * Affine::rotate(std::f64::consts::FRAC_PI_2);
+    let at = drawn(&scene(None, vec![Node::Group(Group::placed(quarter, vec![picture(dest, &dest.to_path(0.01))]))]));
+    for (x, y) in [(1, 1), (5, 2), (6, 1)] {
+        let [r, g, b] = One::pixel(x, y);
+        assert!(near(at(19 - y, 4 + x), [r, g, b, 255], 3), "{:?} at {x}, {y}", at(19 - y, 4 + x));
+    }
+}
+
+#[test]
+fn a_missing_picture_is_named() {
+    let gone = AssetId::new("gone").unwrap();
+    let node = Node::Image(ImageNode { asset: gone, pixels: (8, 4), dest: whole(), frame: whole().to_path(0.01) });
+    let pictures = Pictures::new(Box::new(One::new()), 1 << 20);
+    let options = PixelOptions { width: 40, height: 20, bleed: false, clear: false };
+    assert_eq!(render_pixels(&scene(None, vec![node]), options, &NoLetters, &pictures).unwrap_err(), PixelError::Picture("gone".into()));
+}
+
+#[test]
+fn the_bleed_is_added_around_the_sheet_and_a_clear_sheet_has_no_ground() {
+    let corner = filled(Rect::new(-4.0, -4.0, 0.0, 0.0), flat(255, 0, 0, 1.0));
+    let with_ground = scene(Some(flat(0, 80, 0, 1.0)), vec![corner]);
+    let at = drawn_as(&with_ground, PixelOptions { width: 40, height: 20, bleed: true, clear: false });
+    assert_eq!((at(1, 1), at(47, 27)), ([255, 0, 0, 255], [0, 80, 0, 255]));
+    let at = drawn_as(&with_ground, PixelOptions { width: 80, height: 40, bleed: true, clear: true });
+    assert_eq!((at(3, 3), at(90, 50)), ([255, 0, 0, 255], [0, 0, 0, 0]));
+}
+
+#[test]
+fn a_line_lies_on_its_outline() {
+    let line = Line { brush: flat(0, 0, 0, 1.0), width: 4.0 };
+    let node = Node::Path(PathNode { path: Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), fill: None, stroke: Some(line) });
+    let at = drawn(&scene(None, vec![node]));
+    assert_eq!([at(8, 10)[3], at(11, 10)[3], at(12, 10)[3], at(7, 10)[3]], [255, 255, 0, 0]);
+    assert_eq!(at(8, 3)[3], 255, "corners are mitred");
+}
+
+#[test]
+fn svg_is_sound_xml_whatever_the_title_says() {
+    let nasty = "</title><script>\u{1}\"'&";
+    let svg = write_svg(&scene(Some(flat(1, 2, 3, 0.5)), vec![picture(whole(), &whole().to_path(0.01))]), nasty, SvgOptions { bleed: true, clear: false }, &NoLetters, &Links);
+    assert!(!svg.contains("<script>") && svg.contains("&lt;script&gt;"));
+    assert!(svg.contains("viewBox=\"-4 -4 48 28\"") && svg.contains("fill=\"#010203\"") && svg.contains("fill-opacity=\"0.5\""));
+    assert!(!write_svg(&scene(Some(flat(1, 2, 3, 1.0)), Vec::new()), "t", SvgOptions { clear: true, bleed: false }, &NoLetters, &Links).contains("#010203"));
+    let folder = std::env::temp_dir().join(format!("vatman-svg-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let path = folder.join("nasty.svg");
+    std::fs::write(&path, &svg).unwrap();
+    let read = std::process::Command::new("rsvg-convert").arg(&path).arg("-o").arg(folder.join("nasty.png")).output().unwrap();
+    assert!(read.status.success(), "{}", String::from_utf8_lossy(&read.stderr));
+}
+
+#[test]
+fn a_fragment_asks_for_pictures_as_wide_as_they_are_shown_and_names_what_it_defines() {
+    let small = Group::placed(Affine::scale(0.25), vec![picture(Rect::new(0.0, 0.0, 800.0, 400.0), &whole().to_path(0.01))]);
+    let svg = item_fragment(&Node::Group(small), "x7", &NoLetters, &Links);
+    assert!(svg.contains("?w=200\""), "{svg}");
+    assert!(svg.match_indices("id=\"").all(|(i, _)| svg[i..].starts_with("id=\"x7-")), "{svg}");
+}
+
+/// A sink that fails at the first outline and counts what it opened and closed.
+#[derive(Default)]
+struct Failing(usize, usize);
+impl Sink for Failing {
+    type Error = &'static str;
+    fn begin(&mut self, _: &Group) -> Result<(), &'static str> {
+        self.0 += 1;
+        Ok(())
+    }
+    fn end(&mut self, _: &Group) -> Result<(), &'static str> {
+        self.1 += 1;
+        Ok(())
+    }
+    fn path(&mut self, _: &PathNode) -> Result<(), &'static str> {
+        Err("no paths today")
+    }
+    fn glyphs(&mut self, _: &GlyphNode) -> Result<(), &'static str> {
+        Ok(())
+    }
+    fn image(&mut self, _: &ImageNode) -> Result<(), &'static str> {
+        Ok(())
+    }
+}
+
+#[test]
+fn what_a_sink_opened_is_closed_even_after_an_error() {
+    let inner = Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(0, 0, 0, 1.0))]);
+    let nested = Group::placed(Affine::IDENTITY, vec![Node::Group(inner), filled(whole(), flat(0, 0, 0, 1.0))]);
+    let mut sink = Failing::default();
+    assert_eq!(walk(&scene(None, vec![Node::Group(nested)]), &mut sink), Err("no paths today"));
+    assert_eq!((sink.0, sink.1), (2, 2));
+}

@@ -1,0 +1,204 @@
+//! From a side of a job to what is drawn.
+
+use std::path::PathBuf;
+use std::sync::{Arc, LazyLock};
+
+use kurbo::{Affine, Point, Shape as _};
+use vatman_document::{
+    AssetId, Color, Content, Focus, Format, Item, ItemId, Job, JobId, Kin, KinId, Look, Outline, Paint, Part, Piece, PieceId, Place, Release, RichText, Run, RunStyle, Side, SideId, Stop, Stroke, Swatch, SwatchId,
+    TextFit, Tint, TypeLook,
+};
+use vatman_scene::{Audience, Brush, Group, Means, Node, Scene, compose};
+use vatman_type::{FontLibrary, FontSource, Typesetter};
+use vatman_units::{Angle, Length, Placement, Ratio, Rect};
+
+struct Shipped;
+impl FontSource for Shipped {
+    fn catalogue(&self) -> Option<Vec<u8>> {
+        self.face("catalogue.json")
+    }
+    fn face(&self, file: &str) -> Option<Vec<u8>> {
+        std::fs::read(PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../assets/fonts").join(file)).ok()
+    }
+}
+
+static SETTER: LazyLock<Typesetter> = LazyLock::new(|| Typesetter::new(Arc::new(FontLibrary::load(&Shipped).unwrap())));
+
+fn id<T: TryFrom<String>>(text: &str) -> T {
+    T::try_from(text.to_owned()).ok().unwrap()
+}
+
+fn at(x: f64, y: f64, w: f64, h: f64) -> Placement {
+    let px = Length::css_px;
+    Placement::at(Rect::new(px(x), px(y), px(w), px(h)))
+}
+
+/// A job of one square post with items that share nothing.
+fn job(items: Vec<(Content, Look, Placement)>) -> Job {
+    let mut job = Job::new(id::<JobId>("j"), "t");
+    job.swatches.insert(id("accent"), Swatch { name: "Accent".into(), color: Color::opaque(165, 57, 42) });
+    let mut side = Side { id: id::<SideId>("s"), name: "Front".into(), ground: Some(Paint::flat(Tint::Swatch(id::<SwatchId>("accent")))), items: Vec::new() };
+    for (i, (content, look, placement)) in items.into_iter().enumerate() {
+        let kin = id::<KinId>(&format!("k{i}"));
+        job.kins.insert(kin.clone(), Kin { part: Part::Detail, content, look });
+        side.items.push(Item { id: id::<ItemId>(&format!("i{i}")), kin, place: Place::new(placement), release: Release::default(), locked: false, hidden: false });
+    }
+    job.pieces.push(Piece { id: id::<PieceId>("p"), name: "Square post".into(), place: None, format: Format::screen(1_000, 1_000), sides: vec![side] });
+    job
+}
+
+fn scene_for(job: &Job, audience: Audience, carets: Option<&ItemId>) -> Scene {
+    let picture_size = |id: &AssetId| (id.as_str() == "pot").then_some((400, 200));
+    compose(job, &job.pieces[0], &job.pieces[0].sides[0], &Means { typesetter: &SETTER, picture_size: &picture_size, audience, carets })
+}
+
+fn scene(job: &Job) -> Scene {
+    scene_for(job, Audience::Output, None)
+}
+
+fn group(scene: &Scene, index: usize) -> &Group {
+    match scene.items[index].node.as_ref() {
+        Node::Group(group) => group,
+        other => panic!("an item is a group, not {other:?}"),
+    }
+}
+
+fn words(text: &str) -> Content {
+    Content::Words { text: RichText::plain(text), prompt: "Headline".into() }
+}
+
+fn set(fit: TextFit) -> Look {
+    Look { type_look: Some(TypeLook { fit, size: Length::css_px(40.0), ..TypeLook::default() }), ..Look::default() }
+}
+
+fn shape() -> Content {
+    Content::Shape { outline: Outline::RECT }
+}
+
+fn picture(name: Option<&str>) -> Content {
+    Content::Picture { picture: name.map(id), focus: Focus::CENTRE, frame: Outline::Ellipse }
+}
+
+#[test]
+fn swatches_and_releases_are_resolved() {
+    let tinted = Look { fill: Some(Paint::flat(Tint::Swatch(id("accent")))), ..Look::default() };
+    let mut job = job(vec![(shape(), tinted, at(0.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0))]);
+    job.pieces[0].sides[0].items[1].release.look = Some(Look { fill: Some(Paint::flat(Color::WHITE)), ..Look::default() });
+    let scene = scene(&job);
+    let fill = |index: usize| match &group(&scene, index).children[0] {
+        Node::Path(path) => path.fill.clone(),
+        other => panic!("{other:?}"),
+    };
+    let is = |brush: Option<Brush>, r: u8| matches!(brush, Some(Brush::Flat(color)) if color.r == r);
+    assert!(is(fill(0), 165) && is(fill(1), 255) && is(scene.ground.clone(), 165));
+}
+
+#[test]
+fn hidden_items_are_left_out_and_order_is_kept() {
+    let mut job = job(vec![(shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(1.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(2.0, 0.0, 10.0, 10.0))]);
+    job.pieces[0].sides[0].items[1].hidden = true;
+    let names: Vec<_> = scene(&job).items.iter().map(|item| item.id.to_string()).collect();
+    assert_eq!(names, ["i0", "i2"]);
+}
+
+#[test]
+fn prompts_and_empty_frames_are_for_the_stage_only() {
+    let job = job(vec![(words("  "), set(TextFit::Grow), at(0.0, 0.0, 400.0, 50.0)), (picture(None), Look::default(), at(0.0, 0.0, 100.0, 100.0)), (picture(Some("gone")), Look::default(), at(0.0, 0.0, 100.0, 100.0))]);
+    let (stage, output) = (scene_for(&job, Audience::Stage, None), scene(&job));
+    for index in 0..3 {
+        assert!(!group(&stage, index).children.is_empty(), "item {index} is empty on the stage");
+        assert!(group(&output, index).children.iter().all(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text.trim().is_empty())), "item {index} leaves");
+    }
+    assert!(group(&stage, 0).opacity < 0.5, "a prompt is faded");
+    let said = group(&stage, 0).children.iter().any(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text == "Headline"));
+    assert!(said);
+}
+
+#[test]
+fn text_that_grows_is_as_high_as_its_lines_and_other_text_as_its_box() {
+    let job = job(vec![(words("one two three four"), set(TextFit::Grow), at(10.0, 20.0, 120.0, 5.0)), (words("one"), set(TextFit::Shrink { floor: Ratio::HALF }), at(10.0, 20.0, 300.0, 90.0))]);
+    let scene = scene(&job);
+    assert!(scene.items[0].frame.h > 48.0 * 3.0 && !scene.items[0].spills);
+    assert_eq!((scene.items[1].frame.h, scene.items[1].type_size), (90.0, 40.0));
+}
+
+#[test]
+fn text_that_cannot_shrink_enough_spills_and_says_so() {
+    let job = job(vec![(words("far too many words for so small a box"), set(TextFit::Shrink { floor: Ratio::HALF }), at(0.0, 0.0, 60.0, 20.0))]);
+    let scene = scene(&job);
+    assert!(scene.items[0].spills && (scene.items[0].type_size - 20.0).abs() < 0.1);
+}
+
+#[test]
+fn an_item_stands_where_its_place_says_turned_about_its_middle() {
+    let turned = Placement { turn: Angle::degrees(90.0), ..at(100.0, 200.0, 60.0, 20.0) };
+    let mirrored = Placement { flip: true, ..at(100.0, 200.0, 60.0, 20.0) };
+    let job = job(vec![(shape(), Look::default(), turned), (shape(), Look::default(), mirrored)]);
+    let scene = scene(&job);
+    let map = group(&scene, 0).transform;
+    let close = |a: Point, b: (f64, f64)| (a - Point::new(b.0, b.1)).hypot() < 1e-6;
+    assert!(close(map * Point::new(30.0, 10.0), (130.0, 210.0)) && close(map * Point::ZERO, (140.0, 180.0)), "{:?}", map * Point::ZERO);
+    assert!(close(group(&scene, 1).transform * Point::ZERO, (160.0, 200.0)));
+    assert_eq!(scene.items[0].frame.turn, 90.0);
+    let upright = scene.items[0].frame.upright();
+    assert!((upright.w.to_css_px() - 20.0).abs() < 1e-3 && (upright.x.to_css_px() - 120.0).abs() < 1e-3);
+    assert_ne!(map, Affine::IDENTITY);
+}
+
+#[test]
+fn a_picture_covers_its_frame_and_wears_its_line_above() {
+    let look = Look { stroke: Some(Stroke { paint: Paint::flat(Color::BLACK), width: Length::css_px(3.0) }), ..Look::default() };
+    let job = job(vec![(picture(Some("pot")), look, at(0.0, 0.0, 100.0, 100.0))]);
+    let scene = scene(&job);
+    let [Node::Image(image), Node::Path(line)] = group(&scene, 0).children.as_slice() else { panic!("a picture and its line") };
+    assert_eq!((image.dest.width(), image.dest.height(), image.dest.x0), (200.0, 100.0, -50.0));
+    assert_eq!(line.stroke.as_ref().map(|line| line.width), Some(3.0));
+    assert!(image.frame.bounding_box().width() <= 100.01);
+}
+
+#[test]
+fn lengths_of_a_look_follow_the_scale_of_the_place() {
+    let look = Look { stroke: Some(Stroke { paint: Paint::flat(Color::BLACK), width: Length::css_px(2.0) }), ..set(TextFit::Grow) };
+    let mut job = job(vec![(words("Clay"), look, at(0.0, 0.0, 900.0, 90.0))]);
+    let size = |job: &Job| {
+        let scene = scene(job);
+        let Some(Node::Glyphs(glyphs)) = group(&scene, 0).children.first().cloned() else { panic!("letters") };
+        (scene.items[0].type_size, glyphs.stroke.map(|line| line.width))
+    };
+    assert_eq!(size(&job), (40.0, Some(2.0)));
+    job.pieces[0].sides[0].items[0].place.scale = Ratio::new(1.5);
+    assert_eq!(size(&job), (60.0, Some(3.0)));
+}
+
+#[test]
+fn ranges_keep_their_colour_and_underline() {
+    let own = RunStyle { tint: Some(Tint::Own(Color::opaque(1, 2, 3))), underline: Some(true), ..RunStyle::default() };
+    let text: RichText = vec![Run { text: "Made ".into(), style: RunStyle::default() }, Run { text: "slow".into(), style: own }].into();
+    let job = job(vec![(Content::Words { text, prompt: String::new() }, set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0))]);
+    let scene = scene(&job);
+    let children = &group(&scene, 0).children;
+    let bars = children.iter().filter(|node| matches!(node, Node::Path(_))).count();
+    let coloured = children.iter().any(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text == "slow" && matches!(glyphs.fill, Some(Brush::Flat(color)) if color.b == 3)));
+    assert!(bars == 1 && coloured, "{children:?}");
+}
+
+#[test]
+fn a_gradient_reaches_from_corner_to_corner_of_its_box() {
+    let stop = |at, tint: Color| Stop { at, tint: tint.into(), opacity: Ratio::ONE };
+    let linear = |degrees: f64| Paint::Linear { angle: Angle::degrees(degrees), stops: vec![stop(Ratio::ZERO, Color::BLACK), stop(Ratio::ONE, Color::WHITE)] };
+    for (degrees, from, to) in [(0.0, (50.0, 20.0), (50.0, 0.0)), (90.0, (0.0, 10.0), (100.0, 10.0)), (180.0, (50.0, 0.0), (50.0, 20.0))] {
+        let job = job(vec![(shape(), Look { fill: Some(linear(degrees)), ..Look::default() }, at(0.0, 0.0, 100.0, 20.0))]);
+        let scene = scene(&job);
+        let Node::Path(path) = &group(&scene, 0).children[0] else { panic!("a shape") };
+        let Some(Brush::Linear { from: a, to: b, .. }) = &path.fill else { panic!("a gradient") };
+        assert!((*a - Point::new(from.0, from.1)).hypot() < 1e-6 && (*b - Point::new(to.0, to.1)).hypot() < 1e-6, "{degrees}: {a:?} to {b:?}");
+    }
+}
+
+#[test]
+fn places_of_the_caret_come_for_the_item_asked_for_only() {
+    let job = job(vec![(words("Clay"), set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0)), (words("Kiln"), set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0))]);
+    let asked = id::<ItemId>("i1");
+    let scene = scene_for(&job, Audience::Stage, Some(&asked));
+    assert_eq!((scene.items[0].carets.len(), scene.items[1].carets.len()), (0, 5));
+}

@@ -1,0 +1,462 @@
+//! The hands: everything that is done to items on the stage, by pointer, key and number, and what is kept of it.
+
+use serde_json::Value;
+use thirtyfour::prelude::*;
+use vatman_journeys::{Browser, Served};
+
+use crate::{TURN, program};
+
+const PX: f64 = 9_525.0;
+
+/// One job of one design on the bench.
+struct Bench {
+    served: Served,
+    browser: Browser,
+    job: String,
+    _data: tempfile::TempDir,
+}
+
+impl Bench {
+    async fn open(place: &str, design: &str) -> WebDriverResult<Self> {
+        let data = tempfile::tempdir().unwrap();
+        let served = Served::start(program(), data.path(), 0);
+        let wish = serde_json::json!({ "design": design, "places": [place, "story"], "words": { "headline": "Made slow.", "when": "Saturday", "action": "Book a wheel" } });
+        let made: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish).unwrap().body_mut().read_json().unwrap();
+        let job = made["id"].as_str().unwrap().to_owned();
+        let browser = Browser::start(1280, 800).await?;
+        let bench = Self { served, browser, job, _data: data };
+        bench.step("words").await?;
+        Ok(bench)
+    }
+
+    async fn step(&self, step: &str) -> WebDriverResult<()> {
+        self.browser.driver().goto(format!("{}/jobs/{}/{step}", self.served.address, self.job)).await?;
+        self.browser.find(".stage g[data-item] [aria-label^='Made']").await?;
+        self.browser.pictures_arrive().await
+    }
+
+    fn kept(&self) -> Value {
+        ureq::get(format!("{}/api/jobs/{}", self.served.address, self.job)).call().unwrap().body_mut().read_json().unwrap()
+    }
+
+    /// The item of a part on the first side of the first piece.
+    fn item(&self, part: &str) -> Value {
+        let kept = self.kept();
+        let kins = &kept["job"]["kins"];
+        let is = |item: &&Value| kins[item["kin"].as_str().unwrap()]["part"] == part;
+        kept["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().iter().find(is).unwrap_or_else(|| panic!("no {part}")).clone()
+    }
+
+    /// Left, top, width and height in CSS pixels.
+    fn rect(&self, part: &str) -> [f64; 4] {
+        let item = self.item(part);
+        ["x", "y", "w", "h"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX)
+    }
+
+    fn look(&self, part: &str) -> Value {
+        let kept = self.kept();
+        kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["part"] == part).unwrap()["look"].clone()
+    }
+
+    async fn scale(&self) -> WebDriverResult<f64> {
+        let percent: f64 = self.browser.driver().execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new()).await?.convert()?;
+        Ok(percent / 100.0)
+    }
+
+    /// Waits until everything done so far is kept.
+    async fn settled(&self) -> WebDriverResult<()> {
+        tokio::time::sleep(std::time::Duration::from_millis(60)).await;
+        self.browser.until("everything is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await
+    }
+
+    async fn pick(&self, css: &str) -> WebDriverResult<(i64, i64)> {
+        let (x, y) = self.browser.middle(css).await?;
+        self.browser.driver().action_chain().move_to(x, y).click().perform().await?;
+        self.browser.find(".chosen").await?;
+        Ok((x, y))
+    }
+
+    async fn keys(&self, modifier: Option<Key>, keys: impl Into<TypingData>) -> WebDriverResult<()> {
+        let mut chain = self.browser.driver().action_chain();
+        if let Some(key) = modifier.clone() {
+            chain = chain.key_down(key);
+        }
+        chain = chain.send_keys(keys);
+        if let Some(key) = modifier {
+            chain = chain.key_up(key);
+        }
+        chain.perform().await?;
+        self.settled().await
+    }
+
+    async fn undo(&self) -> WebDriverResult<()> {
+        self.browser.click("button[aria-label=Undo]").await?;
+        self.settled().await
+    }
+
+    /// Types into a field of the card.
+    async fn enter(&self, label: &str, text: &str) -> WebDriverResult<()> {
+        let field = self.browser.find(&format!("input[aria-label='{label}']")).await?;
+        field.click().await?;
+        self.browser.driver().action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys(text).send_keys(Key::Enter).perform().await?;
+        self.settled().await
+    }
+}
+
+const HEADLINE: &str = ".stage g[data-item] [aria-label^='Made']";
+const PICTURE: &str = ".stage g[data-item] image";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn handles_resize_and_turn_about_what_stays() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "half-and-half").await?;
+    let browser = &bench.browser;
+    let scale = bench.scale().await?;
+    bench.pick(PICTURE).await?;
+    let before = bench.rect("mainPicture");
+    assert!(browser.driver().find_all(By::Css(".grip")).await?.len() == 8, "eight handles");
+
+    for (grip, dx, dy) in [("1,0", 30, 0), ("0,-1", 0, 24), ("-1,0", 20, 0), ("0,1", 0, -22)] {
+        let (x, y) = browser.middle(&format!("[data-grip='{grip}']")).await?;
+        // Held free, so that the amounts are exact.
+        let chain = browser.driver().action_chain().move_to(x, y).key_down(Key::Alt).click_and_hold().move_to(x + dx / 2, y + dy / 2).move_to(x + dx, y + dy).release().key_up(Key::Alt);
+        chain.perform().await?;
+        bench.settled().await?;
+        let after = bench.rect("mainPicture");
+        let near = |a: f64, b: f64| (a - b).abs() < 1.5 / scale;
+        let (sx, sy) = (dx as f64 / scale, dy as f64 / scale);
+        let want = match grip {
+            "1,0" => [before[0], before[1], before[2] + sx, before[3]],
+            "-1,0" => [before[0] + sx, before[1], before[2] - sx, before[3]],
+            "0,1" => [before[0], before[1], before[2], before[3] + sy],
+            _ => [before[0], before[1] + sy, before[2], before[3] - sy],
+        };
+        assert!(after.iter().zip(want).all(|(a, b)| near(*a, b)), "{grip}: {before:?} to {after:?}, not {want:?}");
+        bench.undo().await?;
+        assert_eq!(bench.rect("mainPicture"), before);
+    }
+
+    // Corners keep the proportion; Shift frees it.
+    let (x, y) = browser.middle("[data-grip='-1,-1']").await?;
+    browser.drag(&[(x, y), (x + 30, y + 5), (x + 60, y + 10)]).await?;
+    bench.settled().await?;
+    let kept = bench.rect("mainPicture");
+    assert!((kept[2] / kept[3] - before[2] / before[3]).abs() < 0.01 && kept[2] < before[2], "{before:?} to {kept:?}");
+    assert!((kept[0] + kept[2] - before[0] - before[2]).abs() < 0.1, "the opposite corner stays");
+    bench.undo().await?;
+    let (x, y) = browser.middle("[data-grip='-1,-1']").await?;
+    let chain = browser.driver().action_chain().key_down(Key::Shift).key_down(Key::Alt).move_to(x, y).click_and_hold().move_to(x + 30, y + 5).move_to(x + 60, y + 10).release().key_up(Key::Alt).key_up(Key::Shift);
+    chain.perform().await?;
+    bench.settled().await?;
+    let freed = bench.rect("mainPicture");
+    assert!((freed[2] / freed[3] - before[2] / before[3]).abs() > 0.02, "{before:?} to {freed:?}");
+    bench.undo().await?;
+
+    // Turned by its handle about its middle, and by number.
+    let (x, y) = browser.middle("[data-turn]").await?;
+    let (cx, cy) = browser.middle(".pin").await?;
+    browser.drag(&[(x, y), (cx - 100, cy + 60), (cx - (y - cy), cy)]).await?;
+    bench.settled().await?;
+    let item = bench.item("mainPicture");
+    assert_eq!(item["place"]["at"]["turn"], 90_000_000, "a quarter, caught exactly");
+    assert_eq!(bench.rect("mainPicture"), before, "the middle stays");
+    bench.enter("Turn in degrees", "-12.5").await?;
+    assert_eq!(bench.item("mainPicture")["place"]["at"]["turn"], -12_500_000);
+    bench.enter("Turn in degrees", "a lot").await?;
+    assert_eq!(bench.item("mainPicture")["place"]["at"]["turn"], -12_500_000, "what makes no sense changes nothing");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn keys_move_copy_remove_and_bring_back() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    bench.pick(PICTURE).await?;
+    let start = bench.rect("mainPicture");
+    bench.keys(None, Key::Right + Key::Right).await?;
+    bench.keys(Some(Key::Shift), Key::Down + "").await?;
+    let nudged = bench.rect("mainPicture");
+    assert_eq!((nudged[0] - start[0], nudged[1] - start[1]), (2.0, 10.0));
+
+    let count = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().len();
+    let items = count(&bench);
+    bench.keys(Some(Key::Control), "d").await?;
+    assert_eq!(count(&bench), items + 1);
+    bench.keys(None, Key::Delete + "").await?;
+    assert_eq!(count(&bench), items);
+    bench.keys(Some(Key::Control), "z").await?;
+    bench.keys(Some(Key::Control), "z").await?;
+    bench.keys(Some(Key::Control), "z").await?;
+    assert_eq!((count(&bench), bench.rect("mainPicture")), (items, start), "strokes in quick succession are one step");
+    bench.keys(Some(Key::Control), "y").await?;
+    assert_eq!(bench.rect("mainPicture"), nudged);
+
+    // A text box scales its type by a corner and re-breaks by a side.
+    let type_size = |bench: &Bench| bench.item("headline")["place"]["scale"].as_f64().unwrap();
+    bench.pick(HEADLINE).await?;
+    let before = type_size(&bench);
+    let (x, y) = browser.middle("[data-grip='1,1']").await?;
+    browser.drag(&[(x, y), (x - 20, y - 5), (x - 60, y - 14)]).await?;
+    bench.settled().await?;
+    assert!(type_size(&bench) < before * 0.95);
+    bench.undo().await?;
+    let (x, y) = browser.middle("[data-grip='1,0']").await?;
+    browser.drag(&[(x, y), (x - 40, y), (x - 120, y)]).await?;
+    bench.settled().await?;
+    assert_eq!(type_size(&bench), before);
+
+    // View: zoomed about the middle, panned, fitted; nothing of it is an edit.
+    let revision = bench.kept()["revision"].clone();
+    let fitted = bench.scale().await?;
+    browser.click("button[aria-label=Larger]").await?;
+    assert!(bench.scale().await? > fitted * 1.2);
+    browser.driver().action_chain().send_keys("1").perform().await?;
+    assert_eq!(bench.scale().await?, 1.0);
+    browser.click("button[aria-label='Fit the sheet']").await?;
+    assert_eq!(bench.scale().await?, fitted);
+    browser.click("button[aria-label='Show what lies outside the sheet']").await?;
+    browser.find("button[aria-label='Show what lies outside the sheet'][aria-pressed=false]").await?;
+    assert_eq!(bench.kept()["revision"], revision);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "half-and-half").await?;
+    let browser = &bench.browser;
+    bench.step("layout").await?;
+    browser.click("button[aria-label='Add: Ellipse']").await?;
+    bench.settled().await?;
+    // Pushed a little off the middle, it falls back into it; the reason is shown while it is held.
+    let (cx, cy) = browser.middle(".pin").await?;
+    browser.drag(&[(cx, cy), (cx + 60, cy + 50), (cx + 90, cy + 83)]).await?;
+    bench.settled().await?;
+    let aside = bench.rect("ornament");
+    let (x, y) = browser.middle(".pin").await?;
+    browser.driver().action_chain().move_to(x, y).click_and_hold().move_to(x - 50, y - 50).perform().await?;
+    tokio::time::sleep(std::time::Duration::from_millis(300)).await;
+    browser.driver().action_chain().move_to(cx + 3, cy + 3).perform().await?;
+    let reasons = browser.find(".snap").await?.text().await?;
+    assert!(reasons.contains("middle of the sheet"), "{reasons}");
+    browser.driver().action_chain().release().perform().await?;
+    bench.settled().await?;
+    let centred = bench.rect("ornament");
+    assert_ne!(aside, centred);
+    assert!((centred[0] + centred[2] / 2.0 - 540.0).abs() < 0.01 && (centred[1] + centred[3] / 2.0 - 540.0).abs() < 0.01, "{centred:?}");
+
+    // By button: to the sheet, to each other, even gaps of an exact amount.
+    browser.click("button[aria-label='Align: Left edges']").await?;
+    bench.settled().await?;
+    assert_eq!(bench.rect("ornament")[0], 0.0);
+    let rows = browser.driver().find_all(By::Css(".row")).await?.len();
+    assert!(rows >= 5);
+    browser.driver().execute("for (const row of [...document.querySelectorAll('li .row')].slice(0, 3)) row.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true }))", Vec::new()).await?;
+    browser.find("input[aria-label='Exact gap']").await?.send_keys("10 px").await?;
+    browser.click("button[aria-label='Even gaps down']").await?;
+    bench.settled().await?;
+    assert!(bench.kept()["canUndo"].as_bool().unwrap());
+    browser.find("input[aria-label='Exact gap']").await?.send_keys(" and a bit").await?;
+    let revision = bench.kept()["revision"].clone();
+    browser.click("button[aria-label='Even gaps down']").await?;
+    browser.until("it is told", "return document.querySelector('.notices')?.textContent.includes('Nothing was moved')").await?;
+    assert_eq!(bench.kept()["revision"], revision);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("flyer-a5", "doorway").await?;
+    let browser = &bench.browser;
+    bench.pick(HEADLINE).await?;
+
+    browser.click("button[aria-label^='Family']").await?;
+    browser.find("input[aria-label='Find a family by name or mood']").await?.send_keys("hand").await?;
+    browser.click("[data-family='Caveat']").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["type"]["family"], "Caveat");
+    browser.click("button[aria-label='At the right']").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["type"]["align"], "end");
+
+    // Size in points; the box grows with it, and nonsense is refused with the last good value kept.
+    bench.enter("Size of type", "0.5in + 4").await?;
+    let size = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9 * bench.look("headline")["type"]["size"].as_f64().unwrap();
+    assert!((size / 12_700.0 - 40.0).abs() < 0.01, "{} pt", size / 12_700.0);
+    bench.enter("Size of type", "large").await?;
+    let refused = browser.find(".measure .wrong").await?.text().await?;
+    assert!(refused.contains("last good value stays"), "{refused}");
+    assert_eq!(bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9 * bench.look("headline")["type"]["size"].as_f64().unwrap(), size);
+
+    // Place by sums and percentages of the sheet.
+    bench.enter("From the left", "10mm + 5%").await?;
+    assert!((bench.rect("headline")[0] * PX / 36_000.0 - 17.4).abs() < 0.001);
+
+    // A shared colour, then one of its own.
+    browser.click("button[aria-label^='Letters']").await?;
+    browser.click(".choose button[aria-label=Accent]").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], "@accent");
+    browser.click("button[aria-label^='Letters']").await?;
+    let code = browser.find("input[aria-label='Colour code']").await?;
+    code.clear().await?;
+    code.send_keys("#2B4A8B").await?;
+    code.send_keys(Key::Enter).await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], "#2b4a8b");
+    let code = browser.find("input[aria-label='Colour code']").await?;
+    code.clear().await?;
+    code.send_keys("bluish").await?;
+    code.send_keys(Key::Enter).await?;
+    browser.find(".choose .wrong").await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], "#2b4a8b");
+
+    // Released, it changes alone.
+    bench.step("words").await?;
+    bench.pick(HEADLINE).await?;
+    browser.driver().find(By::XPath("//button[contains(., 'Only here from now on')]")).await?.click().await?;
+    bench.settled().await?;
+    browser.click("button[aria-label='Capitals, typed text kept']").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["type"]["caps"], false, "the shared look is as it was");
+    assert_eq!(bench.item("headline")["release"]["look"]["type"]["caps"], true);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("card", "label").await?;
+    let browser = &bench.browser;
+
+    // Words: both pieces follow.
+    let field = browser.find("textarea[data-words]").await?;
+    field.click().await?;
+    field.send_keys(" Used daily.").await?;
+    bench.settled().await?;
+    assert!(bench.kept()["job"]["kins"].to_string().contains("Used daily."));
+    browser.driver().find(By::XPath("//button[contains(., 'Text')]")).await?.click().await?;
+    browser.find("textarea.keys").await?;
+    browser.driver().action_chain().send_keys("Kiln fresh").send_keys(Key::Escape).perform().await?;
+    bench.settled().await?;
+    assert!(bench.kept()["job"]["kins"].to_string().contains("Kiln fresh"));
+
+    // Layout: order, lock and hide.
+    bench.step("layout").await?;
+    let order = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().iter().map(|item| item["id"].clone()).collect::<Vec<_>>();
+    let before = order(&bench);
+    browser.click("li .row").await?;
+    browser.click("li.chosen button[aria-label^='Back:']").await?;
+    bench.settled().await?;
+    let mut want = before.clone();
+    let last = want.len() - 1;
+    want.swap(last, last - 1);
+    assert_eq!(order(&bench), want);
+    browser.click("li.chosen button[aria-label^='Hide:']").await?;
+    bench.settled().await?;
+    browser.click("li.chosen button[aria-label^='Lock:']").await?;
+    bench.settled().await?;
+    let kept = bench.kept();
+    let item = &kept["job"]["pieces"][0]["sides"][0]["items"][last - 1];
+    assert_eq!((item["hidden"].as_bool(), item["locked"].as_bool()), (Some(true), Some(true)));
+
+    // Look: a shared colour changed once is changed everywhere; the ground can be clear.
+    bench.step("look").await?;
+    browser.click("button[aria-label^='Ground:']").await?;
+    browser.click(".choose .none").await?;
+    bench.settled().await?;
+    assert!(bench.kept()["job"]["pieces"][0]["sides"][0]["ground"].is_null());
+    let name = browser.find("input[aria-label='Name of Accent']").await?;
+    name.clear().await?;
+    name.send_keys("Iron red").await?;
+    name.send_keys(Key::Tab).await?;
+    bench.settled().await?;
+    assert_eq!(bench.kept()["job"]["swatches"]["accent"]["name"], "Iron red");
+
+    // The job is renamed in the bar.
+    browser.click(".bar .title").await?;
+    let title = browser.find("input[aria-label='Name of the job']").await?;
+    title.clear().await?;
+    title.send_keys("Cards for spring").await?;
+    title.send_keys(Key::Enter).await?;
+    bench.settled().await?;
+    assert_eq!(bench.kept()["job"]["title"], "Cards for spring");
+
+    // Put away on the board, and brought back.
+    browser.driver().goto(&bench.served.address).await?;
+    browser.click("button[aria-label='Put “Cards for spring” away']").await?;
+    browser.click(".notices .do").await?;
+    browser.find("button[aria-label='Put “Cards for spring” away']").await?;
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    bench.step("pictures").await?;
+    let shown = |bench: &Bench| {
+        let kept = bench.kept();
+        kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["part"] == "mainPicture").unwrap()["content"]["picture"].clone()
+    };
+    let make = "
+        const canvas = new OffscreenCanvas(300, 200); const paint = canvas.getContext('2d'); paint.fillStyle = arguments[0]; paint.fillRect(0, 0, 300, 200);
+        const done = arguments[arguments.length - 1];
+        canvas.convertToBlob({ type: 'image/png' }).then((blob) => {
+            const data = new DataTransfer(); data.items.add(new File([blob], 'made.png', { type: 'image/png' }));
+            const stage = document.querySelector('.stage'); const box = document.querySelector('.stage image').getBoundingClientRect();
+            const at = { clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 };
+            if (arguments[1] === 'paste') window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+            else stage.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true, ...at }));
+            setTimeout(done, 900);
+        });";
+    // Dropped on a frame, it fills that frame.
+    let first = shown(&bench);
+    browser.driver().execute_async(make, vec!["#9db8a4".into(), "drop".into()]).await?;
+    bench.settled().await?;
+    let dropped = shown(&bench);
+    assert_ne!(first, dropped);
+    // Pasted while the frame is selected, it replaces what is shown.
+    browser.driver().execute_async(make, vec!["#2b4a8b".into(), "paste".into()]).await?;
+    bench.settled().await?;
+    assert_ne!(shown(&bench), dropped);
+    // Pasted with nothing selected, it stands on its own.
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    let items = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().len();
+    let before = items(&bench);
+    browser.driver().execute_async(make, vec!["#8c5a3c".into(), "paste".into()]).await?;
+    bench.settled().await?;
+    assert_eq!(items(&bench), before + 1);
+    bench.keys(None, Key::Delete + "").await?;
+
+    // From the shelf into the selected frame, then moved and scaled inside it.
+    bench.pick(PICTURE).await?;
+    browser.click("[data-picture]:last-child").await?;
+    bench.settled().await?;
+    browser.pictures_arrive().await?;
+    let (x, y) = browser.middle(PICTURE).await?;
+    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.find(".hint").await?;
+    browser.click("button[aria-label='Scale the picture up in its frame']").await?;
+    bench.settled().await?;
+    let zoomed = bench.item("mainPicture")["place"]["crop"].clone();
+    assert!((zoomed["zoom"].as_f64().unwrap() / 1e9 - 1.1).abs() < 0.01, "{zoomed}");
+    let frame = bench.rect("mainPicture");
+    browser.drag(&[(x, y), (x - 4, y - 3), (x - 8, y - 6)]).await?;
+    bench.settled().await?;
+    let moved = bench.item("mainPicture")["place"]["crop"].clone();
+    assert!(moved["centre"]["x"].as_f64().unwrap() > zoomed["centre"]["x"].as_f64().unwrap());
+    assert_eq!(bench.rect("mainPicture"), frame, "the frame stays");
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    // What is no picture is told, and everything stays.
+    let revision = bench.kept()["revision"].clone();
+    let wrong = bench._data.path().join("notes.txt");
+    std::fs::write(&wrong, "clay, wheel, bucket").unwrap();
+    browser.find("input[type=file]").await?.send_keys(wrong.to_string_lossy()).await?;
+    browser.until("it is told", "return document.querySelector('.notices .trouble')?.textContent.includes('not a picture')").await?;
+    assert_eq!(bench.kept()["revision"], revision);
+    Ok(())
+}
