@@ -57,4 +57,5 @@ lint:
 
 # Pictures of the main views, made from the demo data.
 shots: tools-for-tests web
-	VATMAN_SHOTS=docs/screenshots cargo test -p vatman-journeys --test shots -- --nocapture
+	cargo test --workspace --no-run
+	$(TARGET)/debug/examples/shots docs/screenshots

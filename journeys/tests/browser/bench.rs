@@ -237,7 +237,7 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     let (x, y) = browser.middle(".pin").await?;
     browser.driver().action_chain().move_to(x, y).click_and_hold().move_to(x - 50, y - 50).perform().await?;
     tokio::time::sleep(std::time::Duration::from_millis(300)).await;
-    browser.driver().action_chain().move_to(cx + 3, cy + 3).perform().await?;
+    browser.driver().action_chain().move_to(cx + 1, cy + 1).perform().await?;
     let reasons = browser.find(".snap").await?.text().await?;
     assert!(reasons.contains("middle of the sheet"), "{reasons}");
     browser.driver().action_chain().release().perform().await?;
@@ -300,16 +300,9 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
     bench.settled().await?;
     assert_eq!(bench.look("headline")["fill"]["tint"], "@accent");
     browser.click("button[aria-label^='Letters']").await?;
-    let code = browser.find("input[aria-label='Colour code']").await?;
-    code.clear().await?;
-    code.send_keys("#2B4A8B").await?;
-    code.send_keys(Key::Enter).await?;
-    bench.settled().await?;
+    bench.enter("Colour code", "#2B4A8B").await?;
     assert_eq!(bench.look("headline")["fill"]["tint"], "#2b4a8b");
-    let code = browser.find("input[aria-label='Colour code']").await?;
-    code.clear().await?;
-    code.send_keys("bluish").await?;
-    code.send_keys(Key::Enter).await?;
+    bench.enter("Colour code", "bluish").await?;
     browser.find(".choose .wrong").await?;
     assert_eq!(bench.look("headline")["fill"]["tint"], "#2b4a8b");
 
@@ -328,7 +321,7 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
     let _turn = TURN.lock().await;
-    let bench = Bench::open("card", "label").await?;
+    let bench = Bench::open("card", "doorway").await?;
     let browser = &bench.browser;
 
     // Words: both pieces follow.
@@ -368,20 +361,12 @@ async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
     browser.click(".choose .none").await?;
     bench.settled().await?;
     assert!(bench.kept()["job"]["pieces"][0]["sides"][0]["ground"].is_null());
-    let name = browser.find("input[aria-label='Name of Accent']").await?;
-    name.clear().await?;
-    name.send_keys("Iron red").await?;
-    name.send_keys(Key::Tab).await?;
-    bench.settled().await?;
+    bench.enter("Name of Accent", "Iron red").await?;
     assert_eq!(bench.kept()["job"]["swatches"]["accent"]["name"], "Iron red");
 
     // The job is renamed in the bar.
     browser.click(".bar .title").await?;
-    let title = browser.find("input[aria-label='Name of the job']").await?;
-    title.clear().await?;
-    title.send_keys("Cards for spring").await?;
-    title.send_keys(Key::Enter).await?;
-    bench.settled().await?;
+    bench.enter("Name of the job", "Cards for spring").await?;
     assert_eq!(bench.kept()["job"]["title"], "Cards for spring");
 
     // Put away on the board, and brought back.

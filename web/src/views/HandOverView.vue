@@ -118,7 +118,7 @@ async function write() {
 
 function fit(piece: Piece) {
   const ratio = piece.format.size.w / piece.format.size.h
-  return ratio > 1.15 ? { width: '150px', aspectRatio: String(ratio) } : { height: '130px', aspectRatio: String(ratio) }
+  return ratio > 1.15 ? { width: '176px', aspectRatio: String(ratio) } : { height: '156px', aspectRatio: String(ratio) }
 }
 </script>
 
@@ -144,7 +144,7 @@ function fit(piece: Piece) {
         </ul>
       </section>
       <section class="how scroll" aria-labelledby="how">
-        <h2 id="how">As what</h2>
+        <h2 id="how">In what form</h2>
         <div role="radiogroup" aria-labelledby="how" class="kinds">
           <button v-for="entry in kinds" :key="entry.kind" role="radio" :aria-checked="how.kind === entry.kind" :data-kind="entry.kind" @click="how.kind = entry.kind">
             <b>{{ entry.name }}</b><span>{{ entry.about }}</span>

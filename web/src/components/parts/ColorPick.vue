@@ -30,8 +30,12 @@ function type(event: Event) {
   else typed.value = ''
 }
 
+/** Where the free choice starts while there is no colour. */
+const START = '#888888'
+
+/** The panel also reports a colour it was given; only another one is a choice. */
 function free(color: string | null | undefined) {
-  if (color && color.toLowerCase() !== shown.value?.toLowerCase()) emit('live', color.toLowerCase())
+  if (color && color.toLowerCase() !== (shown.value ?? START).toLowerCase()) emit('live', color.toLowerCase())
 }
 </script>
 
@@ -54,7 +58,7 @@ function free(color: string | null | undefined) {
           <li v-if="noneLabel"><button class="none" :aria-label="noneLabel" :title="noneLabel" :aria-pressed="tint === null" @click="emit('none'); open = false" /></li>
         </ul>
         <h3>A colour of its own</h3>
-        <ElColorPickerPanel :model-value="shown ?? '#888888'" :border="false" :validate-event="false" @update:model-value="free" />
+        <ElColorPickerPanel :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
         <label class="hex"><span>Code</span><input class="field" :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" spellcheck="false" @change="type" /></label>
         <p v-if="wrong" class="wrong" role="alert">That is not a colour code. Type it as #2B4A8B; the last good colour stays.</p>
       </div>

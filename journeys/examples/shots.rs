@@ -1,0 +1,58 @@
+//! Takes the pictures of the main views that the README shows. Usage: shots FOLDER
+
+use std::path::PathBuf;
+
+use thirtyfour::prelude::*;
+use vatman_journeys::{Browser, Served};
+
+#[tokio::main(flavor = "multi_thread")]
+async fn main() -> WebDriverResult<()> {
+    let folder = PathBuf::from(std::env::args().nth(1).expect("a folder for the pictures"));
+    std::fs::create_dir_all(&folder).expect("the folder can be made");
+    let here = std::env::current_exe().expect("this program has a path");
+    let program = here.parent().and_then(|examples| examples.parent()).expect("it lies in the target folder").join("vatman_under_test");
+    let data = tempfile::tempdir().expect("a folder for the data");
+    let served = Served::start(&program, data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let driver = browser.driver();
+    let shoot = async |name: &str| -> WebDriverResult<()> {
+        browser.pictures_arrive().await?;
+        tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+        driver.screenshot(&folder.join(format!("{name}.png"))).await
+    };
+
+    driver.goto(&served.address).await?;
+    browser.find(".job img").await?;
+    shoot("board").await?;
+
+    driver.goto(format!("{}/start", served.address)).await?;
+    browser.click("[data-place=square-post]").await?;
+    browser.click("[data-place=flyer-a5]").await?;
+    browser.click("[data-place=square-post]").await?;
+    browser.click("[data-place=square-post]").await?;
+    browser.find("textarea[name=headline]").await?.send_keys("Raku firing by lantern light").await?;
+    browser.find("textarea[name=when]").await?.send_keys("Friday 20 November, from 6").await?;
+    browser.find("textarea[name=action]").await?.send_keys("Bring a pot").await?;
+    tokio::time::sleep(std::time::Duration::from_millis(2_500)).await;
+    shoot("start").await?;
+
+    driver.goto(&served.address).await?;
+    browser.click(".job a").await?;
+    browser.find(".stage g[data-item] [aria-label^='Hands']").await?;
+    let job = driver.current_url().await?;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    shoot("bench").await?;
+
+    driver.goto(format!("{job}/pictures")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage g[data-item] image").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    shoot("pictures").await?;
+
+    driver.goto(format!("{job}/hand-over")).await?;
+    browser.click(".link").await?;
+    browser.find(".files li").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(4)).await;
+    shoot("hand-over").await
+}
