@@ -7,6 +7,7 @@ use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
 use tempfile::TempDir;
+use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
 
 /// The program, serving a data folder; killed when dropped.
@@ -68,6 +69,7 @@ impl Browser {
         let downloads = profile.path().join("downloads");
         std::fs::create_dir_all(&downloads).expect("a folder for downloads");
         let port = free_port();
+        #[allow(clippy::zombie_processes, reason = "waited for when the browser is dropped")]
         let driver_process = Command::new("chromedriver").args([&format!("--port={port}"), "--log-level=OFF"]).stdout(Stdio::null()).stderr(Stdio::null()).spawn().expect("chromedriver starts; `make test` installs it");
         for _ in 0..200 {
             if TcpStream::connect(("127.0.0.1", port)).is_ok() {
@@ -145,7 +147,23 @@ impl Browser {
     /// # Errors
     /// Where it does not appear or cannot be clicked.
     pub async fn click(&self, css: &str) -> WebDriverResult<()> {
+        for _ in 0..5 {
+            // The page may draw the element anew between finding and clicking it.
+            match self.find(css).await?.click().await {
+                Err(error) if matches!(error.as_inner(), WebDriverErrorInner::StaleElementReference(_)) => {}
+                outcome => return outcome,
+            }
+        }
         self.find(css).await?.click().await
+    }
+
+    /// The text of the first element of a selector, waiting for it.
+    ///
+    /// # Errors
+    /// Where it does not appear.
+    pub async fn text(&self, css: &str) -> WebDriverResult<String> {
+        self.find(css).await?;
+        self.driver().execute("return document.querySelector(arguments[0])?.textContent ?? ''", vec![css.into()]).await?.convert()
     }
 
     /// Runs a script that returns whether something holds, until it does.
@@ -162,7 +180,10 @@ impl Browser {
             }
             tokio::time::sleep(Duration::from_millis(50)).await;
         }
-        panic!("waited in vain until {what}");
+        let picture = std::env::temp_dir().join(format!("vatman-in-vain-{}.png", std::process::id()));
+        self.driver().screenshot(&picture).await?;
+        let said = self.driver().execute("return document.querySelector('.notices')?.innerText ?? ''", Vec::new()).await?;
+        panic!("waited in vain until {what}; the page says {}; see {}", said.json(), picture.display());
     }
 
     /// Waits until every picture of the page has arrived.

@@ -9,13 +9,12 @@ use actix_web::{HttpResponse, HttpResponseBuilder};
 use serde::Deserialize;
 use serde_json::json;
 use vatman_craft::{OutputFile, PlaceFound, Words, zip_files};
-use vatman_document::{AssetId, ItemId, JobId, SideId};
+use vatman_document::{AssetId, Color, ItemId, JobId, SideId};
 use vatman_units::{Length, Measure, parse_length};
 
 use crate::guard::local_only;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
-use crate::store::StoreError;
 use crate::types::{ActRequest, DesignCard, FileCard, HandOverRequest, MeasureRequest, PictureCard, StartRequest};
 use crate::workshop::{Workshop, now};
 
@@ -55,6 +54,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/jobs/{job}/sides/{side}", web::get().to(stage))
                     .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
                     .route("/jobs/{job}/stops", web::post().to(stops))
+                    .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
                     .route("/jobs/{job}/files", web::post().to(files))
                     .route("/jobs/{job}/files/sizes", web::post().to(file_sizes))
                     .route("/places", web::get().to(places))
@@ -64,6 +64,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/pictures", web::post().to(take_picture))
                     .route("/families", web::get().to(families))
                     .route("/measure", web::post().to(measure))
+                    .route("/colour", web::post().to(colour))
                     .default_service(web::to(|| async { Err::<HttpResponse, _>(Problem::not_found("There is nothing at this address.")) })),
             )
             .route("/media/{picture}", web::get().to(media))
@@ -117,6 +118,10 @@ async fn rehearse(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> 
 
 async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
     Ok(HttpResponse::Ok().json(blocking(move || shop.stops(&job, &items)).await?))
+}
+
+async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.reading(&path.0, &path.1)).await?))
 }
 
 #[derive(Deserialize)]
@@ -191,7 +196,7 @@ async fn design_picture(shop: Shared, design: Path<String>, query: Query<DesignQ
 }
 
 async fn pictures(shop: Shared) -> Answer {
-    let rows = blocking(move || Ok(shop.store.pictures().map_err(|error: StoreError| Problem::from(error))?)).await?;
+    let rows = blocking(move || shop.store.pictures().map_err(Problem::from)).await?;
     let card = |row: crate::store::PictureRow| PictureCard { id: row.id, name: row.name, width: row.width, height: row.height, sample: row.sample };
     Ok(HttpResponse::Ok().json(rows.into_iter().map(card).collect::<Vec<_>>()))
 }
@@ -217,6 +222,11 @@ async fn families(shop: Shared) -> Answer {
 async fn measure(request: Json<MeasureRequest>) -> Result<Json<Length>, Problem> {
     let measure = Measure { unit: request.unit, ppi: request.ppi, whole: request.whole };
     Ok(Json(parse_length(&request.text, measure)?))
+}
+
+/// Reads a colour as typed.
+async fn colour(text: Json<String>) -> Result<Json<Color>, Problem> {
+    Ok(Json(text.parse()?))
 }
 
 async fn media(shop: Shared, picture: Path<AssetId>, query: Query<WidthQuery>) -> Answer {

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind};
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind, Repair};
 use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId};
 use vatman_scene::Frame;
 use vatman_type::Caret;
@@ -10,6 +10,7 @@ use vatman_units::{Length, Ppi, Unit};
 
 /// Something a person does to a job.
 #[derive(Debug, Clone, Deserialize, TS)]
+#[allow(clippy::large_enum_variant, reason = "one at a time")]
 #[serde(tag = "act", rename_all = "camelCase", deny_unknown_fields)]
 pub enum Act {
     /// A change.
@@ -23,6 +24,13 @@ pub enum Act {
         side: SideId,
         /// What.
         what: New,
+    },
+    /// A side after another, blank or a copy of it.
+    AddSide {
+        /// After which.
+        after: SideId,
+        /// Whether everything on it is copied.
+        copy: bool,
     },
     /// Copies of items.
     Duplicate {
@@ -46,6 +54,13 @@ pub enum Act {
         dy: Length,
         /// About the middle of the frame.
         factor: f64,
+    },
+    /// Makes words readable on what lies behind them.
+    Mend {
+        /// The item with words.
+        item: ItemId,
+        /// How.
+        repair: Repair,
     },
     /// Sets the size of type in this piece.
     TypeSize {

@@ -4,8 +4,8 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SnapStops, Studio, Words, add, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, match_size, set_type_size, show_picture, stops, tidy, write_file};
-use vatman_document::{AssetId, Color, Command, IdSource, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
+use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, match_size, set_type_size, show_picture, stops, tidy, write_file};
+use vatman_document::{AssetId, Color, Command, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Node, PathNode, Scene};
@@ -228,6 +228,7 @@ impl Workshop {
     fn command(&self, job: &Job, act: &Act) -> Result<(Command, Vec<ItemId>), Problem> {
         match act {
             Act::Edit { command } => Ok((command.clone(), Vec::new())),
+            Act::AddSide { after, copy } => Ok((add_side(job, after, *copy, &mut Ids)?.0, Vec::new())),
             Act::Duplicate { items } => Ok(duplicate(job, items, &mut Ids)),
             Act::Add { side, what } => {
                 let (piece, side) = find_side(job, side)?;
@@ -249,6 +250,17 @@ impl Workshop {
                 let info = shown.and_then(|id| self.studio.pictures.info(id)).ok_or_else(|| Problem::value("This frame is empty. Put a picture into it first."))?;
                 Ok((crop_by(job, item, (info.width, info.height), (*dx, *dy), *factor)?, Vec::new()))
             }
+            Act::Mend { item, repair } => {
+                let (piece, side, item) = find_item(job, item)?;
+                let ground = Ground { job, piece, side, item };
+                let before: Vec<_> = side.items.iter().map(|item| item.id.clone()).collect();
+                let command = ground.repair(&self.studio, *repair, &mut Ids)?;
+                let made = match &command {
+                    Command::InsertItem { item, .. } if !before.contains(&item.id) => vec![item.id.clone()],
+                    _ => Vec::new(),
+                };
+                Ok((command, made))
+            }
             Act::TypeSize { item, size } => Ok((set_type_size(job, item, *size, &self.studio.typesetter)?, Vec::new())),
             Act::Align { items, edge, to } => {
                 let (piece, boxes) = self.boxes(job, items)?;
@@ -269,6 +281,16 @@ impl Workshop {
         let (piece, side) = found.ok_or_else(|| Problem::not_found("An item that was selected is not in the job any more."))?;
         let scene = self.studio.scene(job, piece, side, Audience::Stage, None);
         Ok((piece, scene.items.iter().map(|item| (item.id.clone(), item.frame.upright())).collect()))
+    }
+
+    /// How the words of an item read on what lies behind them.
+    ///
+    /// # Errors
+    /// A problem where there are none.
+    pub fn reading(&self, id: &JobId, item: &ItemId) -> Result<Reading, Problem> {
+        let job = self.job(id)?;
+        let (piece, side, item) = find_item(&job, item)?;
+        Ok(Ground { job: &job, piece, side, item }.measure(&self.studio)?)
     }
 
     /// Where items fall into place while they are dragged together.
@@ -486,6 +508,11 @@ fn how(piece: &Piece, wish: &HandOverRequest) -> Result<HandOver, Problem> {
 
 fn find_side<'a>(job: &'a Job, id: &SideId) -> Result<(&'a Piece, &'a Side), Problem> {
     job.side(id).ok_or_else(|| Problem::not_found("That side is not in the job any more."))
+}
+
+fn find_item<'a>(job: &'a Job, id: &ItemId) -> Result<(&'a Piece, &'a Side, &'a Item), Problem> {
+    let mut all = job.pieces.iter().flat_map(|piece| piece.sides.iter().flat_map(move |side| side.items.iter().map(move |item| (piece, side, item))));
+    all.find(|(_, _, item)| item.id == *id).ok_or_else(|| Problem::not_found("That item is not in the job any more."))
 }
 
 fn find_piece<'a>(job: &'a Job, id: &PieceId) -> Result<&'a Piece, Problem> {

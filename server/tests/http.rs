@@ -1,5 +1,7 @@
 //! The HTTP interface over a real data file.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 use actix_web::body::MessageBody;
 use actix_web::dev::ServiceResponse;
 use actix_web::http::StatusCode;
@@ -484,4 +486,71 @@ async fn no_edit_of_two_eager_writers_is_lost() {
     seen.sort();
     seen.dedup();
     assert_eq!(seen.len(), 50);
+}
+
+#[actix_web::test]
+async fn colours_are_read_as_people_write_them() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    for (typed, read) in [("2b4a8b", "#2b4a8b"), ("rgb(43 74 139)", "#2b4a8b"), ("hsl(0 100% 50%)", "#ff0000"), ("cmyk(0 0 0 100)", "#000000"), ("rgba(0,0,0,0.5)", "#00000080")] {
+        assert_eq!(ok!(app, post("/api/colour", &json!(typed))), json!(read));
+    }
+    let told = problem!(app, post("/api/colour", &json!("bluish")), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(told["detail"].as_str().unwrap().contains("bluish"));
+}
+
+#[actix_web::test]
+async fn sides_come_blank_or_copied_and_go() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let path = format!("/api/jobs/{id}/acts");
+    let side = first_side(&open)["id"].clone();
+    let sides = |answer: &Value| answer["delta"]["pieces"][0]["sides"].as_array().unwrap().clone();
+    let act = |base: u64, act: Value| json!({ "base": base, "act": act });
+    let blank = sides(&ok!(app, post(&path, &act(1, json!({ "act": "addSide", "after": side, "copy": false })))));
+    assert_eq!((blank.len(), blank[1]["name"].as_str(), blank[1]["items"].as_array().unwrap().len()), (2, Some("Back"), 0));
+    assert_eq!(blank[1]["ground"], blank[0]["ground"]);
+    let copied = sides(&ok!(app, post(&path, &act(2, json!({ "act": "addSide", "after": side, "copy": true })))));
+    assert_eq!(copied[1]["name"], "Front copy");
+    let (first, copy) = (copied[0]["items"].as_array().unwrap(), copied[1]["items"].as_array().unwrap());
+    assert!(first.len() == copy.len() && first.iter().zip(copy).all(|(a, b)| a["place"] == b["place"] && a["id"] != b["id"] && a["kin"] != b["kin"]));
+    let edit = |base: u64, command: Value| json!({ "base": base, "act": { "act": "edit", "command": command } });
+    let moved = sides(&ok!(app, post(&path, &edit(3, json!({ "do": "moveSide", "side": copied[1]["id"], "index": 0 })))));
+    assert_eq!(moved[0]["id"], copied[1]["id"]);
+    let renamed = sides(&ok!(app, post(&path, &edit(4, json!({ "do": "renameSide", "side": copied[1]["id"], "name": "Inside" })))));
+    assert_eq!(renamed[0]["name"], "Inside");
+    assert_eq!(sides(&ok!(app, post(&path, &edit(5, json!({ "do": "removeSide", "side": copied[1]["id"] }))))).len(), 2);
+    for base in 6..11 {
+        ok!(app, post(&path, &json!({ "base": base, "act": { "act": "undo" } })));
+    }
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
+    let last = problem!(app, post(&path, &edit(11, json!({ "do": "removeSide", "side": side }))), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(last["detail"].as_str().unwrap().contains("at least one side"));
+}
+
+#[actix_web::test]
+async fn words_that_cannot_be_read_are_mended_in_one_undoable_step() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let kin = kin_of(&open, "headline");
+    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == kin.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
+    let mut look = open["job"]["kins"][&kin]["look"].clone();
+    look["fill"] = json!({ "kind": "flat", "tint": "#e0d8c8", "opacity": 1_000_000_000 });
+    let path = format!("/api/jobs/{id}/acts");
+    ok!(app, post(&path, &json!({ "base": 1, "act": { "act": "edit", "command": { "do": "setLook", "target": { "shared": kin }, "look": look } } })));
+    let reading = |id: &str| get(&format!("/api/jobs/{id}/items/{item}/reading"));
+    let before = ok!(app, reading(&id));
+    assert_eq!((before["verdict"].as_str(), before["ratio"].as_f64().unwrap() < 2.0), (Some("poor"), true), "{before}");
+    ok!(app, post(&path, &json!({ "base": 2, "act": { "act": "mend", "item": item, "repair": "recolour" } })));
+    assert_eq!(ok!(app, reading(&id))["verdict"], "good");
+    ok!(app, post(&path, &json!({ "base": 3, "act": { "act": "undo" } })));
+    assert_eq!(ok!(app, reading(&id)), before);
+    let picture = kin_of(&open, "mainPicture");
+    let frame = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == picture.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
+    problem!(app, get(&format!("/api/jobs/{id}/items/{frame}/reading")), StatusCode::UNPROCESSABLE_ENTITY);
 }

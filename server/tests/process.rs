@@ -1,5 +1,7 @@
 //! The program as people run it: the command line, and being killed in the middle of work.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 use std::io::{BufRead as _, BufReader};
 use std::path::Path;
 use std::process::{Child, Command, Output, Stdio};

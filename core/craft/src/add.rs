@@ -1,7 +1,9 @@
 //! New items and copies: what they are, how large, and where they arrive.
 
-use vatman_document::{AssetId, Color, Command, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Piece, Place, Release, RichText, Side, TypeLook};
-use vatman_units::{Placement, Rect, Size};
+use std::collections::BTreeMap;
+
+use vatman_document::{AssetId, Color, Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Piece, Place, Release, RichText, Side, SideId, TypeLook};
+use vatman_units::{Length, Placement, Rect, Size};
 
 /// What can be added to a side.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -14,8 +16,8 @@ pub enum Addition {
     Shape(Outline),
 }
 
-/// The command that adds something to a side, and the identity it will have. It arrives in the middle, a little lower for
-/// every item already standing exactly there, in a colour that reads on the ground.
+/// The command that adds something to a side, and the identity it will have. It arrives where it covers least of what is there, as near
+/// the middle as that allows, in a colour that reads on the ground.
 #[must_use]
 pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn IdSource) -> (Command, ItemId) {
     let sheet = piece.format.size;
@@ -35,14 +37,37 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn 
         }
         Addition::Shape(outline) => (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, third_of(sheet, 1.0)),
     };
-    let step = measure.scaled(0.03);
-    let mut rect = Rect::new((sheet.w - size.w).half(), (sheet.h - size.h).half(), size.w, size.h);
-    while side.items.iter().any(|item| (item.place.at.rect.x, item.place.at.rect.y) == (rect.x, rect.y)) && Rect::of(sheet).contains(rect.moved(step, step)) {
-        rect = rect.moved(step, step);
-    }
+    let rect = free_place(job, piece, side, size);
     let item = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place: Place::new(Placement::at(rect)), release: Release::default(), locked: false, hidden: false };
     let id = item.id.clone();
     (Command::InsertItem { side: side.id.clone(), index: usize::MAX, item, kin: Some(Kin { part, content, look }) }, id)
+}
+
+/// The place for a box that covers least of what stands on the side; of equal ones the nearest to the middle. What covers most of
+/// the sheet is ground and does not count.
+fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
+    const STEPS: i64 = 12;
+    let sheet = Rect::of(piece.format.size);
+    let area = |w: Length, h: Length| w.to_css_px().max(0.0) * h.to_css_px().max(0.0);
+    let is_ground = |item: &&Item| {
+        let shape = job.plain(item).is_none_or(|plain| plain.content.words().is_none());
+        shape && area(item.place.at.rect.w, item.place.at.rect.h) > 0.35 * area(sheet.w, sheet.h)
+    };
+    let taken: Vec<Rect> = side.items.iter().filter(|item| !item.hidden && !is_ground(item)).map(|item| item.place.at.rect).collect();
+    let common = |a: Rect, b: Rect| area(a.right().min(b.right()) - a.x.max(b.x), a.bottom().min(b.bottom()) - a.y.max(b.y));
+    let edge = piece.format.safe.min((sheet.w - size.w).half()).min((sheet.h - size.h).half()).max(Length::ZERO);
+    let (room_w, room_h) = (sheet.w - size.w - edge - edge, sheet.h - size.h - edge - edge);
+    let at = |column: i64, row: i64| {
+        let share = |room: Length, step: i64| Length::from_raw(room.raw() * step / STEPS);
+        Rect::new(edge + share(room_w, column), edge + share(room_h, row), size.w, size.h)
+    };
+    let cost = |rect: Rect| {
+        let covered: f64 = taken.iter().map(|other| common(rect, *other)).sum();
+        let away = (rect.x + rect.w.half() - sheet.w.half()).to_css_px().hypot((rect.y + rect.h.half() - sheet.h.half()).to_css_px());
+        covered / area(size.w, size.h).max(1e-9) + away / sheet.w.max(sheet.h).to_css_px().max(1e-9) * 0.2
+    };
+    let all = (0..=STEPS).flat_map(|row| (0..=STEPS).map(move |column| at(column, row)));
+    all.min_by(|a, b| cost(*a).total_cmp(&cost(*b))).unwrap_or_else(|| at(STEPS / 2, STEPS / 2))
 }
 
 /// A box of an aspect with about a third of the sheet's measure a side, inside the sheet.
@@ -79,11 +104,35 @@ pub fn duplicate(job: &Job, items: &[ItemId], ids: &mut dyn IdSource) -> (Comman
     (Command::All { commands }, made)
 }
 
+/// The command that adds a side after another: blank with the same ground, or a copy of everything on it that shares nothing with it.
+///
+/// # Errors
+/// [`CommandError`] where the side is not there.
+pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -> Result<(Command, SideId), CommandError> {
+    let (piece, model) = job.side(after).ok_or_else(|| CommandError::Missing("side", after.to_string()))?;
+    let index = piece.sides.iter().position(|side| side.id == *after).unwrap_or(0) + 1;
+    let name = match (copy, piece.sides.len()) {
+        (true, _) => format!("{} copy", model.name).chars().take(200).collect(),
+        (false, 1) => "Back".to_owned(),
+        (false, count) => format!("Side {}", count + 1),
+    };
+    let mut side = Side { id: SideId::fresh(ids), name, ground: model.ground.clone(), items: Vec::new() };
+    let mut kins = BTreeMap::new();
+    for item in model.items.iter().filter(|_| copy) {
+        let Some(plain) = job.plain(item) else { continue };
+        let kin = KinId::fresh(ids);
+        kins.insert(kin.clone(), Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() });
+        side.items.push(Item { id: ItemId::fresh(ids), kin, release: Release::default(), ..item.clone() });
+    }
+    let id = side.id.clone();
+    Ok((Command::InsertSide { piece: piece.id.clone(), index, side, kins }, id))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
-    use vatman_document::{Format, JobId, Known, PieceId, SideId};
-    use vatman_units::{Length, Ratio};
+    use vatman_document::{Format, JobId, Known, PieceId};
+    use vatman_units::Ratio;
 
     /// Rounding may put an edge a fine unit off.
     const HAIR: Length = Length::from_raw(1);
@@ -121,6 +170,10 @@ mod tests {
             }
             let look = &job.plain(&job.pieces[0].sides[0].items[0]).unwrap().look.fill.clone().unwrap();
             assert_eq!(look, &Paint::flat(Color::WHITE), "words on black are white");
+            let rects: Vec<Rect> = job.items().map(|item| item.place.at.rect).collect();
+            let meet = |a: &Rect, b: &Rect| a.x < b.right() && b.x < a.right() && a.y < b.bottom() && b.y < a.bottom();
+            let apart = rects.iter().enumerate().filter(|(i, a)| rects[..*i].iter().all(|b| !meet(a, b))).count();
+            assert!(apart >= 3, "only {apart} of {} found free space in {w} x {h}", rects.len());
             let (command, made) = duplicate(&job, &[job.pieces[0].sides[0].items[0].id.clone()], &mut ids);
             command.apply(&mut job, &All).unwrap();
             assert_eq!(job.pieces[0].sides[0].items.len(), 6);

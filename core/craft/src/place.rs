@@ -120,10 +120,12 @@ impl PlaceCatalogue {
             (true, Err(why)) => (None, Some(why.to_string())),
             (false, Err(_)) => (None, None),
         };
-        let size_of_own = own.as_ref().map(|own| own.format.size);
+        // Pixels are compared as pixels: 4500 × 5400 px is the same sheet at any resolution.
+        let pixels = |format: &Format| (format.unit == Unit::Px).then(|| format.pixels_at(format.ppi));
+        let is_own = |place: &PlaceEntry| own.as_ref().is_some_and(|own| own.format.size == place.format.size || (pixels(&own.format).is_some() && pixels(&own.format) == pixels(&place.format)));
         let mut scored: Vec<(u32, usize)> = Vec::new();
         for (index, place) in self.places.iter().enumerate() {
-            let score = if size_of_own == Some(place.format.size) { Some(100) } else { score(place, &typed) };
+            let score = if is_own(place) { Some(100) } else { score(place, &typed) };
             scored.extend(score.map(|score| (score, index)));
         }
         scored.sort_by_key(|&(score, index)| (std::cmp::Reverse(score), index));

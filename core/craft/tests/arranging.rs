@@ -1,5 +1,7 @@
 //! Rules for changing one item: another picture, its crop, the size of type; and reading order.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 mod common;
 
 use common::{Counter, WORLD, words};

@@ -1,5 +1,7 @@
 //! Every shipped design in every shipped place.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 mod common;
 
 use common::{WORLD, words};

@@ -1,5 +1,7 @@
 //! What is handed over, read back by programs that are not ours.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 mod common;
 
 use common::{WORLD, difference, run, words};

@@ -27,7 +27,7 @@ pub struct Color {
 
 /// Text that names no colour.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("\u{201c}{0}\u{201d} is not a colour. Type it as #2B4A8B, or #2B4A8B80 with opacity.")]
+#[error("\u{201c}{0}\u{201d} is not a colour. Type it as #2B4A8B, rgb(43 74 139), hsl(220 53% 36%), oklch(0.42 0.11 264) or cmyk(69 47 0 45).")]
 pub struct ColorError(pub String);
 
 impl Color {
@@ -63,18 +63,7 @@ impl Color {
 impl FromStr for Color {
     type Err = ColorError;
     fn from_str(text: &str) -> Result<Self, ColorError> {
-        let bad = || ColorError(text.chars().take(40).collect());
-        let hex = text.trim().strip_prefix('#').unwrap_or(text.trim());
-        if !hex.bytes().all(|b| b.is_ascii_hexdigit()) {
-            return Err(bad());
-        }
-        let long = match hex.len() {
-            3 | 4 => hex.chars().flat_map(|c| [c, c]).collect(),
-            6 | 8 => hex.to_owned(),
-            _ => return Err(bad()),
-        };
-        let value = |i: usize| u8::from_str_radix(&long[i..i + 2], 16).map_err(|_| bad());
-        Ok(Self { r: value(0)?, g: value(2)?, b: value(4)?, a: if long.len() == 8 { value(6)? } else { 255 } })
+        crate::color_reading::read(text)
     }
 }
 

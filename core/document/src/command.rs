@@ -20,6 +20,7 @@ pub enum Target {
 
 /// One change to a job.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[allow(clippy::large_enum_variant, reason = "commands are few at a time, and boxes would show in every pattern")]
 #[serde(tag = "do", rename_all = "camelCase", deny_unknown_fields)]
 pub enum Command {
     /// Renames the job.
@@ -107,6 +108,36 @@ pub enum Command {
         id: SwatchId,
         /// Name and colour.
         swatch: Option<Swatch>,
+    },
+    /// Adds a side to a piece.
+    InsertSide {
+        /// The piece.
+        piece: PieceId,
+        /// Position among its sides.
+        index: usize,
+        /// The side.
+        side: Side,
+        /// Kins the job does not have yet.
+        kins: BTreeMap<KinId, Kin>,
+    },
+    /// Takes a side away, and the kins only it used.
+    RemoveSide {
+        /// Which.
+        side: SideId,
+    },
+    /// Changes the order of the sides of a piece.
+    MoveSide {
+        /// Which.
+        side: SideId,
+        /// Its new position.
+        index: usize,
+    },
+    /// Renames a side.
+    RenameSide {
+        /// Which.
+        side: SideId,
+        /// 1 to 200 letters.
+        name: String,
     },
     /// Adds a piece.
     InsertPiece {
@@ -266,6 +297,20 @@ impl Command {
                 Ok(Self::SetGround { side: side.clone(), ground })
             }
             Self::SetSwatch { id, swatch } => set_swatch(job, id, swatch.as_ref()),
+            Self::InsertSide { piece, index, side, kins } => insert_side(job, piece, *index, side, kins, known),
+            Self::RemoveSide { side } => remove_side(job, side),
+            Self::MoveSide { side, index } => {
+                let sides = &mut piece_with(job, side)?.sides;
+                let from = sides.iter().position(|other| other.id == *side).unwrap_or(0);
+                let moved = sides.remove(from);
+                sides.insert((*index).min(sides.len()), moved);
+                Ok(Self::MoveSide { side: side.clone(), index: from })
+            }
+            Self::RenameSide { side, name } => {
+                let name = named(name, "A side")?;
+                let found = job.side_mut(side).ok_or_else(|| missing("side", side))?;
+                Ok(Self::RenameSide { side: side.clone(), name: std::mem::replace(&mut found.name, name) })
+            }
             Self::InsertPiece { index, piece, kins } => insert_piece(job, *index, piece, kins, known),
             Self::RemovePiece { piece } => remove_piece(job, piece),
             Self::RenamePiece { piece, name } => {
@@ -485,6 +530,45 @@ fn uses_swatch(job: &Job, id: &SwatchId) -> bool {
     job.kins.values().any(|kin| in_look(&kin.look) || in_content(&kin.content))
         || job.items().any(|item| item.release.look.as_ref().is_some_and(in_look) || item.release.content.as_ref().is_some_and(in_content))
         || job.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()).flat_map(Paint::tints).any(is)
+}
+
+fn piece_with<'a>(job: &'a mut Job, id: &SideId) -> Result<&'a mut Piece, CommandError> {
+    job.pieces.iter_mut().find(|piece| piece.sides.iter().any(|side| side.id == *id)).ok_or_else(|| missing("side", id))
+}
+
+fn insert_side(job: &mut Job, piece: &PieceId, index: usize, side: &Side, kins: &BTreeMap<KinId, Kin>, known: &dyn Known) -> Outcome {
+    named(&side.name, "A side")?;
+    if job.side(&side.id).is_some() {
+        return Err(CommandError::Twice("side", side.id.to_string()));
+    }
+    side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint))?;
+    for (id, kin) in kins {
+        add_kin(job, id, kin, known)?;
+    }
+    let found = job.pieces.iter_mut().find(|other| other.id == *piece).ok_or_else(|| missing("piece", piece))?;
+    if found.sides.len() >= 100 {
+        return Err(CommandError::Value("A piece has 1 to 100 sides.".into()));
+    }
+    found.sides.insert(index.min(found.sides.len()), Side { items: Vec::new(), ..side.clone() });
+    for item in &side.items {
+        insert_item(job, &side.id, usize::MAX, item, None, known)?;
+    }
+    Ok(Command::RemoveSide { side: side.id.clone() })
+}
+
+fn remove_side(job: &mut Job, id: &SideId) -> Outcome {
+    let found = piece_with(job, id)?;
+    if found.sides.len() == 1 {
+        return Err(CommandError::LastOne("A piece keeps at least one side. Remove the piece instead."));
+    }
+    let piece = found.id.clone();
+    let index = found.sides.iter().position(|side| side.id == *id).unwrap_or(0);
+    let side = found.sides.remove(index);
+    let mut used: Vec<_> = side.items.iter().map(|item| item.kin.clone()).collect();
+    used.sort();
+    used.dedup();
+    let kins = drop_unused_kins(job, used.into_iter());
+    Ok(Command::InsertSide { piece, index, side, kins })
 }
 
 fn insert_piece(job: &mut Job, index: usize, piece: &Piece, kins: &BTreeMap<KinId, Kin>, known: &dyn Known) -> Outcome {

@@ -103,6 +103,11 @@ fn any_command() -> impl Strategy<Value = Command> {
             .prop_map(|(name, red)| Command::SetSwatch { id: id(name), swatch: red.map(|r| Swatch { name: "Sky".into(), color: Color::opaque(r, 9, 9) }) }),
         (0usize..4).prop_map(|index| Command::InsertPiece { index, piece: piece("pin", vec![item("n1", "fresh", 0.0), item("n2", "head", 0.0)]), kins: [(id("fresh"), picture())].into() }),
         prop::sample::select(vec!["post", "story", "pin"]).prop_map(|name| Command::RemovePiece { piece: id(name) }),
+        (0usize..3, prop::sample::select(vec!["post", "story", "gone"]))
+            .prop_map(|(index, name)| Command::InsertSide { piece: id(name), index, side: Side { id: id("back"), name: "Back".into(), ground: None, items: vec![item("b1", "fresh", 0.0), item("b2", "head", 0.0)] }, kins: [(id("fresh"), picture())].into() }),
+        prop::sample::select(vec!["post-front", "back", "story-front"]).prop_map(|name| Command::RemoveSide { side: id(name) }),
+        (prop::sample::select(vec!["post-front", "back"]), 0usize..3).prop_map(|(name, index)| Command::MoveSide { side: id(name), index }),
+        "[a-z ]{0,6}".prop_map(|name| Command::RenameSide { side: id("back"), name }),
         "[a-z]{0,8}".prop_map(|name| Command::RenamePiece { piece: id("post"), name }),
     ];
     leaf.clone().boxed().prop_union(prop::collection::vec(leaf, 0..4).prop_map(|commands| Command::All { commands }).boxed())

@@ -2,6 +2,7 @@
 //! by which it changes. No layout and no drawing happens here.
 
 mod color;
+mod color_reading;
 mod command;
 mod content;
 mod delta;
@@ -10,7 +11,9 @@ mod id;
 mod item;
 mod job;
 mod look;
+mod oklab;
 mod outline;
+mod shapes;
 mod stored;
 mod words;
 
@@ -23,6 +26,7 @@ pub use id::{AssetId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, 
 pub use item::{Crop, Item, Kin, Place, Plain, Release};
 pub use job::{Job, Piece, Side};
 pub use look::{Align, Blend, Look, Stroke, TextFit, TypeLook, VAlign};
+pub use oklab::Oklab;
 pub use outline::Outline;
 pub use stored::{CURRENT_VERSION, StoredError, read_job, write_job};
 pub use words::{RichText, Run, RunStyle};

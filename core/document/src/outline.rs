@@ -3,7 +3,7 @@
 use kurbo::{Affine, BezPath, Shape as _};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_units::{Length, Ratio};
+use vatman_units::{Angle, Length, Ratio};
 
 const TOLERANCE: f64 = 0.01;
 
@@ -25,6 +25,59 @@ pub enum Outline {
         /// 3 to 120 points.
         points: u8,
         /// Depth of the notches as a fraction of the radius.
+        depth: Ratio,
+    },
+    /// Straight sides between points around an ellipse, the first at the top.
+    Polygon {
+        /// 3 to 60 corners.
+        points: u8,
+    },
+    /// A closed ring; its hole is clear.
+    Ring {
+        /// Width of the band as a fraction of the radius.
+        thickness: Ratio,
+    },
+    /// Part of a ring, or with full thickness a slice.
+    Sector {
+        /// Where it begins, clockwise from the top.
+        start: Angle,
+        /// How far it goes on, more than 0 and less than 360 degrees.
+        sweep: Angle,
+        /// Width of the band as a fraction of the radius.
+        thickness: Ratio,
+    },
+    /// A block arrow to the right.
+    Arrow {
+        /// Length of the head as a fraction of the height, held to the width.
+        head: Ratio,
+        /// Height of the shaft as a fraction of the height.
+        shaft: Ratio,
+    },
+    /// A speech panel with a tail at the lower left.
+    Speech {
+        /// Height of the tail as a fraction of the height.
+        tail: Ratio,
+    },
+    /// A ribbon with notched ends.
+    Ribbon {
+        /// Depth of the notches as a fraction of the height.
+        notch: Ratio,
+    },
+    /// A ticket with half-round bites at its sides.
+    Ticket {
+        /// Radius of the bites as a fraction of the height.
+        bite: Ratio,
+    },
+    /// A soft, uneven round; every number gives another, always the same one.
+    Blob {
+        /// Which.
+        seed: u16,
+    },
+    /// A strip with torn edges above and below.
+    Torn {
+        /// Which tear.
+        seed: u16,
+        /// Depth of the tear as a fraction of the height.
         depth: Ratio,
     },
     /// Drawn curves, stretched from their own box to the item's.
@@ -50,6 +103,14 @@ impl Outline {
             Self::Star { points, depth } if *points < 3 || *points > 120 || !depth.is_fraction() => {
                 Some("A star has 3 to 120 points and notches of 0 to 100 %.".into())
             }
+            Self::Polygon { points } if !(3..=60).contains(points) => Some("A polygon has 3 to 60 corners.".into()),
+            Self::Sector { sweep, .. } if !(sweep.to_degrees() > 0.0 && sweep.to_degrees() < 360.0) => Some("A slice goes on for more than 0 and less than 360 degrees.".into()),
+            Self::Ring { thickness: share } | Self::Sector { thickness: share, .. } | Self::Speech { tail: share } | Self::Ribbon { notch: share } | Self::Ticket { bite: share } | Self::Torn { depth: share, .. }
+                if !share.is_fraction() =>
+            {
+                Some("The depth of a shape lies between 0 and 100 %.".into())
+            }
+            Self::Arrow { head, shaft } if !(0.0..=4.0).contains(&head.get()) || !shaft.is_fraction() => Some("The head of an arrow is up to 4 times its height long, and its shaft at most as high.".into()),
             Self::Path { width: 0, .. } | Self::Path { height: 0, .. } => Some("A drawn outline needs a box with a width and a height.".into()),
             Self::Path { data, .. } if data.len() > 200_000 => Some("The drawn outline is too long.".into()),
             Self::Path { data, .. } if BezPath::from_svg(data).is_err() => Some("The drawn outline cannot be read as path data.".into()),
@@ -92,6 +153,15 @@ impl Outline {
                 path.close_path();
                 path
             }
+            Self::Polygon { points } => crate::shapes::polygon(w, h, *points),
+            Self::Ring { thickness } => crate::shapes::ring(w, h, thickness.get()),
+            Self::Sector { start, sweep, thickness } => crate::shapes::sector(w, h, start.to_radians(), sweep.to_radians(), thickness.get()),
+            Self::Arrow { head, shaft } => crate::shapes::arrow(w, h, head.get(), shaft.get()),
+            Self::Speech { tail } => crate::shapes::speech(w, h, tail.get()),
+            Self::Ribbon { notch } => crate::shapes::ribbon(w, h, notch.get()),
+            Self::Ticket { bite } => crate::shapes::ticket(w, h, bite.get()),
+            Self::Blob { seed } => crate::shapes::blob(w, h, *seed),
+            Self::Torn { seed, depth } => crate::shapes::torn(w, h, *seed, depth.get()),
             Self::Path { data, width, height } => match BezPath::from_svg(data) {
                 Ok(path) => Affine::scale_non_uniform(w / f64::from((*width).max(1)), h / f64::from((*height).max(1))) * path,
                 Err(_) => frame.to_path(TOLERANCE),
@@ -110,7 +180,8 @@ mod tests {
         fn outlines_fill_their_box(w in 1.0f64..2000.0, h in 1.0f64..2000.0, points in 3u8..60, radius in 0f64..500.0) {
             let even = points & !1;
             for outline in [Outline::Rect { radius: Length::css_px(radius) }, Outline::Ellipse, Outline::Arch, Outline::Star { points: even.max(4), depth: Ratio::HALF },
-                Outline::Path { data: "M0 0H20V10H0Z".into(), width: 20, height: 10 }] {
+                Outline::Path { data: "M0 0H20V10H0Z".into(), width: 20, height: 10 }, Outline::Ring { thickness: Ratio::HALF }, Outline::Arrow { head: Ratio::ONE, shaft: Ratio::HALF },
+                Outline::Speech { tail: Ratio::new(0.2) }, Outline::Ribbon { notch: Ratio::HALF }, Outline::Ticket { bite: Ratio::new(0.2) }, Outline::Blob { seed: u16::from(points) }, Outline::Torn { seed: u16::from(points), depth: Ratio::new(0.2) }] {
                 let bounds = outline.path(w, h, 1.0).bounding_box();
                 prop_assert!(bounds.x0 > -0.02 && bounds.y0 > -0.02 && bounds.x1 < w + 0.02 && bounds.y1 < h + 0.02, "{outline:?}: {bounds:?} in {w} x {h}");
                 prop_assert!(bounds.height() > h * 0.98, "{outline:?}: {bounds:?} in {w} x {h}");
@@ -119,7 +190,27 @@ mod tests {
     }
 
     #[test]
+    fn shapes_cover_what_they_should() {
+        let area = |outline: &Outline| outline.path(100.0, 100.0, 1.0).area().abs();
+        let circle = std::f64::consts::PI * 2_500.0;
+        let near = |a: f64, b: f64| (a - b).abs() < b * 0.01;
+        assert!(near(area(&Outline::Ring { thickness: Ratio::HALF }), circle * 0.75), "a ring has a hole");
+        let slice = |sweep: f64, thickness: Ratio| Outline::Sector { start: Angle::degrees(30.0), sweep: Angle::degrees(sweep), thickness };
+        assert!(near(area(&slice(90.0, Ratio::ONE)), circle / 4.0));
+        assert!(near(area(&slice(120.0, Ratio::HALF)), circle / 4.0));
+        assert!(near(area(&Outline::Polygon { points: 4 }), 5_000.0));
+        assert!(near(area(&Outline::Arrow { head: Ratio::HALF, shaft: Ratio::HALF }), 2_500.0 + 2_500.0));
+        assert!(near(area(&Outline::Ribbon { notch: Ratio::HALF }), 10_000.0 - 2.0 * 2_500.0));
+        assert!(near(area(&Outline::Ticket { bite: Ratio::new(0.2) }), 10_000.0 - std::f64::consts::PI * 400.0));
+        assert_eq!(Outline::Blob { seed: 7 }.path(50.0, 40.0, 1.0), Outline::Blob { seed: 7 }.path(50.0, 40.0, 1.0));
+        assert_ne!(Outline::Blob { seed: 7 }.path(50.0, 40.0, 1.0), Outline::Blob { seed: 8 }.path(50.0, 40.0, 1.0));
+    }
+
+    #[test]
     fn unsound_outlines_say_why() {
+        assert!(Outline::Polygon { points: 2 }.problem().is_some());
+        assert!(Outline::Ring { thickness: Ratio::new(1.2) }.problem().is_some());
+        assert!(Outline::Sector { start: Angle::ZERO, sweep: Angle::degrees(360.0), thickness: Ratio::ONE }.problem().is_some());
         assert!(Outline::Star { points: 2, depth: Ratio::HALF }.problem().is_some());
         assert!(Outline::Path { data: "M0 0 nonsense".into(), width: 1, height: 1 }.problem().is_some());
         assert!(Outline::Path { data: "M0 0H1V1Z".into(), width: 0, height: 1 }.problem().is_some());

@@ -1,5 +1,7 @@
 //! Scenes made by hand, drawn and looked at pixel by pixel.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};

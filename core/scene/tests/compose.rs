@@ -1,5 +1,7 @@
 //! From a side of a job to what is drawn.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 use std::path::PathBuf;
 use std::sync::{Arc, LazyLock};
 

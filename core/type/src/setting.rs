@@ -317,7 +317,7 @@ fn even_width(layout: &mut Layout<Style>, width: f64) -> f64 {
         (layout.len(), f64::from(widest))
     };
     let (lines, widest) = breaks(width);
-    if lines < 2 || lines > 40 || widest > width {
+    if !(2..=40).contains(&lines) || widest > width {
         return width;
     }
     let (mut low, mut high) = (widest / lines as f64, widest);

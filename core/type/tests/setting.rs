@@ -1,5 +1,7 @@
 //! Text set in the families that ship.
 
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
 use std::path::PathBuf;
 use std::sync::{Arc, OnceLock};
 

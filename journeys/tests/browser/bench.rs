@@ -96,8 +96,7 @@ impl Bench {
 
     /// Types into a field of the card.
     async fn enter(&self, label: &str, text: &str) -> WebDriverResult<()> {
-        let field = self.browser.find(&format!("input[aria-label='{label}']")).await?;
-        field.click().await?;
+        self.browser.click(&format!("input[aria-label='{label}']")).await?;
         self.browser.driver().action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys(text).send_keys(Key::Enter).perform().await?;
         self.settled().await
     }
@@ -230,15 +229,16 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     browser.click("button[aria-label='Add: Ellipse']").await?;
     bench.settled().await?;
     // Pushed a little off the middle, it falls back into it; the reason is shown while it is held.
-    let (cx, cy) = browser.middle(".pin").await?;
-    browser.drag(&[(cx, cy), (cx + 60, cy + 50), (cx + 90, cy + 83)]).await?;
+    let (cx, cy) = browser.middle(".sheet > g > rect").await?;
+    let (x, y) = browser.middle(".pin").await?;
+    browser.drag(&[(x, y), (cx + 60, cy + 50), (cx + 90, cy + 83)]).await?;
     bench.settled().await?;
     let aside = bench.rect("ornament");
     let (x, y) = browser.middle(".pin").await?;
     browser.driver().action_chain().move_to(x, y).click_and_hold().move_to(x - 50, y - 50).perform().await?;
     tokio::time::sleep(std::time::Duration::from_millis(300)).await;
     browser.driver().action_chain().move_to(cx + 1, cy + 1).perform().await?;
-    let reasons = browser.find(".snap").await?.text().await?;
+    let reasons = browser.text(".snap").await?;
     assert!(reasons.contains("middle of the sheet"), "{reasons}");
     browser.driver().action_chain().release().perform().await?;
     bench.settled().await?;
@@ -286,7 +286,7 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
     let size = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9 * bench.look("headline")["type"]["size"].as_f64().unwrap();
     assert!((size / 12_700.0 - 40.0).abs() < 0.01, "{} pt", size / 12_700.0);
     bench.enter("Size of type", "large").await?;
-    let refused = browser.find(".measure .wrong").await?.text().await?;
+    let refused = browser.text(".measure .wrong").await?;
     assert!(refused.contains("last good value stays"), "{refused}");
     assert_eq!(bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9 * bench.look("headline")["type"]["size"].as_f64().unwrap(), size);
 
@@ -315,6 +315,41 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
     bench.settled().await?;
     assert_eq!(bench.look("headline")["type"]["caps"], false, "the shared look is as it was");
     assert_eq!(bench.item("headline")["release"]["look"]["type"]["caps"], true);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("card", "doorway").await?;
+    let browser = &bench.browser;
+    bench.pick(HEADLINE).await?;
+    browser.until("the contrast is shown", "return document.querySelector('.contrast.good')?.textContent.includes('reads well')").await?;
+    browser.click("button[aria-label^='Letters']").await?;
+    bench.enter("Colour code", "hsl(40 30% 88%)").await?;
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.until("poor contrast is told", "return document.querySelector('.contrast.poor')?.textContent.includes('hard to read')").await?;
+    browser.click(".repairs .act").await?;
+    browser.until("and mended", "return !!document.querySelector('.contrast.good')").await?;
+
+    let sides = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"].as_array().unwrap().len();
+    browser.click("button[aria-label='Copy this side']").await?;
+    browser.until("the copy is on the stage", "return document.querySelectorAll('.rail .sheet').length === 3 && document.querySelector(\".rail [aria-label='Card, Front copy']\")?.getAttribute('aria-current') === 'true'").await?;
+    assert_eq!(sides(&bench), 2);
+    browser.click("button[aria-label='Remove this side']").await?;
+    browser.until("the side is gone", "return document.querySelectorAll('.rail .sheet').length === 2").await?;
+    bench.settled().await?;
+    assert_eq!(sides(&bench), 1);
+
+    // Every shape of the shelf arrives, is selected and can be seen.
+    bench.step("layout").await?;
+    let buttons = browser.driver().find_all(By::Css(".shapes button")).await?;
+    assert!(buttons.len() >= 14);
+    for button in buttons {
+        button.click().await?;
+        bench.settled().await?;
+        browser.until("the shape is selected and drawn", "const box = document.querySelector('.chosen .over')?.getBoundingClientRect(); return !!box && box.width > 20").await?;
+    }
     Ok(())
 }
 

@@ -1,5 +1,7 @@
 //! The real interface in a headless browser.
 
+#![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a failed step is a failed test")]
+
 mod access;
 mod bench;
 mod journey;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ChevronsLeft, Copy, Plus, Trash2 } from '@lucide/vue'
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { api } from '../api/client'
@@ -16,6 +17,21 @@ watch(() => bench.stamps, (now) => {
   if (Object.keys(now).some((id) => !(id in settled.value))) settled.value = { ...now, ...settled.value }
   void settle()
 }, { deep: true })
+
+async function addSide(copy: boolean) {
+  const before = new Set(bench.piece?.sides.map((side) => side.id))
+  if (!bench.sideId || !(await bench.act({ act: 'addSide', after: bench.sideId, copy }))) return
+  const added = bench.piece?.sides.find((side) => !before.has(side.id))
+  if (added) await bench.show(added.id)
+}
+
+async function removeSide() {
+  const gone = bench.sideId
+  const next = bench.piece?.sides.find((side) => side.id !== gone)
+  if (!gone || !next) return
+  await bench.show(next.id)
+  await bench.edit({ do: 'removeSide', side: gone })
+}
 
 const HIGH = 62
 function size(piece: Piece) {
@@ -40,6 +56,12 @@ function size(piece: Piece) {
           >
             <img class="checks" :style="size(piece)" :src="api.sheetPicture(bench.job!.id, side.id, 256, settled[piece.id] ?? 0)" alt="" draggable="false" />
           </button>
+          <span v-if="piece.id === bench.piece?.id" class="more">
+            <button class="tool" aria-label="Add a blank side" title="Add a blank side" @click="addSide(false)"><Plus :size="14" /></button>
+            <button class="tool" aria-label="Copy this side" title="Copy this side" @click="addSide(true)"><Copy :size="13" /></button>
+            <button v-if="piece.sides.length > 1" class="tool" aria-label="Move this side to the front" title="Move this side to the front" @click="bench.edit({ do: 'moveSide', side: bench.sideId!, index: 0 })"><ChevronsLeft :size="14" /></button>
+            <button v-if="piece.sides.length > 1" class="tool" aria-label="Remove this side" title="Remove this side" @click="removeSide"><Trash2 :size="13" /></button>
+          </span>
         </div>
         <span class="name"><b>{{ piece.name }}</b> {{ showFormat(piece.format) }}</span>
       </li>
@@ -93,6 +115,17 @@ li {
 img {
   display: block;
   box-shadow: 0 0 0 1px rgb(33 30 26 / 0.18);
+}
+
+.more {
+  display: grid;
+  grid-template-columns: 24px 24px;
+  gap: 1px;
+}
+
+.more .tool {
+  width: 24px;
+  height: 24px;
 }
 
 .name {

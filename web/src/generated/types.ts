@@ -176,6 +176,58 @@ points: number,
 /**
  * Depth of the notches as a fraction of the radius.
  */
+depth: Ratio, } | { "kind": "polygon", 
+/**
+ * 3 to 60 corners.
+ */
+points: number, } | { "kind": "ring", 
+/**
+ * Width of the band as a fraction of the radius.
+ */
+thickness: Ratio, } | { "kind": "sector", 
+/**
+ * Where it begins, clockwise from the top.
+ */
+start: Angle, 
+/**
+ * How far it goes on, more than 0 and less than 360 degrees.
+ */
+sweep: Angle, 
+/**
+ * Width of the band as a fraction of the radius.
+ */
+thickness: Ratio, } | { "kind": "arrow", 
+/**
+ * Length of the head as a fraction of the height, held to the width.
+ */
+head: Ratio, 
+/**
+ * Height of the shaft as a fraction of the height.
+ */
+shaft: Ratio, } | { "kind": "speech", 
+/**
+ * Height of the tail as a fraction of the height.
+ */
+tail: Ratio, } | { "kind": "ribbon", 
+/**
+ * Depth of the notches as a fraction of the height.
+ */
+notch: Ratio, } | { "kind": "ticket", 
+/**
+ * Radius of the bites as a fraction of the height.
+ */
+bite: Ratio, } | { "kind": "blob", 
+/**
+ * Which.
+ */
+seed: number, } | { "kind": "torn", 
+/**
+ * Which tear.
+ */
+seed: number, 
+/**
+ * Depth of the tear as a fraction of the height.
+ */
 depth: Ratio, } | { "kind": "path", 
 /**
  * SVG path data.
@@ -586,7 +638,43 @@ id: SwatchId,
 /**
  * Name and colour.
  */
-swatch: Swatch | null, } | { "do": "insertPiece", 
+swatch: Swatch | null, } | { "do": "insertSide", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Position among its sides.
+ */
+index: number, 
+/**
+ * The side.
+ */
+side: Side, 
+/**
+ * Kins the job does not have yet.
+ */
+kins: { [key in KinId]?: Kin }, } | { "do": "removeSide", 
+/**
+ * Which.
+ */
+side: SideId, } | { "do": "moveSide", 
+/**
+ * Which.
+ */
+side: SideId, 
+/**
+ * Its new position.
+ */
+index: number, } | { "do": "renameSide", 
+/**
+ * Which.
+ */
+side: SideId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string, } | { "do": "insertPiece", 
 /**
  * Position among the pieces.
  */
@@ -870,6 +958,28 @@ widths: Array<Length>,
  */
 heights: Array<Length>, };
 
+export type Verdict = "good" | "weak" | "poor";
+
+export type Repair = "recolour" | "panel" | "shade";
+
+export type Reading = { 
+/**
+ * Contrast ratio, 1 to 21, that the worst twentieth of the area stays under.
+ */
+ratio: number, 
+/**
+ * The least ratio for type of this size: 4.5, or 3 for large type.
+ */
+wanted: number, 
+/**
+ * The verdict.
+ */
+verdict: Verdict, 
+/**
+ * What would mend it; empty where nothing is wrong.
+ */
+repairs: Array<Repair>, };
+
 export type Problem = { 
 /**
  * A stable short name.
@@ -904,7 +1014,15 @@ side: SideId,
 /**
  * What.
  */
-what: New, } | { "act": "duplicate", 
+what: New, } | { "act": "addSide", 
+/**
+ * After which.
+ */
+after: SideId, 
+/**
+ * Whether everything on it is copied.
+ */
+copy: boolean, } | { "act": "duplicate", 
 /**
  * Which.
  */
@@ -932,7 +1050,15 @@ dy: Length,
 /**
  * About the middle of the frame.
  */
-factor: number, } | { "act": "typeSize", 
+factor: number, } | { "act": "mend", 
+/**
+ * The item with words.
+ */
+item: ItemId, 
+/**
+ * How.
+ */
+repair: Repair, } | { "act": "typeSize", 
 /**
  * The item.
  */

@@ -6,6 +6,7 @@ import { RATIO_WHOLE, toRatio } from '../../measures'
 import { useBench } from '../../stores/bench'
 import ColorPick from '../parts/ColorPick.vue'
 import ShareField from '../parts/ShareField.vue'
+import ContrastLine from './ContrastLine.vue'
 import LineUp from './LineUp.vue'
 import PictureFields from './PictureFields.vue'
 import PlaceFields from './PlaceFields.vue'
@@ -77,6 +78,7 @@ function release(own: boolean) {
       <section>
         <h3>Colour</h3>
         <ColorPick v-if="hasFill" :label="first.content.kind === 'words' ? 'Letters' : 'Fill'" :tint="fillTint" :none-label="first.content.kind === 'words' ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" @none="setFill(null, false)" />
+        <ContrastLine v-if="only && only.content.kind === 'words'" :plain="only" />
         <ColorPick label="Line" :tint="lineTint" none-label="no line" @live="setLine($event, true)" @done="setLine($event, false)" @none="setLine(null, false)" />
         <ShareField label="Opacity" :value="(first.look.opacity / RATIO_WHOLE) * 100" @live="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" @done="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" />
       </section>

@@ -45,7 +45,17 @@ const shapes: { label: string; outline: Outline; draw: string }[] = [
   { label: 'Rectangle', outline: { kind: 'rect', radius: 0 }, draw: 'M3 5h18v14H3z' },
   { label: 'Ellipse', outline: { kind: 'ellipse' }, draw: 'M3 12a9 8 0 1 0 18 0a9 8 0 1 0 -18 0' },
   { label: 'Arch', outline: { kind: 'arch' }, draw: 'M5 21V10a7 7 0 0 1 14 0V21z' },
+  { label: 'Polygon', outline: { kind: 'polygon', points: 6 }, draw: 'M12 3l8 4.5v9L12 21l-8-4.5v-9z' },
+  { label: 'Star', outline: { kind: 'star', points: 5, depth: 600_000_000 }, draw: 'M12 3l2.5 6.5 6.5.5-5 4.3 1.6 6.7L12 17.5 6.4 21 8 14.3 3 10l6.5-.5z' },
   { label: 'Seal', outline: { kind: 'star', points: 24, depth: 120_000_000 }, draw: 'M12 2l2 2.4 3-1 .8 3 3 .9-.9 3L22 12l-2.1 1.7.9 3-3 .9-.8 3-3-1-2 2.4-2-2.4-3 1-.8-3-3-.9.9-3L2 12l2.1-1.7-.9-3 3-.9.8-3 3 1z' },
+  { label: 'Ring', outline: { kind: 'ring', thickness: 250_000_000 }, draw: 'M3 12a9 9 0 1 0 18 0a9 9 0 1 0 -18 0M8 12a4 4 0 1 0 8 0a4 4 0 1 0 -8 0' },
+  { label: 'Arc', outline: { kind: 'sector', start: -90_000_000, sweep: 180_000_000, thickness: 250_000_000 }, draw: 'M3 16a9 9 0 0 1 18 0h-4a5 5 0 0 0-10 0z' },
+  { label: 'Arrow', outline: { kind: 'arrow', head: 700_000_000, shaft: 420_000_000 }, draw: 'M3 9.5h9V5l9 7-9 7v-4.5H3z' },
+  { label: 'Speech panel', outline: { kind: 'speech', tail: 200_000_000 }, draw: 'M5 4h14a2 2 0 0 1 2 2v8a2 2 0 0 1-2 2h-9l-4 4v-4H5a2 2 0 0 1-2-2V6a2 2 0 0 1 2-2z' },
+  { label: 'Ribbon', outline: { kind: 'ribbon', notch: 350_000_000 }, draw: 'M2 7h20l-3 5 3 5H2l3-5z' },
+  { label: 'Ticket', outline: { kind: 'ticket', bite: 180_000_000 }, draw: 'M3 6h18v4a2 2 0 0 0 0 4v4H3v-4a2 2 0 0 0 0-4z' },
+  { label: 'Blob', outline: { kind: 'blob', seed: 3 }, draw: 'M9 4c4-2 9 0 10 4s3 6 0 10-9 3-12 1-4-6-3-9 2-5 5-6z' },
+  { label: 'Torn strip', outline: { kind: 'torn', seed: 5, depth: 220_000_000 }, draw: 'M3 8l3-2 3 2 3-1 3 1 3-2 3 2v8l-3 1-3-1-3 2-3-2-3 1-3-1z' },
 ]
 
 async function add(outline: Outline) {
@@ -59,6 +69,9 @@ async function add(outline: Outline) {
   <section aria-labelledby="layout-title">
     <div class="head">
       <h2 id="layout-title">Layout</h2>
+    </div>
+    <h3>Add a shape</h3>
+    <div class="shapes">
       <span class="add" role="group" aria-label="Add a shape">
         <button v-for="shape in shapes" :key="shape.label" class="tool" :aria-label="`Add: ${shape.label}`" :title="shape.label" @click="add(shape.outline)">
           <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true"><path :d="shape.draw" fill="none" stroke="currentColor" stroke-width="1.7" /></svg>
@@ -94,6 +107,10 @@ async function add(outline: Outline) {
   justify-content: space-between;
   align-items: center;
   margin-bottom: 10px;
+}
+
+.shapes {
+  margin: 4px -6px 14px;
 }
 
 ol {

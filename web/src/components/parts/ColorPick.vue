@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElColorPickerPanel, ElPopover } from 'element-plus'
 import { computed, ref } from 'vue'
+import { ApiProblem, api } from '../../api/client'
 import type { Tint } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 
@@ -10,8 +11,7 @@ const emit = defineEmits<{ live: [tint: Tint]; done: [tint: Tint]; none: [] }>()
 
 const bench = useBench()
 const open = ref(false)
-const typed = ref('')
-const wrong = ref(false)
+const wrong = ref('')
 
 const swatches = computed(() => Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ tint: `@${id}`, ...swatch }] : [])))
 const shown = computed(() => {
@@ -23,11 +23,15 @@ const name = computed(() => {
   return swatches.value.find((swatch) => swatch.tint === props.tint)?.name ?? shown.value
 })
 
-function type(event: Event) {
-  const text = (event.target as HTMLInputElement).value.trim().replace(/^#?/, '#').toLowerCase()
-  wrong.value = !/^#([0-9a-f]{3,4}|[0-9a-f]{6}|[0-9a-f]{8})$/.test(text)
-  if (!wrong.value) emit('done', text)
-  else typed.value = ''
+async function type(event: Event) {
+  const field = event.target as HTMLInputElement
+  try {
+    emit('done', await api.colour(field.value))
+    wrong.value = ''
+  } catch (error) {
+    wrong.value = error instanceof ApiProblem ? error.message : 'That is not a colour.'
+    field.value = shown.value ?? ''
+  }
 }
 
 /** Where the free choice starts while there is no colour. */
@@ -60,7 +64,7 @@ function free(color: string | null | undefined) {
         <h3>A colour of its own</h3>
         <ElColorPickerPanel :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
         <label class="hex"><span>Code</span><input class="field" :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" spellcheck="false" @change="type" /></label>
-        <p v-if="wrong" class="wrong" role="alert">That is not a colour code. Type it as #2B4A8B; the last good colour stays.</p>
+        <p v-if="wrong" class="wrong" role="alert">{{ wrong }} The last good colour stays.</p>
       </div>
     </ElPopover>
   </div>
