@@ -52,6 +52,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/jobs/{job}/acts", web::post().to(act))
                     .route("/jobs/{job}/rehearse", web::post().to(rehearse))
                     .route("/jobs/{job}/sides/{side}", web::get().to(stage))
+                    .route("/jobs/{job}/sides/{side}/colours", web::get().to(side_colours))
                     .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
                     .route("/jobs/{job}/stops", web::post().to(stops))
                     .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
@@ -122,6 +123,15 @@ async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answ
 
 async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
     Ok(HttpResponse::Ok().json(blocking(move || shop.reading(&path.0, &path.1)).await?))
+}
+
+#[derive(Deserialize)]
+struct ColourQuery {
+    of: Option<Color>,
+}
+
+async fn side_colours(shop: Shared, path: Path<(JobId, SideId)>, query: Query<ColourQuery>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.colours(&path.0, &path.1, query.of)).await?))
 }
 
 #[derive(Deserialize)]

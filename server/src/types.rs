@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind, Repair};
-use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId};
+use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Length, Ppi, Unit};
@@ -54,6 +54,13 @@ pub enum Act {
         dy: Length,
         /// About the middle of the frame.
         factor: f64,
+    },
+    /// Puts one colour in the place of another everywhere.
+    ReplaceColour {
+        /// The colour to be replaced.
+        from: Tint,
+        /// What comes in its place.
+        to: Tint,
     },
     /// Makes words readable on what lies behind them.
     Mend {

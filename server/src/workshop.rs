@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, match_size, set_type_size, show_picture, stops, tidy, write_file};
+use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, match_size, replace_colour, set_type_size, show_picture, side_colours, stops, tidy, write_file};
 use vatman_document::{AssetId, Color, Command, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -250,6 +250,7 @@ impl Workshop {
                 let info = shown.and_then(|id| self.studio.pictures.info(id)).ok_or_else(|| Problem::value("This frame is empty. Put a picture into it first."))?;
                 Ok((crop_by(job, item, (info.width, info.height), (*dx, *dy), *factor)?, Vec::new()))
             }
+            Act::ReplaceColour { from, to } => Ok((replace_colour(job, from, to), Vec::new())),
             Act::Mend { item, repair } => {
                 let (piece, side, item) = find_item(job, item)?;
                 let ground = Ground { job, piece, side, item };
@@ -291,6 +292,16 @@ impl Workshop {
         let job = self.job(id)?;
         let (piece, side, item) = find_item(&job, item)?;
         Ok(Ground { job: &job, piece, side, item }.measure(&self.studio)?)
+    }
+
+    /// Colours for a choice on a side; `of` is the one being changed.
+    ///
+    /// # Errors
+    /// A problem where the side is not there.
+    pub fn colours(&self, id: &JobId, side: &SideId, of: Option<Color>) -> Result<SideColours, Problem> {
+        let job = self.job(id)?;
+        let (_, side) = find_side(&job, side)?;
+        Ok(side_colours(&job, side, &self.studio.pictures, of))
     }
 
     /// Where items fall into place while they are dragged together.

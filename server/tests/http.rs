@@ -554,3 +554,22 @@ async fn words_that_cannot_be_read_are_mended_in_one_undoable_step() {
     let frame = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == picture.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
     problem!(app, get(&format!("/api/jobs/{id}/items/{frame}/reading")), StatusCode::UNPROCESSABLE_ENTITY);
 }
+
+#[actix_web::test]
+async fn colours_of_a_side_are_at_hand_and_one_is_replaced_everywhere() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let side = first_side(&open)["id"].as_str().unwrap().to_owned();
+    let at_hand = ok!(app, get(&format!("/api/jobs/{id}/sides/{side}/colours?of=%232b4a8b")));
+    let used: Vec<_> = at_hand["used"].as_array().unwrap().iter().map(|used| used["tint"].as_str().unwrap()).collect();
+    assert!(used.contains(&"@ground") && used.contains(&"@ink"), "{used:?}");
+    assert!(!at_hand["pictures"].as_array().unwrap().is_empty() && at_hand["steps"].as_array().unwrap().len() == 4);
+    problem!(app, get(&format!("/api/jobs/{id}/sides/{side}/colours?of=bluish")), StatusCode::BAD_REQUEST);
+    let replaced = ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 1, "act": { "act": "replaceColour", "from": "@ink", "to": "#102030" } })));
+    assert!(!replaced["delta"]["kins"].to_string().contains("@ink"));
+    ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 2, "act": { "act": "undo" } })));
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
+    problem!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 3, "act": { "act": "replaceColour", "from": "@ink", "to": "@nothing" } })), StatusCode::NOT_FOUND);
+}

@@ -5,6 +5,7 @@ mod add;
 mod align;
 mod arrange;
 mod block;
+mod colours;
 mod contrast;
 mod demo;
 mod design;
@@ -18,6 +19,7 @@ mod snap;
 pub use add::{Addition, add, add_side, duplicate};
 pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, around, distribute, match_size, tidy};
 pub use arrange::{crop_by, set_type_size, show_picture};
+pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colours, steps};
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
@@ -33,5 +35,5 @@ pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
-    declare![PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading]
+    declare![PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
 }

@@ -6,6 +6,7 @@ mod access;
 mod bench;
 mod journey;
 mod stage;
+mod start;
 
 use std::path::Path;
 

@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, StageDelta, StartRequest, SnapStops, Family,
+  ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -58,6 +58,7 @@ export const api = {
   pictures: () => ask<PictureCard[]>('/api/pictures'),
   media: (id: string, width: number) => `/media/${id}?w=${width}`,
   families: () => ask<Family[]>('/api/families'),
+  colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
   colour: (text: string) => ask<string>('/api/colour', 'POST', text),
   reading: (id: string, item: string) => ask<Reading>(`${job(id)}/items/${item}/reading`),
   measure: (request: MeasureRequest) => ask<number>('/api/measure', 'POST', request),

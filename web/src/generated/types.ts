@@ -980,6 +980,38 @@ verdict: Verdict,
  */
 repairs: Array<Repair>, };
 
+export type UsedColour = { 
+/**
+ * As it is written: shared or its own.
+ */
+tint: Tint, 
+/**
+ * What it looks like.
+ */
+color: Color, 
+/**
+ * In how many places.
+ */
+uses: number, };
+
+export type SideColours = { 
+/**
+ * Used on this side, most used first.
+ */
+used: Array<UsedColour>, 
+/**
+ * Read from the pictures of this side.
+ */
+pictures: Array<Color>, 
+/**
+ * Computed from what is used: neighbours and opposites in hue that read on the ground.
+ */
+suggested: Array<Color>, 
+/**
+ * Darker to lighter steps of the colour that is being changed.
+ */
+steps: Array<Color>, };
+
 export type Problem = { 
 /**
  * A stable short name.
@@ -1050,7 +1082,15 @@ dy: Length,
 /**
  * About the middle of the frame.
  */
-factor: number, } | { "act": "mend", 
+factor: number, } | { "act": "replaceColour", 
+/**
+ * The colour to be replaced.
+ */
+from: Tint, 
+/**
+ * What comes in its place.
+ */
+to: Tint, } | { "act": "mend", 
 /**
  * The item with words.
  */

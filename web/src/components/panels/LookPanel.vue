@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { computed } from 'vue'
-import type { Tint } from '../../generated/types'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { api } from '../../api/client'
+import type { Tint, UsedColour } from '../../generated/types'
 import { RATIO_WHOLE } from '../../measures'
 import { useBench } from '../../stores/bench'
 import ColorPick from '../parts/ColorPick.vue'
@@ -16,6 +18,25 @@ const ground = computed<Tint | null>(() => {
   if (!paint) return null
   return paint.kind === 'flat' ? paint.tint : (paint.stops[0]?.tint ?? null)
 })
+
+/** Colours that are no shared ones; each can be replaced wherever it stands. */
+const loose = ref<UsedColour[]>([])
+const look = useDebounceFn(async () => {
+  if (!bench.job || !bench.sideId) return
+  const found = await api.colours(bench.job.id, bench.sideId, null).catch(() => null)
+  become.clear()
+  loose.value = (found?.used ?? []).filter((used) => !used.tint.startsWith('@'))
+}, 200)
+watch(() => [bench.sideId, bench.revision], look, { immediate: true })
+
+/** What a colour of the list has become while the hand is still choosing. */
+const become = new Map<Tint, Tint>()
+
+function replace(from: Tint, to: Tint) {
+  const now = become.get(from) ?? from
+  become.set(from, to)
+  void bench.act({ act: 'replaceColour', from: now, to })
+}
 
 function begin() {
   gesture = `look-${crypto.randomUUID()}`
@@ -45,6 +66,13 @@ function addColour() {
     <h2 id="look-title">Look</h2>
     <h3>Ground of this side</h3>
     <ColorPick label="Ground" :tint="ground" none-label="clear sheet" @live="setGround" @done="setGround" @none="setGround(null)" />
+    <template v-if="loose.length">
+      <h3 class="loose">Used on this side only</h3>
+      <p class="quiet note">Choose another, and it takes the place of this one everywhere.</p>
+      <ul class="single">
+        <li v-for="used in loose" :key="used.tint"><ColorPick :label="''" :tint="used.tint" @live="replace(used.tint, $event)" @done="replace(used.tint, $event)" /></li>
+      </ul>
+    </template>
     <div class="head">
       <h3>Colours of this job</h3>
       <button class="act" @click="addColour"><Plus :size="14" />Colour</button>
@@ -82,6 +110,14 @@ h3 {
 ul {
   display: grid;
   gap: 6px;
+}
+
+.loose {
+  margin-top: 22px;
+}
+
+ul.single li {
+  grid-template-columns: 1fr;
 }
 
 li {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElColorPickerPanel, ElPopover } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { ApiProblem, api } from '../../api/client'
-import type { Tint } from '../../generated/types'
+import type { SideColours, Tint } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 
 /** A colour: one of the job's shared colours, or one of its own. `live` follows the hand, `done` comes once. */
@@ -34,6 +34,21 @@ async function type(event: Event) {
   }
 }
 
+/** What is at hand for this side, asked for when the choice is opened. */
+const atHand = ref<SideColours | null>(null)
+watch(open, async (now) => {
+  if (!now || !bench.job || !bench.sideId) return
+  atHand.value = await api.colours(bench.job.id, bench.sideId, shown.value).catch(() => null)
+})
+/** Always in this order: used here, shared by the job, suggested. */
+const groups = computed(() => [
+  { name: 'Used on this side', colours: (atHand.value?.used ?? []).filter((used) => !used.tint.startsWith('@')).map((used) => ({ tint: used.tint, color: used.color, name: used.color })) },
+  { name: 'Colours of this job', colours: swatches.value },
+  { name: 'From the pictures here', colours: (atHand.value?.pictures ?? []).map((color) => ({ tint: color, color, name: color })) },
+  { name: 'Suggested', colours: (atHand.value?.suggested ?? []).map((color) => ({ tint: color, color, name: color })) },
+  { name: 'Darker and lighter', colours: (atHand.value?.steps ?? []).map((color) => ({ tint: color, color, name: color })) },
+])
+
 /** Where the free choice starts while there is no colour. */
 const START = '#888888'
 
@@ -54,13 +69,15 @@ function free(color: string | null | undefined) {
         </button>
       </template>
       <div class="choose" @keydown.stop @keydown.escape="open = false">
-        <h3>Colours of this job</h3>
-        <ul>
-          <li v-for="swatch in swatches" :key="swatch.tint">
-            <button :style="{ background: swatch.color }" :aria-pressed="swatch.tint === tint" :aria-label="swatch.name" :title="swatch.name" @click="emit('done', swatch.tint); open = false" />
-          </li>
-          <li v-if="noneLabel"><button class="none" :aria-label="noneLabel" :title="noneLabel" :aria-pressed="tint === null" @click="emit('none'); open = false" /></li>
-        </ul>
+        <div v-for="group in groups.filter((entry) => entry.colours.length)" :key="group.name" class="group">
+          <h3>{{ group.name }}</h3>
+          <ul>
+            <li v-for="swatch in group.colours" :key="swatch.tint">
+              <button :style="{ background: swatch.color }" :aria-pressed="swatch.tint === tint" :aria-label="swatch.name" :title="swatch.name" @click="emit('done', swatch.tint); open = false" />
+            </li>
+            <li v-if="noneLabel && group.name === 'Colours of this job'"><button class="none" :aria-label="noneLabel" :title="noneLabel" :aria-pressed="tint === null" @click="emit('none'); open = false" /></li>
+          </ul>
+        </div>
         <h3>A colour of its own</h3>
         <ElColorPickerPanel :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
         <label class="hex"><span>Code</span><input class="field" :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" spellcheck="false" @change="type" /></label>
@@ -125,6 +142,17 @@ function free(color: string | null | undefined) {
   gap: 8px;
 }
 
+.group {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  align-items: start;
+  gap: 8px;
+}
+
+.group h3 {
+  padding-top: 3px;
+}
+
 ul {
   display: flex;
   flex-wrap: wrap;
@@ -133,8 +161,8 @@ ul {
 
 li button {
   display: block;
-  width: 30px;
-  height: 30px;
+  width: 24px;
+  height: 24px;
   box-shadow: 0 0 0 1px rgb(33 30 26 / 0.25);
 }
 

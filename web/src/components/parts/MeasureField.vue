@@ -65,7 +65,7 @@ function key(event: KeyboardEvent) {
 <style scoped>
 .measure {
   display: grid;
-  grid-template-columns: auto 1fr;
+  grid-template-columns: auto minmax(0, 1fr);
   align-items: center;
   gap: 2px 6px;
 }

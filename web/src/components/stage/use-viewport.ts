@@ -7,14 +7,15 @@ const MOST = 32
 const MARGIN = 44
 
 /** Where the sheet lies in the stage element and at what scale. */
-export function useViewport(element: Ref<HTMLElement | undefined>, sheet: Ref<{ width: number; height: number }>) {
+export function useViewport(element: Ref<HTMLElement | undefined>, sheet: Ref<{ width: number; height: number; bleed: number }>) {
   const { width, height } = useElementSize(element)
   const view = reactive({ x: 0, y: 0, scale: 1, fitted: true })
 
   function fit() {
     const { width: w, height: h } = sheet.value
     if (!w || !h || !width.value || !height.value) return
-    view.scale = Math.min((width.value - 2 * MARGIN) / w, (height.value - 2 * MARGIN) / h, 4)
+    const bleed = sheet.value.bleed
+    view.scale = Math.min((width.value - 2 * MARGIN) / (w + 2 * bleed), (height.value - 2 * MARGIN) / (h + 2 * bleed), 4)
     view.x = (width.value - w * view.scale) / 2
     view.y = (height.value - h * view.scale) / 2
     view.fitted = true

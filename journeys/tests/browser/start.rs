@@ -1,0 +1,162 @@
+//! Starting a job and handing it over: the two ends of the way.
+
+use std::time::Duration;
+
+use serde_json::Value;
+use thirtyfour::prelude::*;
+use vatman_journeys::{Browser, Served};
+
+use crate::{TURN, program};
+
+fn get(served: &Served, path: &str) -> Value {
+    ureq::get(format!("{}{path}", served.address)).call().unwrap().body_mut().read_json().unwrap()
+}
+
+/// The identity of the job on the bench.
+async fn job_on_bench(browser: &Browser) -> WebDriverResult<String> {
+    browser.find(".bar .title").await?;
+    Ok(browser.driver().current_url().await?.path().split('/').nth(2).unwrap().to_owned())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let driver = browser.driver();
+    driver.goto(format!("{}/start", served.address)).await?;
+    browser.find(".design img").await?;
+
+    let search = browser.find(".search input").await?;
+    for (typed, first) in [("birthday", "greeting-card"), ("tee", "cloth-print"), ("flyers", "flyer-a5"), ("logo", "mark")] {
+        search.clear().await?;
+        search.send_keys(typed).await?;
+        browser.until(typed, &format!("return document.querySelector('.list .place')?.dataset.place === '{first}'")).await?;
+    }
+    search.clear().await?;
+    search.send_keys("zeppelin").await?;
+    browser.until("nothing is found and a size is suggested", "return document.querySelector('.none')?.textContent.includes('90 x 50 mm')").await?;
+    search.clear().await?;
+    search.send_keys("30000 x 30000 px").await?;
+    browser.until("an impossible size is told", "return document.querySelector('.where .wrong')?.textContent.includes('too large')").await?;
+    search.clear().await?;
+    search.send_keys("120 x 40 mm").await?;
+    browser.click(".place.own").await?;
+    search.send_keys(Key::Control + "a").await?;
+    search.send_keys(Key::Delete + "").await?;
+    browser.click("[data-place=card]").await?;
+    browser.click("[data-place=story]").await?;
+    // Left out again by its chip.
+    browser.click("button[aria-label='Leave out Card']").await?;
+    browser.until("two places are chosen", "return document.querySelectorAll('.chosen li').length === 2").await?;
+
+    // Every design is shown in the shape that is looked at.
+    browser.driver().find(By::XPath("//span[@class='shapes']/button[contains(., '120')]")).await?.click().await?;
+    browser.until("designs are shown wide", "return [...document.querySelectorAll('.design img')].every((image) => image.complete && Math.abs(image.naturalWidth / image.naturalHeight - 3) < 0.05)").await?;
+
+    browser.click("[data-design=blank]").await?;
+    let id = job_on_bench(&browser).await?;
+    let job = get(&served, &format!("/api/jobs/{id}"))["job"].clone();
+    let pieces = job["pieces"].as_array().unwrap();
+    assert_eq!(pieces.len(), 2);
+    assert_eq!(pieces[0]["format"]["size"], serde_json::json!({ "w": 4_320_000, "h": 1_440_000 }), "120 x 40 mm");
+    assert!(pieces.iter().all(|piece| piece["sides"][0]["items"].as_array().unwrap().is_empty()));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let driver = browser.driver();
+    driver.goto(&served.address).await?;
+    browser.click(".job a").await?;
+    let id = job_on_bench(&browser).await?;
+    driver.goto(format!("{}/jobs/{id}/hand-over", served.address)).await?;
+    let counted = "!document.querySelector('.files ul')?.matches('[aria-busy=true]') && !document.querySelector('.go').disabled";
+    browser.until("the first piece is counted", &format!("return {counted} && document.querySelectorAll('.files li').length === 1")).await?;
+
+    // All pieces as JPEG; less quality is fewer bytes, and the sizes are told before anything is written.
+    browser.click(".link").await?;
+    browser.click("[data-kind=jpeg]").await?;
+    browser.until("four files are counted", &format!("return {counted} && document.querySelectorAll('.files li').length === 4 && document.querySelector('.files').textContent.includes('.jpg')")).await?;
+    let total = || async { browser.text(".total").await };
+    let before = total().await?;
+    assert!(before.starts_with("4 files in one ZIP"), "{before}");
+    let slider = browser.find(".quality [role=slider]").await?;
+    slider.click().await?;
+    for _ in 0..40 {
+        driver.action_chain().send_keys(Key::Left).perform().await?;
+    }
+    browser.until("the total has changed", &format!("return {counted} && document.querySelector('.total').textContent !== {before:?}")).await?;
+    browser.click(".go").await?;
+    let mut archive = None;
+    for _ in 0..200 {
+        archive = std::fs::read_dir(&browser.downloads).unwrap().map(|entry| entry.unwrap().path()).find(|path| path.extension().is_some_and(|end| end == "zip"));
+        if archive.is_some() {
+            break;
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    let bytes = std::fs::read(archive.expect("an archive was downloaded")).unwrap();
+    let mut archive = zip::ZipArchive::new(std::io::Cursor::new(bytes)).unwrap();
+    assert_eq!(archive.len(), 4);
+    for i in 0..4 {
+        let mut file = archive.by_index(i).unwrap();
+        let mut bytes = Vec::new();
+        std::io::Read::read_to_end(&mut file, &mut bytes).unwrap();
+        assert!(image::load_from_memory(&bytes).is_ok(), "{} cannot be read", file.name());
+    }
+
+    // One piece at exact pixels; what makes no sense is refused and the last good width stays.
+    browser.click(".link").await?;
+    browser.click("[data-piece='Square post']").await?;
+    browser.click("[data-kind=png]").await?;
+    let width = browser.find("input[aria-label='Exact width in pixels']").await?;
+    width.click().await?;
+    driver.action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys("500").send_keys(Key::Enter).perform().await?;
+    browser.until("it is counted at 500 px", &format!("return {counted} && document.querySelector('.files li')?.textContent.includes('_500px.png')")).await?;
+    width.click().await?;
+    driver.action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys("wide").send_keys(Key::Enter).perform().await?;
+    browser.until("it is told", "return document.querySelector('.notices')?.textContent.includes('last good width')").await?;
+    assert_eq!(width.prop("value").await?.as_deref(), Some("500 px"));
+    // Nothing chosen, nothing to write.
+    browser.click("[data-piece='Square post']").await?;
+    browser.find(".go:disabled").await?;
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_windows_show_the_same_state() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let driver = browser.driver();
+    driver.goto(&served.address).await?;
+    browser.click(".job a").await?;
+    let id = job_on_bench(&browser).await?;
+    let first = driver.window().await?;
+    let second = driver.new_tab().await?;
+    driver.switch_to_window(second).await?;
+    driver.goto(format!("{}/jobs/{id}", served.address)).await?;
+    let field = browser.find("textarea[data-words]").await?;
+    field.click().await?;
+    field.send_keys(Key::Control + Key::End).await?;
+    field.send_keys(" and tea").await?;
+    browser.until("it is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept') && document.querySelector('textarea[data-words]').value.endsWith(' and tea')").await?;
+    driver.switch_to_window(first).await?;
+    browser.until("the first window shows it", "return [...document.querySelectorAll('textarea[data-words]')].some((field) => field.value.endsWith(' and tea'))").await?;
+    // Going on in the first window builds on the newest state.
+    let field = browser.find("textarea[data-words]").await?;
+    field.click().await?;
+    field.send_keys(Key::Control + Key::End).await?;
+    field.send_keys(" too").await?;
+    browser.until("it is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await?;
+    tokio::time::sleep(Duration::from_millis(400)).await;
+    assert!(get(&served, &format!("/api/jobs/{id}"))["job"]["kins"].to_string().contains(" and tea too"));
+    Ok(())
+}
