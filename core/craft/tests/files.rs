@@ -182,6 +182,21 @@ fn the_same_job_leaves_as_the_same_bytes() {
 }
 
 #[test]
+fn names_tell_the_size_and_the_bleed_is_extra_pixels() {
+    let card = job("card");
+    let name = |how: HandOver| file(&card, how).name;
+    assert_eq!(name(HandOver::of(FileKind::Pdf)), "saturday-wheel-class_card_3.5x2in.pdf");
+    assert_eq!(name(HandOver { width: Some(1050), ..HandOver::of(FileKind::Png) }), "saturday-wheel-class_card_3.5x2in.png", "its own pixels are its own size");
+    assert_eq!(name(HandOver { width: Some(700), ..HandOver::of(FileKind::Jpeg) }), "saturday-wheel-class_card_700px.jpg");
+    let size = |how: HandOver| {
+        let picture = image::load_from_memory(&file(&card, how).bytes).unwrap();
+        (picture.width(), picture.height())
+    };
+    // An eighth of an inch at 300 per inch is 37.5 px; whole pixels are added on each side.
+    assert_eq!(size(HandOver { bleed: true, ..HandOver::of(FileKind::Png) }), (1050 + 76, 600 + 76));
+}
+
+#[test]
 fn a_size_beyond_all_memory_is_refused() {
     let job = job("square-post");
     let refused = write_file(&WORLD.studio, &job, &job.pieces[0], HandOver { width: Some(19_999), ..HandOver::of(FileKind::Png) });

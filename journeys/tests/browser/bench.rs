@@ -354,6 +354,39 @@ async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResu
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn colours_are_offered_in_one_order_and_replaced_everywhere() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    bench.step("look").await?;
+    bench.pick(HEADLINE).await?;
+    browser.click("button[aria-label^='Letters']").await?;
+    browser.until("colours of the pictures are offered", "return document.querySelectorAll('.choose .group').length >= 3").await?;
+    let names: Vec<String> = browser.driver().execute("return [...document.querySelectorAll('.choose .group h3')].map((name) => name.textContent)", Vec::new()).await?.convert()?;
+    let order = ["Used on this side", "Colours of this job", "From the pictures here", "Suggested", "Darker and lighter"];
+    let places: Vec<_> = names.iter().map(|name| order.iter().position(|known| known == name).unwrap_or_else(|| panic!("{name} is new"))).collect();
+    assert!(places.is_sorted(), "{names:?}");
+    let picked: String = browser
+        .driver()
+        .execute("const group = [...document.querySelectorAll('.choose .group')].find((entry) => entry.textContent.includes('From the pictures')); const button = group.querySelector('button'); button.click(); return button.getAttribute('aria-label')", Vec::new())
+        .await?
+        .convert()?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], picked.as_str());
+
+    // Now it is used here and no shared colour: it can be replaced wherever it stands.
+    let chip = format!(".single button[aria-label$='{picked}']");
+    browser.click(&chip).await?;
+    browser.click(".choose button[aria-label=Accent]").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], "@accent");
+    assert!(!bench.kept().to_string().contains(&picked));
+    bench.undo().await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], picked.as_str());
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
     let _turn = TURN.lock().await;
     let bench = Bench::open("card", "doorway").await?;
