@@ -2,6 +2,7 @@
 
 use std::io::{BufRead as _, BufReader};
 use std::net::{TcpListener, TcpStream};
+use std::os::unix::process::CommandExt as _;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
@@ -70,7 +71,7 @@ impl Browser {
         std::fs::create_dir_all(&downloads).expect("a folder for downloads");
         let port = free_port();
         #[allow(clippy::zombie_processes, reason = "waited for when the browser is dropped")]
-        let driver_process = Command::new("chromedriver").args([&format!("--port={port}"), "--log-level=OFF"]).stdout(Stdio::null()).stderr(Stdio::null()).spawn().expect("chromedriver starts; `make test` installs it");
+        let driver_process = Command::new("chromedriver").args([&format!("--port={port}"), "--log-level=OFF"]).stdout(Stdio::null()).stderr(Stdio::null()).process_group(0).spawn().expect("chromedriver starts; `make test` installs it");
         for _ in 0..200 {
             if TcpStream::connect(("127.0.0.1", port)).is_ok() {
                 break;
@@ -209,7 +210,8 @@ fn free_port() -> u16 {
 impl Drop for Browser {
     fn drop(&mut self) {
         drop(self.session.take());
-        let _ = self.driver_process.kill();
+        // A driver killed alone leaves its browser behind: the whole group ends, which is theirs only.
+        let _ = Command::new("kill").args(["-KILL", "--", &format!("-{}", self.driver_process.id())]).stderr(Stdio::null()).status();
         let _ = self.driver_process.wait();
     }
 }

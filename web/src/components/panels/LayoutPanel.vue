@@ -67,7 +67,7 @@ async function add(outline: Outline) {
 
 <template>
   <section aria-labelledby="layout-title">
-    <div class="head">
+    <div class="panel-head">
       <h2 id="layout-title">Layout</h2>
     </div>
     <h3>Add a shape</h3>
@@ -102,13 +102,6 @@ async function add(outline: Outline) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  margin-bottom: 10px;
-}
-
 .shapes {
   margin: 4px -6px 14px;
 }

@@ -73,7 +73,7 @@ function addColour() {
         <li v-for="used in loose" :key="used.tint"><ColorPick :label="''" :tint="used.tint" @live="replace(used.tint, $event)" @done="replace(used.tint, $event)" /></li>
       </ul>
     </template>
-    <div class="head">
+    <div class="panel-head">
       <h3>Colours of this job</h3>
       <button class="act" @click="addColour"><Plus :size="14" />Colour</button>
     </div>
@@ -96,10 +96,7 @@ h3 {
   margin-bottom: 6px;
 }
 
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
+.panel-head {
   margin-top: 22px;
 }
 

@@ -35,7 +35,7 @@ function pick(event: DragEvent, id: string) {
 
 <template>
   <section aria-labelledby="pictures-title">
-    <div class="head">
+    <div class="panel-head">
       <h2 id="pictures-title">Pictures</h2>
       <button class="act" @click="addFrame"><Plus :size="14" />Empty frame</button>
     </div>
@@ -49,7 +49,7 @@ function pick(event: DragEvent, id: string) {
         </button>
       </li>
     </ul>
-    <div class="head shelf">
+    <div class="panel-head shelf">
       <h3>Shelf</h3>
       <button class="act" @click="file?.click()"><ImagePlus :size="15" />Bring pictures</button>
       <input ref="file" type="file" class="visually-hidden" accept="image/png,image/jpeg,image/webp,image/gif" multiple tabindex="-1" aria-label="Bring picture files" @change="upload" />
@@ -67,14 +67,7 @@ function pick(event: DragEvent, id: string) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  margin-bottom: 10px;
-}
-
-.head.shelf {
+.panel-head.shelf {
   margin: 18px 0 6px;
 }
 

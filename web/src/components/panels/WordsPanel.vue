@@ -39,7 +39,7 @@ function sharing(p: Plain): string {
 
 <template>
   <section aria-labelledby="words-title">
-    <div class="head">
+    <div class="panel-head">
       <h2 id="words-title">Words</h2>
       <button class="act" @click="add"><Plus :size="14" />Text</button>
     </div>
@@ -57,13 +57,6 @@ function sharing(p: Plain): string {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  margin-bottom: 10px;
-}
-
 ol {
   display: grid;
   gap: 12px;
