@@ -50,6 +50,22 @@ async fn main() -> WebDriverResult<()> {
     driver.action_chain().move_to(x, y).click().perform().await?;
     shoot("pictures").await?;
 
+    driver.goto(format!("{job}/layout")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    for place in [".stage g[data-item] [aria-label^='Mossback']", ".stage g[data-item] [aria-label^='38']"] {
+        let (x, y) = browser.middle(place).await?;
+        driver.action_chain().key_down(Key::Shift).move_to(x, y).click().key_up(Key::Shift).perform().await?;
+    }
+    shoot("layout").await?;
+
+    driver.goto(format!("{job}/look")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    browser.click("button[aria-label^='Letters']").await?;
+    browser.find(".choose .group").await?;
+    shoot("look").await?;
+
     driver.goto(format!("{job}/hand-over")).await?;
     browser.click(".link").await?;
     browser.find(".files li").await?;

@@ -6,7 +6,7 @@ mod common;
 
 use common::{Counter, WORLD, words};
 use proptest::prelude::*;
-use vatman_craft::{ContrastError, Ground, Repair, Verdict};
+use vatman_craft::{ContrastError, Ground, Verdict};
 use vatman_document::{Color, Command, Item, Job, Look, Paint, Part, Target};
 
 fn of_part(job: &Job, part: Part) -> Item {
