@@ -6,6 +6,7 @@ import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import BenchBar from '../components/BenchBar.vue'
+import DraftField from '../components/parts/DraftField.vue'
 import type { FileCard, FileKind, HandOverRequest, Piece } from '../generated/types'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
@@ -88,14 +89,12 @@ function toggle(piece: Piece) {
   chosen.value = chosen.value.includes(piece.id) ? chosen.value.filter((id) => id !== piece.id) : [...chosen.value, piece.id]
 }
 
-function setWidth(event: Event) {
-  const field = event.target as HTMLInputElement
-  const value = Math.round(Number(field.value.replace(/px|,|\s/g, '')))
+function setWidth(typed: string) {
+  const value = Math.round(Number(typed.replace(/px|,|\s/g, '')))
   if (Number.isFinite(value) && value >= 1 && value <= 20_000) {
     how.width = value
     how.measure = 'width'
   } else notices.say('The width of a picture lies between 1 and 20,000 px. The last good width stays.', { trouble: true })
-  field.value = `${how.width} px`
 }
 
 async function write() {
@@ -154,7 +153,7 @@ function fit(piece: Piece) {
           <h3>Pixels</h3>
           <div class="sizes" role="radiogroup" aria-label="Pixels">
             <button v-for="times in [1, 2, 3]" :key="times" class="act" role="radio" :aria-label="`${times} times its own pixels`" :aria-checked="how.measure === 'times' && how.times === times" @click="how.measure = 'times'; how.times = times">{{ times }} ×</button>
-            <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><input class="field" :value="`${how.width} px`" aria-label="Exact width in pixels" @change="setWidth" @keydown.enter="($event.target as HTMLInputElement).blur()" /><span>wide</span></label>
+            <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><DraftField :value="`${how.width} px`" aria-label="Exact width in pixels" @done="setWidth" /><span>wide</span></label>
           </div>
         </template>
         <div v-if="how.kind === 'jpeg'" class="quality">
@@ -324,11 +323,11 @@ section {
   color: var(--ink-2);
 }
 
-.sizes .field {
+.sizes :deep(.field) {
   width: 92px;
 }
 
-.sizes .on .field {
+.sizes .on :deep(.field) {
   border-color: var(--ink);
 }
 

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Look, Place, Rect, Stroke } from '../../generated/types'
 import { ANGLE_DEGREE, RATIO_WHOLE, toFine } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
+import DraftField from '../parts/DraftField.vue'
 import MeasureField from '../parts/MeasureField.vue'
 
 /** Where the item sits in this piece, by exact number. */
@@ -23,11 +24,9 @@ function set(change: Partial<Place['at']>) {
 }
 const setRect = (change: Partial<Rect>) => set({ rect: { ...rect.value, ...change } })
 
-function turn(event: Event) {
-  const field = event.target as HTMLInputElement
-  const value = Number(field.value.replace('°', '').replace(',', '.').trim())
-  if (Number.isFinite(value) && Math.abs(value) <= 36_000 && field.value.trim()) set({ turn: Math.round(value * ANGLE_DEGREE) })
-  field.value = shownTurn.value
+function turn(typed: string) {
+  const value = Number(typed.replace('°', '').replace(',', '.').trim())
+  if (Number.isFinite(value) && Math.abs(value) <= 36_000 && typed.trim()) set({ turn: Math.round(value * ANGLE_DEGREE) })
 }
 const shownTurn = computed(() => `${Math.round((place.value.at.turn / ANGLE_DEGREE) * 100) / 100}°`)
 
@@ -45,7 +44,7 @@ function setLineWidth(fine: number) {
       <MeasureField label="From the top" short="Y" :value="rect.y" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" @change="setRect({ y: $event })" />
       <MeasureField label="Width" short="W" :value="rect.w" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" :least="1" @change="setRect({ w: $event })" />
       <MeasureField label="Height" short="H" :value="height" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" :least="1" :disabled="grows" @change="setRect({ h: $event })" />
-      <label class="turn"><span>∠</span><input class="field" :value="shownTurn" aria-label="Turn in degrees" @change="turn" @keydown.stop @keydown.enter="($event.target as HTMLInputElement).blur()" /></label>
+      <label class="turn"><span>∠</span><DraftField :value="shownTurn" aria-label="Turn in degrees" @done="turn" /></label>
       <button class="act" :aria-pressed="place.at.flip" @click="set({ flip: !place.at.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
       <MeasureField v-if="line" class="wide" label="Width of the line" short="Line" :value="lineWidth" :unit="format.unit === 'px' ? 'px' : 'pt'" :ppi="format.ppi" :least="0" @change="setLineWidth" />
     </div>
@@ -72,7 +71,7 @@ section {
   color: var(--ink-3);
 }
 
-.turn .field {
+.turn :deep(.field) {
   color: var(--ink);
 }
 

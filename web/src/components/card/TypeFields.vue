@@ -5,6 +5,7 @@ import type { Align, Look, TypeLook, VAlign } from '../../generated/types'
 import { RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
+import DraftField from '../parts/DraftField.vue'
 import FamilyPick from '../parts/FamilyPick.vue'
 import MeasureField from '../parts/MeasureField.vue'
 
@@ -44,11 +45,9 @@ async function setSize(fine: number) {
   for (const p of props.items) await bench.act({ act: 'typeSize', item: p.item.id, size: fine })
 }
 
-function percent(event: Event, apply: (share: number) => void, least: number, most: number, now: number) {
-  const field = event.target as HTMLInputElement
-  const value = Number(field.value.replace('%', '').replace(',', '.').trim())
-  if (Number.isFinite(value) && field.value.trim() && value >= least && value <= most) apply(toRatio(value / 100))
-  else field.value = shown(now)
+function percent(typed: string, apply: (share: number) => void, least: number, most: number) {
+  const value = Number(typed.replace('%', '').replace(',', '.').trim())
+  if (Number.isFinite(value) && typed.replace('%', '').trim() && value >= least && value <= most) apply(toRatio(value / 100))
 }
 const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 10} %`
 </script>
@@ -75,8 +74,8 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
       <button v-for="entry in valigns" :key="entry.align" class="tool" :aria-label="entry.label" :title="entry.label" :aria-pressed="type.valign === entry.align" @click="set({ valign: entry.align })"><component :is="entry.icon" :size="16" /></button>
     </div>
     <div class="two">
-      <label><span>Leading</span><input class="field" :value="shown(type.leading)" aria-label="Leading" @change="percent($event, (v) => set({ leading: v }), 30, 500, type.leading)" @keydown.stop @keydown.enter="($event.target as HTMLInputElement).blur()" /></label>
-      <label><span>Letters</span><input class="field" :value="shown(type.tracking)" aria-label="Letter spacing" @change="percent($event, (v) => set({ tracking: v }), -50, 500, type.tracking)" @keydown.stop @keydown.enter="($event.target as HTMLInputElement).blur()" /></label>
+      <label><span>Leading</span><DraftField :value="shown(type.leading)" aria-label="Leading" @done="percent($event, (v) => set({ leading: v }), 30, 500)" /></label>
+      <label><span>Letters</span><DraftField :value="shown(type.tracking)" aria-label="Letter spacing" @done="percent($event, (v) => set({ tracking: v }), -50, 500)" /></label>
     </div>
   </section>
 </template>

@@ -7,6 +7,7 @@ import type { Tint, UsedColour } from '../../generated/types'
 import { RATIO_WHOLE } from '../../measures'
 import { useBench } from '../../stores/bench'
 import ColorPick from '../parts/ColorPick.vue'
+import DraftField from '../parts/DraftField.vue'
 
 /** What the whole job shares: its colours, and the ground of this side. */
 const bench = useBench()
@@ -47,8 +48,8 @@ function recolour(id: string, name: string, tint: Tint) {
   if (color) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } }, gesture || undefined)
 }
 
-function rename(id: string, color: string, event: Event) {
-  const name = (event.target as HTMLInputElement).value.trim()
+function rename(id: string, color: string, typed: string) {
+  const name = typed.trim()
   if (name) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } })
 }
 
@@ -80,7 +81,7 @@ function addColour() {
     <p class="quiet note">Change one and everything in it follows, in every piece.</p>
     <ul>
       <li v-for="swatch in swatches" :key="swatch.id">
-        <input class="field" :value="swatch.name" :aria-label="`Name of ${swatch.name}`" maxlength="60" @change="rename(swatch.id, swatch.color, $event)" @keydown.stop />
+        <DraftField :value="swatch.name" :aria-label="`Name of ${swatch.name}`" maxlength="60" @done="rename(swatch.id, swatch.color, $event)" />
         <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, swatch.name, $event)" @done="recolour(swatch.id, swatch.name, $event)" />
       </li>
     </ul>

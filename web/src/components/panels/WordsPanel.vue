@@ -2,6 +2,7 @@
 import { Plus } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import { useBench, type Plain } from '../../stores/bench'
+import DraftField from '../parts/DraftField.vue'
 
 /** All copy of this side in reading order. Editing here and on the sheet is the same thing. */
 const bench = useBench()
@@ -20,8 +21,8 @@ function begin(p: Plain) {
   bench.selection = [p.item.id]
 }
 
-function change(p: Plain, event: Event) {
-  void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text: (event.target as HTMLTextAreaElement).value }, gesture.value)
+function change(p: Plain, text: string) {
+  void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text }, gesture.value)
 }
 
 async function add() {
@@ -48,7 +49,7 @@ function sharing(p: Plain): string {
       <li v-for="p in lines" :key="p.item.id" :class="{ chosen: bench.selection.includes(p.item.id) }">
         <label>
           <span><b>{{ names[p.part] ?? 'Text' }}</b><i>{{ sharing(p) }}</i></span>
-          <textarea class="field" :value="text(p)" :placeholder="prompt(p)" rows="1" :data-words="p.item.id" @focus="begin(p)" @input="change(p, $event)" @keydown.stop />
+          <DraftField multiline :value="text(p)" :placeholder="prompt(p)" rows="1" :data-words="p.item.id" @focus="begin(p)" @input="change(p, $event)" />
         </label>
         <p v-if="bench.drawn.get(p.item.id)?.spills" class="wrong">This does not fit its box. Make the box larger or say it in fewer words.</p>
       </li>
@@ -80,13 +81,13 @@ i {
   color: var(--ink-3);
 }
 
-textarea {
+:deep(textarea) {
   resize: none;
   field-sizing: content;
   min-height: 30px;
 }
 
-.chosen textarea {
+.chosen :deep(textarea) {
   border-color: var(--ink);
 }
 </style>

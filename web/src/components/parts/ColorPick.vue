@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { ApiProblem, api } from '../../api/client'
 import type { SideColours, Tint } from '../../generated/types'
 import { useBench } from '../../stores/bench'
+import DraftField from './DraftField.vue'
 
 /** A colour: one of the job's shared colours, or one of its own. `live` follows the hand, `done` comes once. */
 const props = defineProps<{ label: string; tint: Tint | null; noneLabel?: string }>()
@@ -23,14 +24,12 @@ const name = computed(() => {
   return swatches.value.find((swatch) => swatch.tint === props.tint)?.name ?? shown.value
 })
 
-async function type(event: Event) {
-  const field = event.target as HTMLInputElement
+async function type(typed: string) {
   try {
-    emit('done', await api.colour(field.value))
+    emit('done', await api.colour(typed))
     wrong.value = ''
   } catch (error) {
     wrong.value = error instanceof ApiProblem ? error.message : 'That is not a colour.'
-    field.value = shown.value ?? ''
   }
 }
 
@@ -80,7 +79,7 @@ function free(color: string | null | undefined) {
         </div>
         <h3>A colour of its own</h3>
         <ElColorPickerPanel :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
-        <label class="hex"><span>Code</span><input class="field" :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" spellcheck="false" @change="type" /></label>
+        <label class="hex"><span>Code</span><DraftField :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" @done="type" /></label>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }} The last good colour stays.</p>
       </div>
     </ElPopover>

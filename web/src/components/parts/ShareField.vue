@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElSlider } from 'element-plus'
 import { ref, watch } from 'vue'
+import DraftField from './DraftField.vue'
 
 /** A share in percent, by slider and by number. `live` follows the hand; `done` comes once. */
 const props = withDefaults(defineProps<{ label: string; value: number; min?: number; max?: number; step?: number }>(), { min: 0, max: 100, step: 1 })
@@ -9,11 +10,9 @@ const emit = defineEmits<{ live: [percent: number]; done: [percent: number] }>()
 const now = ref(props.value)
 watch(() => props.value, (value) => { now.value = value })
 
-function type(event: Event) {
-  const field = event.target as HTMLInputElement
-  const value = Number(field.value.replace('%', '').replace(',', '.').trim())
-  if (Number.isFinite(value) && value >= props.min && value <= props.max) emit('done', value)
-  field.value = `${Math.round(now.value * 10) / 10} %`
+function type(typed: string) {
+  const value = Number(typed.replace('%', '').replace(',', '.').trim())
+  if (Number.isFinite(value) && typed.replace('%', '').trim() && value >= props.min && value <= props.max) emit('done', value)
 }
 </script>
 
@@ -21,7 +20,7 @@ function type(event: Event) {
   <div class="share">
     <span>{{ label }}</span>
     <ElSlider v-model="now" :min="min" :max="max" :step="step" :show-tooltip="false" :aria-label="label" @input="(v) => emit('live', v as number)" @change="(v) => emit('done', v as number)" />
-    <input class="field" :aria-label="`${label} in percent`" :value="`${Math.round(now * 10) / 10} %`" @change="type" @keydown.stop @keydown.enter="($event.target as HTMLInputElement).blur()" />
+    <DraftField :aria-label="`${label} in percent`" :value="`${Math.round(now * 10) / 10} %`" @done="type" />
   </div>
 </template>
 
@@ -38,7 +37,7 @@ function type(event: Event) {
   font-size: var(--text-1);
 }
 
-.field {
+:deep(.field) {
   text-align: right;
 }
 </style>
