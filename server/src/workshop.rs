@@ -5,10 +5,10 @@ use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
 use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, match_size, replace_colour, set_type_size, show_picture, side_colours, stops, tidy, write_file};
-use vatman_document::{AssetId, Color, Command, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
-use vatman_output::{PictureLinks, PixelOptions, item_fragment};
+use vatman_document::{AssetId, Color, Command, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
+use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
-use vatman_scene::{Audience, Node, PathNode, Scene};
+use vatman_scene::{Audience, Scene};
 use vatman_type::Typesetter;
 use vatman_units::Rect;
 
@@ -334,18 +334,15 @@ impl Workshop {
         let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| old != item));
         let item = |item: &vatman_scene::SceneItem| StageItem {
             id: item.id.clone(),
-            svg: item_fragment(&item.node, item.id.as_str(), outlines, &StageLinks),
+            svg: item_fragment(scene, item, outlines, &StageLinks),
             frame: item.frame,
             spills: item.spills,
             type_size: item.type_size,
             carets: item.carets.clone(),
         };
         let ground = (before.map(|scene| &scene.ground) != Some(&scene.ground)).then(|| {
-            scene.ground.as_ref().map_or_else(String::new, |brush| {
-                let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
-                let node = Node::Path(PathNode { path: vatman_output::rect_path(sheet), fill: Some(brush.clone()), stroke: None });
-                item_fragment(&node, "ground", outlines, &StageLinks)
-            })
+            let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
+            ground_fragment(scene, sheet, outlines, &StageLinks)
         });
         StageDelta {
             side: side.id.clone(),
@@ -536,7 +533,7 @@ fn blank(id: JobId, title: &str, places: &[(PlaceEntry, usize)], known: &dyn Kno
     for (place, _) in places {
         let ground = (!place.clear).then(|| Paint::flat(Color::WHITE));
         let side = Side { id: SideId::fresh(&mut Ids), name: "Front".into(), ground, items: Vec::new() };
-        let piece = Piece { id: PieceId::fresh(&mut Ids), name: place.name.clone(), place: Some(place.id.clone()), format: place.format, sides: vec![side] };
+        let piece = Piece { id: PieceId::fresh(&mut Ids), name: place.name.clone(), place: Some(place.id.clone()), format: place.format, sides: vec![side], guides: Guides::default(), tray: Vec::new() };
         Command::InsertPiece { index: usize::MAX, piece, kins: BTreeMap::new() }.apply(&mut job, known)?;
     }
     Ok(job)

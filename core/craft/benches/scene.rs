@@ -35,7 +35,7 @@ fn crowded(place: &str) -> Job {
         let type_look = TypeLook { size: size.measure().scaled(0.012), ..TypeLook::default() };
         let fill = job.swatches.keys().nth(i % 4).map(|id| Paint::flat(vatman_document::Tint::Swatch(id.clone())));
         let kin = Kin { part: Part::Detail, content, look: Look { fill, type_look: Some(type_look), ..Look::default() } };
-        let item = Item { id: ItemId::new(ids.fresh()).unwrap(), kin: KinId::new(ids.fresh()).unwrap(), place: Place::new(Placement::at(at)), release: Release::default(), locked: false, hidden: false };
+        let item = Item::new(ItemId::new(ids.fresh()).unwrap(), KinId::new(ids.fresh()).unwrap(), Place::new(Placement::at(at)));
         Command::InsertItem { side: side.clone(), index: usize::MAX, item, kin: Some(kin) }.apply(&mut job, &*WORLD).unwrap();
     }
     job
@@ -68,7 +68,7 @@ fn editing(c: &mut Criterion) {
                 command.apply(&mut job, &*WORLD).unwrap();
                 let scene = scene(&job);
                 let changed = scene.items.iter().find(|drawn| drawn.id == item.id).unwrap();
-                item_fragment(&changed.node, "i", library.as_ref(), &Links)
+                item_fragment(&scene, changed, library.as_ref(), &Links)
             },
             BatchSize::SmallInput,
         );
@@ -83,7 +83,7 @@ fn editing(c: &mut Criterion) {
                 command.apply(&mut job, &*WORLD).unwrap();
                 let scene = scene(&job);
                 let changed = scene.items.iter().find(|drawn| drawn.id == item.id).unwrap();
-                item_fragment(&changed.node, "i", library.as_ref(), &Links)
+                item_fragment(&scene, changed, library.as_ref(), &Links)
             },
             BatchSize::SmallInput,
         );

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use vatman_document::{AssetId, Color, Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Piece, Place, Release, RichText, Side, SideId, TypeLook};
+use vatman_document::{AssetId, Color, Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, TypeLook};
 use vatman_units::{Length, Placement, Rect, Size};
 
 /// What can be added to a side.
@@ -32,13 +32,13 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn 
         }
         Addition::Picture(picture) => {
             let aspect = picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)));
-            let content = Content::Picture { picture: picture.map(|(id, _)| id), focus: Focus::CENTRE, frame: Outline::RECT };
+            let content = Content::Picture { picture: picture.map(|(id, _)| id), focus: Focus::CENTRE, frame: Outline::RECT, fit: PictureFit::Fill };
             (Part::Picture, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
         }
         Addition::Shape(outline) => (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, third_of(sheet, 1.0)),
     };
     let rect = free_place(job, piece, side, size);
-    let item = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place: Place::new(Placement::at(rect)), release: Release::default(), locked: false, hidden: false };
+    let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
     let id = item.id.clone();
     (Command::InsertItem { side: side.id.clone(), index: usize::MAX, item, kin: Some(Kin { part, content, look }) }, id)
 }
@@ -96,7 +96,7 @@ pub fn duplicate(job: &Job, items: &[ItemId], ids: &mut dyn IdSource) -> (Comman
             let Some(plain) = job.plain(item) else { continue };
             let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
             let at = Placement { rect: item.place.at.rect.moved(step, step), ..item.place.at };
-            let copy = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place: Place { at, ..item.place }, release: Release::default(), locked: false, hidden: false };
+            let copy = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place { at, ..item.place });
             made.push(copy.id.clone());
             commands.push(Command::InsertItem { side: side.id.clone(), index: usize::MAX, item: copy, kin: Some(kin) });
         }
@@ -131,7 +131,7 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
 #[cfg(test)]
 mod tests {
     use super::*;
-    use vatman_document::{Format, JobId, Known, PieceId};
+    use vatman_document::{Format, Guides, JobId, Known, PieceId};
     use vatman_units::Ratio;
 
     /// Rounding may put an edge a fine unit off.
@@ -159,7 +159,7 @@ mod tests {
         for (w, h) in [(1080, 1080), (728, 90), (300, 2400)] {
             let mut job = Job::new(JobId::new("j").unwrap(), "t");
             let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: Some(Paint::flat(Color::BLACK)), items: Vec::new() };
-            job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(w, h), sides: vec![side] });
+            job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(w, h), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
             let picture = AssetId::new("a").unwrap();
             let mut ids = Counter(0);
             for what in [Addition::Words, Addition::Words, Addition::Picture(Some((picture, (4000, 500)))), Addition::Picture(None), Addition::Shape(Outline::Ellipse)] {

@@ -238,7 +238,7 @@ pub fn tidy(job: &Job, boxes: &Boxes, items: &[ItemId]) -> Result<Command, Align
 mod tests {
     use super::*;
     use proptest::prelude::*;
-    use vatman_document::{AssetId, Content, Format, Item, JobId, Kin, KinId, Known, Look, Outline, Part, PieceId, Release, Side, SideId};
+    use vatman_document::{AssetId, Content, Format, Guides, Item, JobId, Kin, KinId, Known, Look, Outline, Part, PieceId, Side, SideId};
 
     struct All;
     impl Known for All {
@@ -261,12 +261,12 @@ mod tests {
         let items: Vec<Item> = rects
             .iter()
             .enumerate()
-            .map(|(i, rect)| Item { id: ItemId::new(format!("i{i}")).unwrap(), kin: kin.clone(), place: Place::new(Placement::at(*rect)), release: Release::default(), locked: false, hidden: false })
+            .map(|(i, rect)| Item::new(ItemId::new(format!("i{i}")).unwrap(), kin.clone(), Place::new(Placement::at(*rect))))
             .collect();
         let ids = items.iter().map(|item| item.id.clone()).collect();
         let boxes = items.iter().map(|item| (item.id.clone(), item.place.at.rect)).collect();
         let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items };
-        job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(1_000, 800), sides: vec![side] });
+        job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(1_000, 800), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
         (job, boxes, ids)
     }
 

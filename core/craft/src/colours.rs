@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{AssetId, Color, Command, Content, Item, Job, Look, Oklab, Paint, Release, RichText, Run, RunStyle, Side, Stop, Stroke, Target, Tint};
+use vatman_document::{AssetId, Color, Command, Content, Item, Job, Look, Oklab, Paint, Release, RichText, Run, RunStyle, Side, Target, Tint};
 use vatman_photo::Pictures;
 
 /// A colour in use.
@@ -183,24 +183,18 @@ impl Swap<'_> {
 
     /// The paint with the colour swapped; nothing where it does not have it.
     fn paint(&self, paint: &Paint) -> Option<Paint> {
-        if !paint.tints().any(|tint| tint == self.from) {
-            return None;
-        }
-        let stops = |stops: &[Stop]| stops.iter().map(|stop| Stop { tint: self.tint(&stop.tint).unwrap_or_else(|| stop.tint.clone()), ..stop.clone() }).collect();
-        Some(match paint {
-            Paint::Flat { opacity, .. } => Paint::Flat { tint: self.to.clone(), opacity: *opacity },
-            Paint::Linear { angle, stops: list } => Paint::Linear { angle: *angle, stops: stops(list) },
-            Paint::Radial { stops: list } => Paint::Radial { stops: stops(list) },
-        })
+        let mut swapped = paint.clone();
+        self.all(swapped.tints_mut()).then_some(swapped)
     }
 
     fn look(&self, look: &Look) -> Option<Look> {
-        let fill = look.fill.as_ref().and_then(|paint| self.paint(paint));
-        let line = look.stroke.as_ref().and_then(|stroke| Some(Stroke { paint: self.paint(&stroke.paint)?, width: stroke.width }));
-        if fill.is_none() && line.is_none() {
-            return None;
-        }
-        Some(Look { fill: fill.or_else(|| look.fill.clone()), stroke: line.or_else(|| look.stroke.clone()), ..look.clone() })
+        let mut swapped = look.clone();
+        self.all(swapped.tints_mut()).then_some(swapped)
+    }
+
+    /// Swaps wherever it is the colour; whether it was anywhere.
+    fn all<'t>(&self, tints: impl Iterator<Item = &'t mut Tint>) -> bool {
+        tints.filter(|tint| *tint == self.from).map(|tint| *tint = self.to.clone()).count() > 0
     }
 
     fn content(&self, content: &Content) -> Option<Content> {

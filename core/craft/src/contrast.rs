@@ -3,11 +3,13 @@
 //! What lies below the item is drawn as it leaves; behind every letter's neighbourhood the WCAG 2.2 contrast ratio to the colour of
 //! the letters is taken. The figure is the one that the worst twentieth of that area stays under.
 
+use std::sync::Arc;
+
 use kurbo::{Affine, Point, Rect};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{Color, Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Oklab, Outline, Paint, Part, Piece, Place, Plain, Release, Side, Target};
+use vatman_document::{Color, Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Oklab, Outline, Paint, Part, Piece, Place, Plain, Side, Target};
 use vatman_output::{PixelError, PixelOptions};
 use vatman_photo::Premultiplied;
 use vatman_scene::{Audience, Brush, Node, Rgba, Scene, SceneItem};
@@ -157,7 +159,7 @@ impl Ground<'_> {
     }
 
     fn insert(&self, index: usize, outline: Outline, look: Look, place: Place, ids: &mut dyn IdSource) -> Command {
-        let item = Item { id: ItemId::fresh(ids), kin: KinId::fresh(ids), place, release: Release::default(), locked: false, hidden: false };
+        let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), place);
         Command::InsertItem { side: self.side.id.clone(), index, item, kin: Some(Kin { part: Part::Panel, content: Content::Shape { outline }, look }) }
     }
 
@@ -210,6 +212,7 @@ impl Ground<'_> {
         let mut scene = self.scene(studio);
         let at = scene.items.iter().position(|drawn| drawn.id == self.item.id).ok_or(ContrastError::NoWords)?;
         let words = scene.items.split_off(at).swap_remove(0);
+        scene.items.push(without_letters(&words));
         let scale = DETAIL / scene.size.width.max(scene.size.height);
         let pixel = |length: f64| (length * scale).round().max(1.0) as u32;
         let below = studio.pixels(&scene, PixelOptions { width: pixel(scene.size.width), height: pixel(scene.size.height), bleed: false, clear: false })?;
@@ -231,6 +234,16 @@ impl Seen {
     }
 }
 
+/// What an item with words puts behind its own letters: a backing, and what it blurs.
+fn without_letters(words: &SceneItem) -> SceneItem {
+    let mut bare = words.clone();
+    if let Node::Group(group) = words.node.as_ref() {
+        let behind = group.children.iter().take_while(|child| !matches!(child, Node::Glyphs(_))).cloned().collect();
+        bare.node = Arc::new(Node::Group(vatman_scene::Group { children: behind, shadows: Vec::new(), ..group.clone() }));
+    }
+    bare
+}
+
 /// The boxes of the runs of letters with the maps from them to the sheet, and the colours of the letters.
 fn letters_of(words: &SceneItem) -> Option<(Vec<(Rect, Affine)>, Vec<Rgba>)> {
     let Node::Group(group) = words.node.as_ref() else { return None };
@@ -246,8 +259,10 @@ fn letters_of(words: &SceneItem) -> Option<(Vec<(Rect, Affine)>, Vec<Rgba>)> {
         let faded = |color: Rgba| Rgba { a: color.a * group.opacity, ..color };
         match &glyphs.fill {
             Some(Brush::Flat(color)) => colors.push(faded(*color)),
-            Some(Brush::Linear { stops, .. } | Brush::Radial { stops, .. }) => colors.extend(stops.iter().map(|stop| faded(stop.color))),
-            None => {}
+            Some(Brush::Linear { stops, .. } | Brush::Radial { stops, .. } | Brush::Conic { stops, .. }) => colors.extend(stops.iter().map(|stop| faded(stop.color))),
+            Some(Brush::Tile(tile)) => colors.extend(tile.ground.into_iter().chain([tile.ink]).map(faded)),
+            // Letters filled with a picture have no colour that could be reckoned with.
+            Some(Brush::Image { .. }) | None => {}
         }
     }
     (!areas.is_empty() && !colors.is_empty()).then_some((areas, colors))

@@ -278,6 +278,7 @@ impl PartType {
             underline: false,
             fit: TextFit::Shrink { floor: Ratio::new(0.35) },
             even: true,
+            ..TypeLook::default()
         }
     }
 
@@ -307,6 +308,6 @@ impl DesignLine {
     /// With a width for a sheet of a measure.
     #[must_use]
     pub fn resolve(&self, measure: Length) -> Stroke {
-        Stroke { paint: Paint::flat(self.tint.clone()), width: measure.scaled(self.width) }
+        Stroke::solid(Paint::flat(self.tint.clone()), measure.scaled(self.width))
     }
 }

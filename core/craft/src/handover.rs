@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
 use vatman_document::{AssetId, Color, ItemId, Job, Piece, Side};
-use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, render_pixels, write_pdf, write_svg};
+use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, render_pixels, write_pdf, write_svg};
 use vatman_photo::{EncodeError, Pictures, Premultiplied, encode_jpeg, encode_png};
 use vatman_scene::{Audience, Means, Scene, compose};
 use vatman_type::Typesetter;
@@ -143,7 +143,7 @@ pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> R
         _ => piece.format.label(),
     };
     if how.kind == FileKind::Pdf {
-        let pages: Vec<_> = scenes.iter().map(|(_, scene)| PdfPage { scene }).collect();
+        let pages: Vec<_> = scenes.iter().map(|(_, scene)| PdfPage { scene, ppi: f64::from(piece.format.ppi.get()) }).collect();
         let bytes = write_pdf(&pages, &job.title, PdfOptions { bleed: how.bleed }, studio.typesetter.library(), &studio.pictures)?;
         return Ok(vec![OutputFile { name: file_name(&job.title, &piece.name, &size, extension), media_type, bytes }]);
     }
@@ -187,20 +187,6 @@ impl PictureLinks for Embedded<'_> {
     }
 }
 
-/// RFC 4648, section 4.
-fn base64(bytes: &[u8]) -> String {
-    const LETTERS: &[u8; 64] = b"ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
-    let mut out = String::with_capacity(bytes.len().div_ceil(3) * 4);
-    for chunk in bytes.chunks(3) {
-        let word = chunk.iter().fold(0u32, |word, byte| word << 8 | u32::from(*byte)) << (8 * (3 - chunk.len()));
-        for i in 0..4 {
-            let letter = LETTERS[(word >> (18 - 6 * i)) as usize & 63];
-            out.push(if i > chunk.len() { '=' } else { char::from(letter) });
-        }
-    }
-    out
-}
-
 /// Puts files into one ZIP; equal names are told apart by a number.
 ///
 /// # Errors
@@ -227,13 +213,6 @@ pub fn zip_files(files: &[OutputFile]) -> Result<Vec<u8>, HandOverError> {
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    #[test]
-    fn base64_as_in_the_standard() {
-        for (plain, coded) in [("", ""), ("f", "Zg=="), ("fo", "Zm8="), ("foo", "Zm9v"), ("foob", "Zm9vYg=="), ("fooba", "Zm9vYmE="), ("foobar", "Zm9vYmFy")] {
-            assert_eq!(base64(plain.as_bytes()), coded);
-        }
-    }
 
     #[test]
     fn equal_names_are_told_apart_in_an_archive() {

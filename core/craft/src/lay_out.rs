@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use vatman_document::{
-    AssetId, Command, CommandError, Content, Focus, Format, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look, Outline, Paint, Part, Piece, PieceId, Place, Release, RichText, Side, SideId, Swatch,
+    Guides, AssetId, Command, CommandError, Content, Focus, Format, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look, Outline, Paint, Part, Piece, PieceId, PictureFit, Place, RichText, Side, SideId, Swatch,
 };
 use vatman_type::Typesetter;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
@@ -59,7 +59,7 @@ impl Composer<'_> {
             }
             LayoutPart::Picture { slot, sample, at, outline, line, square, turn } => {
                 let look = Look { fill: None, stroke: line.as_ref().map(|line: &DesignLine| line.resolve(measure)), ..Look::default() };
-                let content = Content::Picture { picture: (self.pictures)(sample), focus: Focus::CENTRE, frame: outline.resolve(measure) };
+                let content = Content::Picture { picture: (self.pictures)(sample), focus: Focus::CENTRE, frame: outline.resolve(measure), fit: PictureFit::Fill };
                 let part = if slot == "main" { Part::MainPicture } else { Part::Picture };
                 self.put(design, slot, Kin { part, content, look }, boxed(*at, format, *square, *turn), out);
             }
@@ -101,7 +101,7 @@ impl Composer<'_> {
 
     fn put(&mut self, design: &Design, slot: &str, kin: Kin, place: Place, out: &mut Composed) {
         let Ok(id) = KinId::new(format!("{}-{}", design.id, slot)) else { return };
-        out.side.items.push(Item { id: ItemId::fresh(self.ids), kin: id.clone(), place, release: Release::default(), locked: false, hidden: false });
+        out.side.items.push(Item::new(ItemId::fresh(self.ids), id.clone(), place));
         out.kins.entry(id).or_insert(kin);
     }
 }
@@ -157,7 +157,7 @@ pub fn compose_job(id: JobId, title: &str, designs: &[&Design], places: &[(Place
             made.push(composed.side);
         }
         let name = place.name.clone();
-        let piece = Piece { id: PieceId::fresh(ids), name, place: Some(place.id.clone()), format: place.format, sides: made };
+        let piece = Piece { id: PieceId::fresh(ids), name, place: Some(place.id.clone()), format: place.format, sides: made, guides: Guides::default(), tray: Vec::new() };
         Command::InsertPiece { index: usize::MAX, piece, kins }.apply(&mut job, known)?;
     }
     Ok(job)

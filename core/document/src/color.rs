@@ -1,4 +1,4 @@
-//! Colours, shared colours and paints.
+//! Colours and shared colours.
 
 use std::fmt;
 use std::str::FromStr;
@@ -6,7 +6,6 @@ use std::str::FromStr;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_units::{Angle, Ratio};
 
 use crate::SwatchId;
 
@@ -131,73 +130,6 @@ pub struct Swatch {
     pub name: String,
     /// The colour.
     pub color: Color,
-}
-
-/// A colour at a place along a gradient.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(deny_unknown_fields)]
-pub struct Stop {
-    /// 0 at the start to 1 at the end.
-    pub at: Ratio,
-    /// The colour there.
-    pub tint: Tint,
-    /// 0 is clear, 1 is as opaque as the colour itself.
-    pub opacity: Ratio,
-}
-
-/// What an area is filled with.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
-pub enum Paint {
-    /// One colour.
-    Flat {
-        /// The colour.
-        tint: Tint,
-        /// 0 is clear, 1 is as opaque as the colour itself.
-        opacity: Ratio,
-    },
-    /// Colours along a straight line across the box.
-    Linear {
-        /// Direction the colours run: 0 upward, 90 degrees to the right.
-        angle: Angle,
-        /// Two or more stops in rising order.
-        stops: Vec<Stop>,
-    },
-    /// Colours from the centre of the box to its corners.
-    Radial {
-        /// Two or more stops in rising order.
-        stops: Vec<Stop>,
-    },
-}
-
-impl Paint {
-    /// An opaque fill of one colour.
-    #[must_use]
-    pub fn flat(tint: impl Into<Tint>) -> Self {
-        Self::Flat { tint: tint.into(), opacity: Ratio::ONE }
-    }
-
-    /// The colours it uses, in order.
-    pub fn tints(&self) -> impl Iterator<Item = &Tint> {
-        let (one, stops): (_, &[Stop]) = match self {
-            Self::Flat { tint, .. } => (Some(tint), &[]),
-            Self::Linear { stops, .. } | Self::Radial { stops } => (None, stops),
-        };
-        one.into_iter().chain(stops.iter().map(|stop| &stop.tint))
-    }
-
-    /// Whether stops and opacities lie within their ranges.
-    #[must_use]
-    pub fn is_sound(&self) -> bool {
-        match self {
-            Self::Flat { opacity, .. } => opacity.is_fraction(),
-            Self::Linear { stops, .. } | Self::Radial { stops } => {
-                (2..=32).contains(&stops.len())
-                    && stops.iter().all(|stop| stop.at.is_fraction() && stop.opacity.is_fraction())
-                    && stops.is_sorted_by_key(|stop| stop.at)
-            }
-        }
-    }
 }
 
 #[cfg(test)]

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
 
-use crate::{AssetId, Content, FormatError, Item, ItemId, Job, Kin, KinId, Look, Paint, Piece, PieceId, Place, Release, Side, SideId, Swatch, SwatchId, Tint};
+use crate::{AssetId, Content, FormatError, GroupId, Guides, Item, ItemId, Job, Kin, KinId, Look, Paint, Piece, PieceId, Place, Release, Removed, Side, SideId, StyleChange, Swatch, SwatchId, Tint};
 
 /// Which level an edit of words or look means.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -34,6 +34,17 @@ pub enum Command {
         target: Target,
         /// The whole text.
         text: String,
+    },
+    /// Changes the style of some of the letters.
+    StyleWords {
+        /// Shared or alone.
+        target: Target,
+        /// Where it begins, in UTF-16 units of the typed text.
+        from: usize,
+        /// Where it ends.
+        to: usize,
+        /// What changes.
+        change: StyleChange,
     },
     /// Replaces what is said or shown.
     SetContent {
@@ -71,6 +82,27 @@ pub enum Command {
         locked: bool,
         /// Neither shown nor exported.
         hidden: bool,
+    },
+    /// Puts an item into groups or takes it out of them.
+    SetGroups {
+        /// The item.
+        item: ItemId,
+        /// Outermost first.
+        groups: Vec<GroupId>,
+    },
+    /// Sets the lines to lay things out by.
+    SetGuides {
+        /// The piece.
+        piece: PieceId,
+        /// All of them.
+        guides: Guides,
+    },
+    /// Sets what is kept aside of a piece.
+    SetTray {
+        /// The piece.
+        piece: PieceId,
+        /// All of it, oldest first; beyond 500 the oldest go.
+        tray: Vec<Removed>,
     },
     /// Puts an item on a side.
     InsertItem {
@@ -212,6 +244,8 @@ impl Command {
     const DEEPEST: usize = 4;
     /// Most items on one side.
     const MOST_ITEMS: usize = 2_000;
+    /// Most items kept aside of one piece.
+    const MOST_ASIDE: usize = 500;
 
     /// Carries the change out and returns the change that takes it back. On an error the job is untouched.
     ///
@@ -233,6 +267,8 @@ impl Command {
             | (Self::SetContent { target: a, .. }, Self::SetContent { target: b, .. })
             | (Self::SetLook { target: a, .. }, Self::SetLook { target: b, .. }) => a == b,
             (Self::SetPlace { item: a, .. }, Self::SetPlace { item: b, .. }) => a == b,
+            (Self::StyleWords { target: a, from: c, to: d, .. }, Self::StyleWords { target: b, from: e, to: f, .. }) => (a, c, d) == (b, e, f),
+            (Self::SetGuides { piece: a, .. }, Self::SetGuides { piece: b, .. }) => a == b,
             (Self::SetGround { side: a, .. }, Self::SetGround { side: b, .. }) => a == b,
             (Self::SetSwatch { id: a, .. }, Self::SetSwatch { id: b, .. }) => a == b,
             (Self::All { commands: a }, Self::All { commands: b }) => a.len() == b.len() && a.iter().zip(b).all(|(a, b)| a.replaces(b)),
@@ -251,6 +287,16 @@ impl Command {
                     return Err(CommandError::Value("This item holds no words.".into()));
                 };
                 let content = Content::Words { text: old.with_text(text), prompt: prompt.clone() };
+                set_content(job, target, content, known)
+            }
+            Self::StyleWords { target, from, to, change } => {
+                let Content::Words { text, prompt } = content_of(job, target)? else {
+                    return Err(CommandError::Value("This item holds no words.".into()));
+                };
+                if let Some(tint) = &change.set.tint {
+                    check_tint(job, tint)?;
+                }
+                let content = Content::Words { text: text.styled(*from, *to, change), prompt: prompt.clone() };
                 set_content(job, target, content, known)
             }
             Self::SetContent { target, content } => set_content(job, target, content.clone(), known),
@@ -278,6 +324,27 @@ impl Command {
                 (found.locked, found.hidden) = (*locked, *hidden);
                 Ok(inverse)
             }
+            Self::SetGroups { item, groups } => {
+                check_groups(groups)?;
+                let found = find_item(job, item)?;
+                let groups = std::mem::replace(&mut found.groups, groups.clone());
+                Ok(Self::SetGroups { item: item.clone(), groups })
+            }
+            Self::SetGuides { piece, guides } => {
+                let found = find_piece(job, piece)?;
+                problem(guides.problem(found.format.size))?;
+                let guides = std::mem::replace(&mut found.guides, guides.clone());
+                Ok(Self::SetGuides { piece: piece.clone(), guides })
+            }
+            Self::SetTray { piece, tray } => {
+                for removed in tray {
+                    check_kin(job, &removed.kin, known)?;
+                    problem(removed.item.place.problem())?;
+                }
+                let kept = tray.get(tray.len().saturating_sub(Self::MOST_ASIDE)..).unwrap_or_default().to_vec();
+                let tray = std::mem::replace(&mut find_piece(job, piece)?.tray, kept);
+                Ok(Self::SetTray { piece: piece.clone(), tray })
+            }
             Self::InsertItem { side, index, item, kin } => insert_item(job, side, *index, item, kin.as_ref(), known),
             Self::RemoveItem { item } => remove_item(job, item),
             Self::MoveItem { item, index } => {
@@ -290,7 +357,7 @@ impl Command {
             }
             Self::SetGround { side, ground } => {
                 if let Some(paint) = ground {
-                    check_paint(job, paint)?;
+                    check_paint(job, paint, known)?;
                 }
                 let found = job.side_mut(side).ok_or_else(|| missing("side", side))?;
                 let ground = std::mem::replace(&mut found.ground, ground.clone());
@@ -315,7 +382,7 @@ impl Command {
             Self::RemovePiece { piece } => remove_piece(job, piece),
             Self::RenamePiece { piece, name } => {
                 let name = named(name, "A piece")?;
-                let found = job.pieces.iter_mut().find(|other| other.id == *piece).ok_or_else(|| missing("piece", piece))?;
+                let found = find_piece(job, piece)?;
                 Ok(Self::RenamePiece { piece: piece.clone(), name: std::mem::replace(&mut found.name, name) })
             }
             Self::All { commands } => {
@@ -349,6 +416,18 @@ fn named(name: &str, what: &str) -> Result<String, CommandError> {
 
 fn find_item<'a>(job: &'a mut Job, id: &ItemId) -> Result<&'a mut Item, CommandError> {
     job.item_mut(id).ok_or_else(|| missing("item", id))
+}
+
+fn find_piece<'a>(job: &'a mut Job, id: &PieceId) -> Result<&'a mut Piece, CommandError> {
+    job.pieces.iter_mut().find(|piece| piece.id == *id).ok_or_else(|| missing("piece", id))
+}
+
+fn check_groups(groups: &[GroupId]) -> Result<(), CommandError> {
+    let twice = groups.iter().enumerate().any(|(i, group)| groups[..i].contains(group));
+    if twice || groups.len() > Item::DEEPEST_GROUP {
+        return Err(CommandError::Value("Groups lie at most eight deep in each other, and none in itself.".into()));
+    }
+    Ok(())
 }
 
 fn side_with<'a>(job: &'a mut Job, id: &ItemId) -> Result<&'a mut Side, CommandError> {
@@ -404,11 +483,7 @@ fn set_look(job: &mut Job, target: &Target, look: &Look, known: &dyn Known) -> O
 
 fn check_content(content: &Content, known: &dyn Known) -> Result<(), CommandError> {
     problem(content.problem())?;
-    if let Some(id) = content.picture()
-        && !known.has_picture(id)
-    {
-        return Err(CommandError::UnknownPicture(id.to_string()));
-    }
+    content.picture().map_or(Ok(()), |id| check_picture(id, known))?;
     let families = content.words().into_iter().flat_map(|text| text.runs()).filter_map(|run| run.style.family.as_deref());
     for family in families {
         if !known.has_family(family) {
@@ -425,16 +500,20 @@ fn check_tint(job: &Job, tint: &Tint) -> Result<(), CommandError> {
     }
 }
 
-fn check_paint(job: &Job, paint: &Paint) -> Result<(), CommandError> {
-    if !paint.is_sound() {
-        return Err(CommandError::Value("A gradient needs 2 to 32 stops in rising order, and opacity lies between 0 and 100 %.".into()));
-    }
+fn check_picture(id: &AssetId, known: &dyn Known) -> Result<(), CommandError> {
+    if known.has_picture(id) { Ok(()) } else { Err(CommandError::UnknownPicture(id.to_string())) }
+}
+
+fn check_paint(job: &Job, paint: &Paint, known: &dyn Known) -> Result<(), CommandError> {
+    problem(paint.problem())?;
+    paint.picture().map_or(Ok(()), |id| check_picture(id, known))?;
     paint.tints().try_for_each(|tint| check_tint(job, tint))
 }
 
 fn check_look(job: &Job, look: &Look, known: &dyn Known) -> Result<(), CommandError> {
     problem(look.problem())?;
-    look.paints().try_for_each(|paint| check_paint(job, paint))?;
+    look.tints().try_for_each(|tint| check_tint(job, tint))?;
+    look.pictures().try_for_each(|id| check_picture(id, known))?;
     match &look.type_look {
         Some(kind) if !known.has_family(&kind.family) => Err(CommandError::UnknownFamily(kind.family.clone())),
         _ => Ok(()),
@@ -454,6 +533,7 @@ fn check_item(job: &Job, item: &Item, known: &dyn Known) -> Result<(), CommandEr
         return Err(missing("part", &item.kin));
     }
     problem(item.place.problem())?;
+    check_groups(&item.groups)?;
     if let Some(content) = &item.release.content {
         check_content(content, known)?;
     }
@@ -513,7 +593,7 @@ fn set_swatch(job: &mut Job, id: &SwatchId, swatch: Option<&Swatch>) -> Outcome 
         None => {
             let old = job.swatches.remove(id);
             if let Some(swatch) = &old
-                && uses_swatch(job, id)
+                && job.uses_swatch(id)
             {
                 return Err(CommandError::SwatchInUse(swatch.name.clone()));
             }
@@ -521,15 +601,6 @@ fn set_swatch(job: &mut Job, id: &SwatchId, swatch: Option<&Swatch>) -> Outcome 
         }
     };
     Ok(Command::SetSwatch { id: id.clone(), swatch: old })
-}
-
-fn uses_swatch(job: &Job, id: &SwatchId) -> bool {
-    let is = |tint: &Tint| matches!(tint, Tint::Swatch(other) if other == id);
-    let in_look = |look: &Look| look.paints().flat_map(Paint::tints).any(is);
-    let in_content = |content: &Content| content.words().is_some_and(|text| text.runs().iter().any(|run| run.style.tint.as_ref().is_some_and(is)));
-    job.kins.values().any(|kin| in_look(&kin.look) || in_content(&kin.content))
-        || job.items().any(|item| item.release.look.as_ref().is_some_and(in_look) || item.release.content.as_ref().is_some_and(in_content))
-        || job.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()).flat_map(Paint::tints).any(is)
 }
 
 fn piece_with<'a>(job: &'a mut Job, id: &SideId) -> Result<&'a mut Piece, CommandError> {
@@ -541,11 +612,11 @@ fn insert_side(job: &mut Job, piece: &PieceId, index: usize, side: &Side, kins: 
     if job.side(&side.id).is_some() {
         return Err(CommandError::Twice("side", side.id.to_string()));
     }
-    side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint))?;
+    side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint, known))?;
     for (id, kin) in kins {
         add_kin(job, id, kin, known)?;
     }
-    let found = job.pieces.iter_mut().find(|other| other.id == *piece).ok_or_else(|| missing("piece", piece))?;
+    let found = find_piece(job, piece)?;
     if found.sides.len() >= 100 {
         return Err(CommandError::Value("A piece has 1 to 100 sides.".into()));
     }
@@ -583,12 +654,13 @@ fn insert_piece(job: &mut Job, index: usize, piece: &Piece, kins: &BTreeMap<KinI
     for (id, kin) in kins {
         add_kin(job, id, kin, known)?;
     }
+    problem(piece.guides.problem(piece.format.size))?;
     let bare = Piece { sides: piece.sides.iter().map(|side| Side { items: Vec::new(), ..side.clone() }).collect(), ..piece.clone() };
     for side in &bare.sides {
         if job.side(&side.id).is_some() || bare.sides.iter().filter(|other| other.id == side.id).count() > 1 {
             return Err(CommandError::Twice("side", side.id.to_string()));
         }
-        side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint))?;
+        side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint, known))?;
     }
     job.pieces.insert(index.min(job.pieces.len()), bare);
     for side in &piece.sides {

@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
 use super::*;
-use crate::{Color, Focus, Format, JobDelta, JobId, Outline, Part, RichText, TypeLook, read_job, write_job};
+use crate::{Backing, Color, Effect, Focus, Format, JobDelta, JobId, Motif, Outline, Part, PictureFit, Reach, RichText, RunStyle, TypeLook, read_job, write_job};
 
 struct Everything;
 impl Known for Everything {
@@ -29,19 +29,19 @@ fn words(text: &str) -> Kin {
 }
 
 fn picture() -> Kin {
-    let content = Content::Picture { picture: Some(id("pot")), focus: Focus::CENTRE, frame: Outline::Ellipse };
+    let content = Content::Picture { picture: Some(id("pot")), focus: Focus::CENTRE, frame: Outline::Ellipse, fit: PictureFit::Fill };
     Kin { part: Part::MainPicture, content, look: Look::default() }
 }
 
 fn item(name: &str, kin: &str, x: f64) -> Item {
     let px = Length::css_px;
     let place = Place::new(Placement::at(Rect::new(px(x), px(20.0), px(200.0), px(80.0))));
-    Item { id: id(name), kin: id(kin), place, release: Release::default(), locked: false, hidden: false }
+    Item::new(id(name), id(kin), place)
 }
 
 fn piece(name: &str, items: Vec<Item>) -> Piece {
     let side = Side { id: id(format!("{name}-front")), name: "Front".into(), ground: Some(Paint::flat(Color::WHITE)), items };
-    Piece { id: id(name), name: name.into(), place: None, format: Format::screen(1080, 1080), sides: vec![side] }
+    Piece { id: id(name), name: name.into(), place: None, format: Format::screen(1080, 1080), sides: vec![side], guides: Guides::default(), tray: Vec::new() }
 }
 
 /// Two pieces; the headline and picture are in both, the panel in one.
@@ -68,7 +68,7 @@ fn any_place() -> impl Strategy<Value = Place> {
     (-900i64..900, 0i64..900, -720.0f64..720.0, 1u32..400, any::<bool>()).prop_map(|(x, w, turn, scale, flip)| {
         let px = |v: i64| Length::css_px(v as f64);
         let at = Placement { rect: Rect::new(px(x), px(-x), px(w), px(w / 2)), turn: Angle::degrees(turn), flip };
-        Place { at, scale: Ratio::percent(f64::from(scale)), crop: flip.then_some(crate::Crop { centre: Focus::CENTRE, zoom: Ratio::new(1.5) }) }
+        Place { at, scale: Ratio::percent(f64::from(scale)), crop: flip.then_some(crate::Crop { zoom: Ratio::new(1.5), turn: Angle::degrees(turn), ..crate::Crop::about(Focus::CENTRE) }) }
     })
 }
 
@@ -77,6 +77,15 @@ fn any_look() -> impl Strategy<Value = Look> {
         opacity: Ratio::percent(f64::from(opacity)),
         fill: Some(Paint::flat(if clay { Tint::Swatch(id("clay")) } else { Color::BLACK.into() })),
         type_look: Some(TypeLook { family: family.into(), ..TypeLook::default() }),
+        effects: vec![Effect::Shadow { dx: Length::css_px(2.0), dy: Length::ZERO, blur: Length::css_px(f64::from(opacity)), tint: Color::BLACK.into(), opacity: Ratio::HALF }],
+        backing: clay.then(|| Backing {
+            reach: Reach::Lines,
+            outline: Outline::RECT,
+            fill: Some(Paint::Pattern { motif: Motif::Dots, ink: Tint::Swatch(id("clay")), ground: None, size: Length::css_px(9.0), angle: Angle::ZERO }),
+            stroke: None,
+            pad_x: Ratio::HALF,
+            pad_y: Ratio::ZERO,
+        }),
         ..Look::default()
     })
 }
@@ -87,6 +96,16 @@ fn any_command() -> impl Strategy<Value = Command> {
         (any_target(), "[a-zé\\n ]{0,30}").prop_map(|(target, text)| Command::SetWords { target, text }),
         (any_target(), "[a-z ]{0,9}").prop_map(|(target, text)| Command::SetContent { target, content: words(&text).content }),
         (any_target(), any_look()).prop_map(|(target, look)| Command::SetLook { target, look }),
+        (any_target(), 0usize..12, 0usize..40, any_look()).prop_map(|(target, from, to, look)| {
+            let set = RunStyle { size: Some(look.opacity), tint: look.fill.and_then(|fill| fill.tints().next().cloned()), ..RunStyle::default() };
+            Command::StyleWords { target, from, to, change: StyleChange { set, ..StyleChange::default() } }
+        }),
+        (any_item(), prop::sample::subsequence(vec!["g1", "g2", "g3"], 0..3)).prop_map(|(item, groups)| Command::SetGroups { item, groups: groups.into_iter().map(id).collect() }),
+        (0u8..60, -1i64..300_000).prop_map(|(columns, gutter)| Command::SetGuides { piece: id("post"), guides: Guides { columns, column_gutter: Length::from_raw(gutter), ..Guides::default() } }),
+        (0usize..3, any_look()).prop_map(|(n, look)| {
+            let removed = |i: usize| Removed { item: item(&format!("t{i}"), "panel", 1.0), kin: Kin { look: look.clone(), ..picture() }, side: id("post-front"), index: i };
+            Command::SetTray { piece: id("post"), tray: (0..n).map(removed).collect() }
+        }),
         (any_item(), any_look()).prop_map(|(item, look)| Command::SetRelease { item, release: Release { look: Some(look), content: None } }),
         (any_item(), any_place()).prop_map(|(item, place)| Command::SetPlace { item, place }),
         (any_item(), any::<bool>(), any::<bool>()).prop_map(|(item, locked, hidden)| Command::SetFlags { item, locked, hidden }),
@@ -194,7 +213,7 @@ fn what_is_not_at_hand_is_refused_by_name() {
     let look = Look { type_look: Some(TypeLook { family: "Unheard Of".into(), ..TypeLook::default() }), ..Look::default() };
     let refused = Command::SetLook { target: Target::Shared(id("head")), look }.apply(&mut job, &Everything);
     assert_eq!(refused, Err(CommandError::UnknownFamily("Unheard Of".into())));
-    let content = Content::Picture { picture: Some(id("lost")), focus: Focus::CENTRE, frame: Outline::RECT };
+    let content = Content::Picture { picture: Some(id("lost")), focus: Focus::CENTRE, frame: Outline::RECT, fit: PictureFit::Fill };
     let refused = Command::SetContent { target: Target::Shared(id("pic")), content: content.clone() }.apply(&mut job, &Everything);
     assert_eq!(refused, Err(CommandError::UnknownPicture("lost".into())));
     let refused = Command::SetContent { target: Target::Shared(id("head")), content: Content::Shape { outline: Outline::RECT } }.apply(&mut job, &Everything);
@@ -220,4 +239,13 @@ fn typing_on_is_one_step_to_undo() {
     assert!(word("ab").replaces(&word("a")));
     assert!(!word("ab").replaces(&Command::SetTitle { title: "a".into() }));
     assert!(!word("ab").replaces(&Command::SetWords { target: Target::Only(id("p3")), text: "a".into() }));
+}
+
+#[test]
+fn a_swatch_of_something_kept_aside_stays() {
+    let mut job = job();
+    let look = Look { fill: Some(Paint::flat(Tint::Swatch(id("clay")))), ..Look::default() };
+    let removed = Removed { item: item("t", "gone", 0.0), kin: Kin { look, ..picture() }, side: id("post-front"), index: 0 };
+    Command::SetTray { piece: id("post"), tray: vec![removed] }.apply(&mut job, &Everything).unwrap();
+    assert!(matches!(Command::SetSwatch { id: id("clay"), swatch: None }.apply(&mut job, &Everything), Err(CommandError::SwatchInUse(_))));
 }

@@ -64,7 +64,7 @@ impl Part {
 }
 
 /// The point of a picture that must stay in view, as fractions of its width and height.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Focus {
     /// 0 is the left edge.
@@ -76,6 +76,19 @@ pub struct Focus {
 impl Focus {
     /// The middle of the picture.
     pub const CENTRE: Self = Self { x: Ratio::HALF, y: Ratio::HALF };
+}
+
+/// How a picture takes up its frame.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum PictureFit {
+    /// Covers it; what is left over is cut off.
+    #[default]
+    Fill,
+    /// Lies whole inside it.
+    Fit,
+    /// Repeats over it; the zoom is the share of the frame's width one copy takes.
+    Tile,
 }
 
 /// What an item says or shows.
@@ -97,6 +110,9 @@ pub enum Content {
         focus: Focus,
         /// The outline of the frame.
         frame: Outline,
+        /// How the picture takes it up.
+        #[serde(default)]
+        fit: PictureFit,
     },
     /// A shape.
     Shape {
@@ -132,6 +148,11 @@ impl Content {
     #[must_use]
     pub fn words(&self) -> Option<&RichText> {
         if let Self::Words { text, .. } = self { Some(text) } else { None }
+    }
+
+    /// The colours it brings with it.
+    pub fn tints(&self) -> impl Iterator<Item = &crate::Tint> {
+        self.words().into_iter().flat_map(RichText::runs).filter_map(|run| run.style.tint.as_ref())
     }
 
     /// The picture, if it shows one.

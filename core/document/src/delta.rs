@@ -42,7 +42,7 @@ impl JobDelta {
             ..Self::default()
         };
         let same_frame = |a: &Piece, b: &Piece| {
-            (&a.id, &a.name, &a.place, &a.format) == (&b.id, &b.name, &b.place, &b.format)
+            (&a.id, &a.name, &a.place, &a.format, &a.guides, &a.tray) == (&b.id, &b.name, &b.place, &b.format, &b.guides, &b.tray)
                 && a.sides.len() == b.sides.len()
                 && a.sides.iter().zip(&b.sides).all(|(a, b)| (&a.id, &a.name, &a.ground) == (&b.id, &b.name, &b.ground))
         };

@@ -85,4 +85,6 @@ identities! {
     AssetId,
     /// A shared colour of the job.
     SwatchId,
+    /// Items of a side that are picked and moved as one.
+    GroupId,
 }

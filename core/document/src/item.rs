@@ -2,9 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_units::{Length, Placement, Ratio};
+use vatman_units::{Angle, Length, Placement, Ratio};
 
-use crate::{Content, Focus, ItemId, KinId, Look, Part};
+use crate::{Content, Focus, GroupId, ItemId, KinId, Look, Part, SideId};
 
 /// What the same item in several pieces has in common.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -24,8 +24,22 @@ pub struct Kin {
 pub struct Crop {
     /// The point of the picture at the centre of the frame.
     pub centre: Focus,
-    /// Size of the picture relative to just covering the frame; 1 covers.
+    /// Size of the picture relative to just covering the frame (or, fitted, to just lying inside it).
     pub zoom: Ratio,
+    /// Clockwise turn of the picture inside its frame.
+    #[serde(default)]
+    pub turn: Angle,
+    /// Whether the picture is mirrored left to right inside its frame.
+    #[serde(default)]
+    pub flip: bool,
+}
+
+impl Crop {
+    /// Upright and at the size that just covers or fits, about a point.
+    #[must_use]
+    pub const fn about(centre: Focus) -> Self {
+        Self { centre, zoom: Ratio::ONE, turn: Angle::ZERO, flip: false }
+    }
 }
 
 /// Where an item sits in one piece.
@@ -100,6 +114,35 @@ pub struct Item {
     /// Neither shown nor exported.
     #[serde(default)]
     pub hidden: bool,
+    /// The groups it is in, outermost first. Items of a group lie next to each other.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<GroupId>>", optional)]
+    pub groups: Vec<GroupId>,
+}
+
+impl Item {
+    /// Deepest nesting of groups.
+    pub const DEEPEST_GROUP: usize = 8;
+
+    /// An item that shares everything and is neither locked nor hidden nor grouped.
+    #[must_use]
+    pub fn new(id: ItemId, kin: KinId, place: Place) -> Self {
+        Self { id, kin, place, release: Release::default(), locked: false, hidden: false, groups: Vec::new() }
+    }
+}
+
+/// An item taken off its side and kept aside, with all it needs to be put back.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Removed {
+    /// The item as it was.
+    pub item: Item,
+    /// What it shared at the time.
+    pub kin: Kin,
+    /// Where it lay.
+    pub side: SideId,
+    /// Its place from the back.
+    pub index: usize,
 }
 
 /// An item with sharing resolved: the plain sum of kin, release and place.

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-use crate::{AssetId, Color, Format, Item, ItemId, JobId, Kin, KinId, Paint, PieceId, Plain, SideId, Swatch, SwatchId, Tint};
+use crate::{AssetId, Color, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId, Plain, Removed, SideId, Swatch, SwatchId, Tint};
 
 /// One side of a piece.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -36,6 +36,12 @@ pub struct Piece {
     pub format: Format,
     /// One or more.
     pub sides: Vec<Side>,
+    /// Lines to lay things out by.
+    #[serde(default)]
+    pub guides: Guides,
+    /// Items taken away in the life of the piece, oldest first.
+    #[serde(default)]
+    pub tray: Vec<Removed>,
 }
 
 /// One message in all the sizes it is needed in.
@@ -114,12 +120,28 @@ impl Job {
         }
     }
 
+    /// Every content and look of the job, shared, released, or kept aside.
+    fn held(&self) -> impl Iterator<Item = (Option<&Content>, Option<&Look>)> {
+        let aside = self.pieces.iter().flat_map(|piece| &piece.tray);
+        let kins = self.kins.values().chain(aside.clone().map(|removed| &removed.kin)).map(|kin| (Some(&kin.content), Some(&kin.look)));
+        let own = self.items().chain(aside.map(|removed| &removed.item)).map(|item| (item.release.content.as_ref(), item.release.look.as_ref()));
+        kins.chain(own)
+    }
+
+    /// Whether a swatch is used anywhere in the job.
+    #[must_use]
+    pub fn uses_swatch(&self, id: &SwatchId) -> bool {
+        let is = |tint: &Tint| matches!(tint, Tint::Swatch(other) if other == id);
+        self.held().any(|(content, look)| content.is_some_and(|content| content.tints().any(is)) || look.is_some_and(|look| look.tints().any(is)))
+            || self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()).flat_map(Paint::tints).any(is)
+    }
+
     /// The pictures it uses, each once, in order of identity.
     #[must_use]
     pub fn pictures(&self) -> Vec<AssetId> {
-        let shared = self.kins.values().filter_map(|kin| kin.content.picture());
-        let own = self.items().filter_map(|item| item.release.content.as_ref()?.picture());
-        let mut all: Vec<_> = shared.chain(own).cloned().collect();
+        let held = self.held().flat_map(|(content, look)| content.and_then(Content::picture).into_iter().chain(look.into_iter().flat_map(Look::pictures)));
+        let grounds = self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()?.picture());
+        let mut all: Vec<_> = held.chain(grounds).cloned().collect();
         all.sort();
         all.dedup();
         all

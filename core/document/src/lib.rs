@@ -6,30 +6,36 @@ mod color_reading;
 mod command;
 mod content;
 mod delta;
+mod effects;
 mod format;
+mod guides;
 mod id;
 mod item;
 mod job;
 mod look;
 mod oklab;
 mod outline;
+mod paint;
 mod shapes;
 mod stored;
 mod words;
 
-pub use color::{Color, ColorError, Paint, Stop, Swatch, Tint};
+pub use color::{Color, ColorError, Swatch, Tint};
 pub use command::{Command, CommandError, Known, Target};
-pub use content::{Content, Focus, Part};
+pub use content::{Content, Focus, Part, PictureFit};
 pub use delta::JobDelta;
+pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
 pub use format::{Format, FormatError};
-pub use id::{AssetId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
-pub use item::{Crop, Item, Kin, Place, Plain, Release};
+pub use guides::{GuideLine, Guides};
+pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
+pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
 pub use job::{Job, Piece, Side};
-pub use look::{Align, Blend, Look, Stroke, TextFit, TypeLook, VAlign};
+pub use look::{Align, Forms, ListMark, Look, TextFit, TypeLook, VAlign};
 pub use oklab::Oklab;
 pub use outline::Outline;
+pub use paint::{Motif, Paint, Stop};
 pub use stored::{CURRENT_VERSION, StoredError, read_job, write_job};
-pub use words::{RichText, Run, RunStyle};
+pub use words::{RichText, Run, RunStyle, Script, StyleChange};
 
 /// Every type the front end sees, for generating its declarations in one place.
 #[must_use]
@@ -37,8 +43,8 @@ pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
-        vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
-        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Paint, Swatch, Part, Focus, Content, Outline, RunStyle, Run, RichText, Align,
-        VAlign, Blend, Stroke, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Format, Side, Piece, Job, Target, Command, JobDelta,
+        vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, GroupId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
+        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, Content, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
+        VAlign, Blend, StrokePlace, Join, Cap, Stroke, Effect, Reach, Backing, Curve, ListMark, Forms, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Removed, Format, GuideLine, Guides, Side, Piece, Job, Target, Command, JobDelta,
     ]
 }

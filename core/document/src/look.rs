@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
-use crate::{Color, Paint};
+use crate::{AssetId, Backing, Blend, Color, Curve, Effect, Paint, Stroke, Tint};
 
 /// How lines stand in their box.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
@@ -40,6 +40,8 @@ pub enum VAlign {
 pub enum TextFit {
     /// Lines wrap at the width of the box; its height follows.
     Grow,
+    /// Lines break only where typed; width and height follow, from the edge the lines stand at.
+    AsTyped,
     /// The type shrinks until the text fits the box, to no less than `floor` of its size; then it spills, and that is reported.
     Shrink {
         /// Least share of the set size.
@@ -81,6 +83,21 @@ pub struct TypeLook {
     /// Lines of like length instead of lines as full as they go.
     #[serde(default)]
     pub even: bool,
+    /// Struck through throughout.
+    #[serde(default)]
+    pub strike: bool,
+    /// Extra distance between paragraphs as a ratio of the size.
+    #[serde(default)]
+    pub paragraph_gap: Ratio,
+    /// Mark before each paragraph.
+    #[serde(default)]
+    pub list: ListMark,
+    /// Forms of letters and figures.
+    #[serde(default)]
+    pub forms: Forms,
+    /// The line the words run along, where it is not straight.
+    #[serde(default)]
+    pub curve: Option<Curve>,
 }
 
 impl Default for TypeLook {
@@ -98,33 +115,40 @@ impl Default for TypeLook {
             underline: false,
             fit: TextFit::Grow,
             even: false,
+            strike: false,
+            paragraph_gap: Ratio::ZERO,
+            list: ListMark::None,
+            forms: Forms::default(),
+            curve: None,
         }
     }
 }
 
-/// A line along an outline, centred on it.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(deny_unknown_fields)]
-pub struct Stroke {
-    /// What it is drawn with.
-    pub paint: Paint,
-    /// Width at a place scale of one.
-    pub width: Length,
-}
-
-/// How an item mixes with what lies below it (W3C Compositing and Blending Level 1).
+/// A mark before each paragraph.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(rename_all = "camelCase")]
-pub enum Blend {
-    /// Covers.
+pub enum ListMark {
+    /// None.
     #[default]
-    Normal,
-    /// Darkens.
-    Multiply,
-    /// Lightens.
-    Screen,
-    /// Darkens the dark and lightens the light.
-    Overlay,
+    None,
+    /// A bullet.
+    Bullet,
+    /// 1., 2., 3.
+    Number,
+}
+
+/// Forms of letters and figures a face may offer (OpenType features).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(default, deny_unknown_fields, rename_all = "camelCase")]
+pub struct Forms {
+    /// Small capitals for small letters (`smcp`).
+    pub small_caps: bool,
+    /// Figures of one width (`tnum`).
+    pub tabular: bool,
+    /// Figures with ascenders and descenders (`onum`).
+    pub old_figures: bool,
+    /// Letters stay apart (`liga` and `clig` off).
+    pub no_ligatures: bool,
 }
 
 /// How an item looks.
@@ -142,11 +166,23 @@ pub struct Look {
     /// How its words are set.
     #[serde(rename = "type")]
     pub type_look: Option<TypeLook>,
+    /// What light does to it, in order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Effect>>", optional)]
+    pub effects: Vec<Effect>,
+    /// A shape behind its words.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub backing: Option<Backing>,
+    /// Blurs what lies behind it, seen through its own paint; twice the standard deviation, at a place scale of one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub frost: Option<Length>,
 }
 
 impl Default for Look {
     fn default() -> Self {
-        Self { fill: Some(Paint::flat(Color::BLACK)), stroke: None, opacity: Ratio::ONE, blend: Blend::Normal, type_look: None }
+        Self { fill: Some(Paint::flat(Color::BLACK)), stroke: None, opacity: Ratio::ONE, blend: Blend::Normal, type_look: None, effects: Vec::new(), backing: None, frost: None }
     }
 }
 
@@ -154,38 +190,62 @@ impl Look {
     /// Why it cannot be kept, if so.
     #[must_use]
     pub fn problem(&self) -> Option<String> {
-        let longest = Length::inches(100.0);
         if !self.opacity.is_fraction() {
             return Some("Opacity lies between 0 and 100 %.".into());
         }
-        if !self.paints().all(Paint::is_sound) {
-            return Some("A gradient needs 2 to 32 stops in rising order.".into());
+        if self.effects.len() > Effect::MOST {
+            return Some("An item carries at most 12 effects.".into());
         }
-        if self.stroke.as_ref().is_some_and(|stroke| stroke.width.raw() < 0 || stroke.width > longest) {
-            return Some("A line is 0 to 100 in wide.".into());
+        if self.frost.is_some_and(|frost| frost.raw() < 0 || frost > Length::inches(10.0)) {
+            return Some("What lies behind is blurred by 0 to 10 in.".into());
         }
-        let kind = self.type_look.as_ref()?;
-        let floor = match kind.fit {
-            TextFit::Grow => Ratio::ONE,
-            TextFit::Shrink { floor } | TextFit::Fill { floor } => floor,
-        };
-        if !(1..=1_000).contains(&kind.weight) {
-            Some("A weight lies between 1 and 1,000.".into())
-        } else if !kind.size.is_positive() || kind.size > longest {
-            Some("Type is more than 0 and at most 100 in high.".into())
-        } else if !(0.3..=5.0).contains(&kind.leading.get()) || !(-0.5..=5.0).contains(&kind.tracking.get()) {
-            Some("Leading lies between 30 and 500 %, letter spacing between -50 and 500 % of the size.".into())
-        } else if !(0.01..=1.0).contains(&floor.get()) {
-            Some("Type may shrink to between 1 and 100 % of its size.".into())
-        } else if kind.family.is_empty() || kind.family.len() > 100 {
-            Some("A family has a name of up to 100 letters.".into())
-        } else {
-            None
-        }
+        let parts = self.fill.as_ref().and_then(Paint::problem).or_else(|| self.stroke.as_ref()?.problem()).or_else(|| self.backing.as_ref()?.problem());
+        parts.or_else(|| self.effects.iter().find_map(Effect::problem)).or_else(|| self.type_look.as_ref()?.problem())
     }
 
     /// All paints of the look.
     pub fn paints(&self) -> impl Iterator<Item = &Paint> {
-        self.fill.iter().chain(self.stroke.iter().map(|stroke| &stroke.paint))
+        let backing = self.backing.iter().flat_map(|backing| backing.fill.iter().chain(backing.stroke.iter().map(|stroke| &stroke.paint)));
+        self.fill.iter().chain(self.stroke.iter().map(|stroke| &stroke.paint)).chain(backing)
+    }
+
+    /// All colours of the look.
+    pub fn tints(&self) -> impl Iterator<Item = &Tint> {
+        self.paints().flat_map(Paint::tints).chain(self.effects.iter().filter_map(Effect::tint))
+    }
+
+    /// All colours of the look, to be changed.
+    pub fn tints_mut(&mut self) -> impl Iterator<Item = &mut Tint> {
+        let backing = self.backing.iter_mut().flat_map(|backing| backing.fill.iter_mut().chain(backing.stroke.iter_mut().map(|stroke| &mut stroke.paint)));
+        let paints = self.fill.iter_mut().chain(self.stroke.iter_mut().map(|stroke| &mut stroke.paint)).chain(backing);
+        paints.flat_map(Paint::tints_mut).chain(self.effects.iter_mut().filter_map(Effect::tint_mut))
+    }
+
+    /// The pictures its paints show.
+    pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
+        self.paints().filter_map(Paint::picture)
+    }
+}
+
+impl TypeLook {
+    fn problem(&self) -> Option<String> {
+        let floor = match self.fit {
+            TextFit::Grow | TextFit::AsTyped => Ratio::ONE,
+            TextFit::Shrink { floor } | TextFit::Fill { floor } => floor,
+        };
+        let bend = if let Some(Curve::Arc { bend }) = self.curve { bend.to_degrees().abs() } else { 0.0 };
+        if !(1..=1_000).contains(&self.weight) {
+            Some("A weight lies between 1 and 1,000.".into())
+        } else if !self.size.is_positive() || self.size > Length::inches(100.0) {
+            Some("Type is more than 0 and at most 100 in high.".into())
+        } else if !(0.3..=5.0).contains(&self.leading.get()) || !(-0.5..=5.0).contains(&self.tracking.get()) || !(0.0..=10.0).contains(&self.paragraph_gap.get()) {
+            Some("Leading lies between 30 and 500 %, letter spacing between -50 and 500 %, the gap of paragraphs between 0 and 1,000 % of the size.".into())
+        } else if !(0.01..=1.0).contains(&floor.get()) {
+            Some("Type may shrink to between 1 and 100 % of its size.".into())
+        } else if self.family.is_empty() || self.family.len() > 100 {
+            Some("A family has a name of up to 100 letters.".into())
+        } else {
+            (bend > 330.0).then(|| "A line bends by at most 330 degrees.".into())
+        }
     }
 }

@@ -8,7 +8,7 @@ use vatman_units::{Angle, Length, Ratio};
 const TOLERANCE: f64 = 0.01;
 
 /// The outline of a shape or of the frame of a picture, fitted to the item's box.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
 pub enum Outline {
     /// A rectangle; the radius is held to half the shorter side.

@@ -6,6 +6,16 @@ use vatman_units::Ratio;
 
 use crate::Tint;
 
+/// Height of a range of text relative to its line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Script {
+    /// Raised and smaller.
+    Superscript,
+    /// Lowered and smaller.
+    Subscript,
+}
+
 /// What a range of text has different from the whole.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(default, deny_unknown_fields, rename_all = "camelCase")]
@@ -28,6 +38,52 @@ pub struct RunStyle {
     /// Underline.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub underline: Option<bool>,
+    /// Struck through.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub strike: Option<bool>,
+    /// Extra distance between letters as a ratio of the size.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tracking: Option<Ratio>,
+    /// Shown in capitals.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub caps: Option<bool>,
+    /// Raised or lowered.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub script: Option<Script>,
+}
+
+impl RunStyle {
+    /// This style with what another says instead; what the other leaves open stays.
+    #[must_use]
+    pub fn changed(&self, by: &StyleChange) -> Self {
+        let keep = |change: &Option<bool>, own: Option<bool>| change.map_or(own, Some);
+        let base = if by.clear { Self::default() } else { self.clone() };
+        let more = &by.set;
+        Self {
+            family: more.family.clone().or(base.family),
+            weight: more.weight.or(base.weight),
+            italic: keep(&more.italic, base.italic),
+            size: more.size.or(base.size),
+            tint: more.tint.clone().or(base.tint),
+            underline: keep(&more.underline, base.underline),
+            strike: keep(&more.strike, base.strike),
+            tracking: more.tracking.or(base.tracking),
+            caps: keep(&more.caps, base.caps),
+            script: if by.level { None } else { more.script.or(base.script) },
+        }
+    }
+}
+
+/// A change of style of a range of text.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(default, deny_unknown_fields)]
+pub struct StyleChange {
+    /// What is set; the rest stays.
+    pub set: RunStyle,
+    /// First takes away everything the range has different from the whole.
+    pub clear: bool,
+    /// Puts the range back on the line.
+    pub level: bool,
 }
 
 /// A stretch of text in one style.
@@ -120,6 +176,32 @@ impl RichText {
         out
     }
 
+    /// A change of style of the letters from one offset to another, in UTF-16 units; offsets beyond the end mean the end.
+    #[must_use]
+    pub fn styled(&self, from: usize, to: usize, change: &StyleChange) -> Self {
+        let text = self.text();
+        let byte = |at: usize| {
+            let mut units = 0;
+            text.char_indices().find(|(_, c)| {
+                let here = units >= at;
+                units += c.len_utf16();
+                here
+            }).map_or(text.len(), |(i, _)| i)
+        };
+        let (from, to) = (byte(from.min(to)), byte(from.max(to)));
+        let mut out = Self::default();
+        for run in self.slice(0, from) {
+            out.push(run);
+        }
+        for run in self.slice(from, to) {
+            out.push(Run { style: run.style.changed(change), ..run });
+        }
+        for run in self.slice(to, text.len()) {
+            out.push(run);
+        }
+        out
+    }
+
     fn style_before(&self, offset: usize) -> RunStyle {
         let mut end = 0;
         for run in &self.runs {
@@ -167,6 +249,26 @@ mod tests {
     }
 
     proptest! {
+        #[test]
+        fn a_style_reaches_exactly_its_range(a in "[aé🏺\\n]{0,9}", b in "[aé🏺]{0,9}", from in 0usize..24, to in 0usize..24) {
+            let text = RichText::from(vec![Run { text: a, ..Run::default() }, bold(&b)]);
+            let change = StyleChange { set: RunStyle { strike: Some(true), ..RunStyle::default() }, ..StyleChange::default() };
+            let out = text.styled(from, to, &change);
+            prop_assert_eq!(out.text(), text.text());
+            let mut at = 0;
+            for run in out.runs() {
+                for letter in run.text.chars() {
+                    let inside = at >= from.min(to) && at < from.max(to);
+                    // An offset inside a letter of two units means its end.
+                    let split = letter.len_utf16() == 2 && (at + 1 == from.min(to) || at + 1 == from.max(to));
+                    prop_assert!(split || run.style.strike.is_some() == inside);
+                    at += letter.len_utf16();
+                }
+            }
+            let cleared = out.styled(0, 99, &StyleChange { clear: true, ..StyleChange::default() });
+            prop_assert!(cleared.runs().len() <= 1);
+        }
+
         #[test]
         fn new_letters_are_what_was_typed(a in "[abé\\n]{0,12}", b in "[abé]{0,12}", c in "[abé\\n]{0,20}") {
             let text = RichText::from(vec![Run { text: a, ..Run::default() }, bold(&b)]);

@@ -1,13 +1,16 @@
 //! From a scene to what leaves: SVG, pixels and PDF. One walk, one sink each.
 
+mod base64;
 mod paths;
 mod pdf;
 mod pixels;
+mod shade;
 mod svg;
 mod walk;
 
+pub use base64::base64;
 pub use paths::rect_path;
 pub use pdf::{PdfError, PdfOptions, PdfPage, write_pdf};
 pub use pixels::{PixelError, PixelOptions, render_pixels};
-pub use svg::{PictureLinks, SvgOptions, item_fragment, write_svg};
+pub use svg::{GROUND_ID, PictureLinks, SvgOptions, ground_fragment, item_element, item_fragment, write_svg};
 pub use walk::{Sink, walk};

@@ -1,14 +1,14 @@
 //! Outlines in other libraries' terms, and the extent of nodes.
 
 use kurbo::{Affine, BezPath, PathEl, Rect};
-use vatman_scene::{GlyphNode, Line, Node};
+use vatman_scene::{GlyphNode, Line, Node, Shadow};
 use vatman_type::GlyphOutlines;
 
 /// The outlines of a run of glyphs as one path.
 pub(crate) fn glyph_path(node: &GlyphNode, outlines: &dyn GlyphOutlines) -> BezPath {
     let mut path = BezPath::new();
     for glyph in &node.run.glyphs {
-        let place = Affine::translate((glyph.x, glyph.y)) * Affine::scale(node.run.size);
+        let place = glyph.transform(node.run.size);
         path.extend(outlines.glyph(node.run.face, glyph.id).iter().map(|element| place * element));
     }
     path
@@ -50,15 +50,21 @@ pub(crate) fn pdf_path(path: &BezPath) -> Option<krilla::geom::Path> {
     out.finish()
 }
 
+/// The factor by which a transform scales lengths, on the mean of both directions.
+pub(crate) fn scale_of(transform: Affine) -> f64 {
+    transform.determinant().abs().sqrt()
+}
+
 /// A box around everything a node can paint, in the coordinates `transform` leads to.
 pub(crate) fn extent(node: &Node, transform: Affine) -> Option<Rect> {
-    // A mitre may reach twice its limit of 4 half widths.
-    let reach = |line: &Option<Line>| line.as_ref().map_or(0.0, |line| line.width * 2.0);
+    let reach = |line: &Option<Line>| line.as_ref().map_or(0.0, Line::reach);
     match node {
         Node::Group(group) => {
             let inner = transform * group.transform;
             let all = group.children.iter().filter_map(|child| extent(child, inner)).reduce(|a, b| a.union(b))?;
-            Some(group.clip.as_ref().map_or(all, |clip| all.intersect(inner.transform_rect_bbox(clip.control_box()))))
+            let seen = group.clip.as_ref().map_or(all, |clip| all.intersect(inner.transform_rect_bbox(clip.control_box())));
+            let thrown = group.shadows.iter().map(Shadow::reach).fold(0.0, f64::max) * scale_of(transform);
+            Some(seen.inflate(thrown, thrown))
         }
         Node::Path(path) => Some(transform.transform_rect_bbox(path.path.control_box().inflate(reach(&path.stroke), reach(&path.stroke)))),
         Node::Glyphs(glyphs) => {

@@ -11,16 +11,17 @@ use krilla::image::Image;
 use krilla::metadata::Metadata;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
-use krilla::paint::{Fill, FillRule, LineJoin, LinearGradient, Paint, RadialGradient, SpreadMethod, Stop, Stroke};
+use krilla::paint::{Fill, FillRule, LineCap, LineJoin, LinearGradient, Paint, Pattern, RadialGradient, SpreadMethod, Stop, Stroke, StrokeDash, SweepGradient};
 use krilla::surface::Surface;
 use krilla::text::{Font, GlyphId, KrillaGlyph};
 use thiserror::Error;
-use vatman_document::{AssetId, Blend};
+use vatman_document::{AssetId, Blend, Cap, Join};
 use vatman_photo::{PictureFormat, Pictures};
-use vatman_scene::{Brush, GlyphNode, Group, ImageNode, Line, PathNode, Rgba, Scene};
+use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, PathNode, Rgba, Scene, Tile};
 use vatman_type::{FaceId, FontLibrary};
 
-use crate::paths::pdf_path;
+use crate::paths::{pdf_path, scale_of};
+use crate::pixels::{Patch, PixelError, frosted, thrown};
 use crate::walk::{Sink, walk};
 
 /// Points in a CSS pixel.
@@ -37,6 +38,8 @@ pub struct PdfOptions {
 pub struct PdfPage<'a> {
     /// What is on it.
     pub scene: &'a Scene,
+    /// Resolution of what vectors cannot say, in pixels per inch.
+    pub ppi: f64,
 }
 
 /// Why there is no PDF.
@@ -48,6 +51,9 @@ pub enum PdfError {
     /// A face cannot be embedded.
     #[error("A typeface used in the design cannot be embedded.")]
     Font,
+    /// Shadows or what is blurred behind a panel could not be drawn.
+    #[error(transparent)]
+    Pixels(#[from] PixelError),
     /// The writer refused.
     #[error("The PDF could not be written: {0}.")]
     Writer(String),
@@ -71,7 +77,7 @@ pub fn write_pdf(pages: &[PdfPage<'_>], title: &str, options: PdfOptions, librar
         let settings = PageSettings::from_wh(width as f32, height as f32).ok_or_else(unmade)?.with_trim_box(trim).with_bleed_box(Rect::from_xywh(0.0, 0.0, width as f32, height as f32));
         let mut target = document.start_page_with(settings);
         let surface = target.surface();
-        let mut sink = Writer { surface, pushes: Vec::new(), library, pictures, fonts: &mut fonts, images: &mut images };
+        let mut sink = Writer { surface, pushes: Vec::new(), scales: vec![page.ppi / 96.0], library, pictures, fonts: &mut fonts, images: &mut images };
         let outcome = sink.page(scene, bleed);
         drop(sink);
         target.finish();
@@ -84,6 +90,8 @@ struct Writer<'a, 's> {
     surface: Surface<'s>,
     /// How many pushes each open group made; the surface must be popped as often.
     pushes: Vec<usize>,
+    /// Pixels in a unit of the coordinates outside each open group, for what becomes pixels.
+    scales: Vec<f64>,
     library: &'a FontLibrary,
     pictures: &'a Pictures,
     fonts: &'a mut HashMap<FaceId, Font>,
@@ -105,15 +113,103 @@ impl Writer<'_, '_> {
         outcome
     }
 
-    fn set_paint(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, round: bool) {
-        self.surface.set_fill(fill.map(|brush| {
-            let (paint, opacity) = paint(brush);
-            Fill { paint, opacity, rule: FillRule::NonZero }
+    fn brush(&mut self, brush: &Brush) -> Result<(Paint, NormalizedF32), PdfError> {
+        match brush {
+            Brush::Tile(tile) => Ok((self.tiled(tile), NormalizedF32::ONE)),
+            Brush::Image { asset, dest, .. } => Ok((self.pictured(asset, *dest)?, NormalizedF32::ONE)),
+            Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => Ok(paint(brush)),
+        }
+    }
+
+    fn tiled(&mut self, tile: &Tile) -> Paint {
+        let mut builder = self.surface.stream_builder();
+        let mut surface = builder.surface();
+        let mut area = |path: kurbo::BezPath, color: Rgba| {
+            let (paint, opacity) = paint(&Brush::Flat(color));
+            surface.set_stroke(None);
+            surface.set_fill(Some(Fill { paint, opacity, rule: FillRule::NonZero }));
+            if let Some(path) = pdf_path(&path) {
+                surface.draw_path(&path);
+            }
+        };
+        if let Some(ground) = tile.ground {
+            area(tile.cell.to_rect().to_path(0.01), ground);
+        }
+        area(tile.figure.clone(), tile.ink);
+        surface.finish();
+        let stream = builder.finish();
+        Pattern { stream, transform: matrix(tile.transform), width: tile.cell.width as f32, height: tile.cell.height as f32 }.into()
+    }
+
+    fn pictured(&mut self, asset: &AssetId, dest: kurbo::Rect) -> Result<Paint, PdfError> {
+        let image = self.embedded(asset)?;
+        let (w, h) = (dest.width() as f32, dest.height() as f32);
+        let size = Size::from_wh(w, h).ok_or_else(|| PdfError::Picture(asset.to_string()))?;
+        let mut builder = self.surface.stream_builder();
+        let mut surface = builder.surface();
+        surface.draw_image(image, size);
+        surface.finish();
+        let stream = builder.finish();
+        Ok(Pattern { stream, transform: Transform::from_translate(dest.x0 as f32, dest.y0 as f32), width: w, height: h }.into())
+    }
+
+    fn set_paint(&mut self, fill: Option<&Brush>, stroke: Option<&Line>) -> Result<(), PdfError> {
+        let fill = fill.map(|brush| self.brush(brush)).transpose()?;
+        let stroke = stroke.map(|line| Ok::<_, PdfError>((self.brush(&line.brush)?, line))).transpose()?;
+        self.surface.set_fill(fill.map(|(paint, opacity)| Fill { paint, opacity, rule: FillRule::NonZero }));
+        self.surface.set_stroke(stroke.map(|((paint, opacity), line)| Stroke {
+            paint,
+            opacity,
+            width: line.width as f32,
+            line_join: match line.join {
+                Join::Mitre => LineJoin::Miter,
+                Join::Round => LineJoin::Round,
+                Join::Bevel => LineJoin::Bevel,
+            },
+            line_cap: match line.cap {
+                Cap::Flat => LineCap::Butt,
+                Cap::Round => LineCap::Round,
+                Cap::Square => LineCap::Square,
+            },
+            miter_limit: 4.0,
+            dash: (!line.dash.is_empty()).then(|| StrokeDash { array: line.dash.iter().map(|part| *part as f32).collect(), offset: 0.0 }),
         }));
-        self.surface.set_stroke(stroke.map(|line| {
-            let (paint, opacity) = paint(&line.brush);
-            Stroke { paint, opacity, width: line.width as f32, line_join: if round { LineJoin::Round } else { LineJoin::Miter }, miter_limit: 4.0, ..Stroke::default() }
-        }));
+        Ok(())
+    }
+
+    /// Draws pixels where they belong, in the present coordinates.
+    fn patch(&mut self, patch: Option<Patch>) {
+        let Some(Patch { pixels, area }) = patch else { return };
+        let Some(size) = Size::from_wh(area.width() as f32, area.height() as f32) else { return };
+        let pixels = pixels.straight();
+        let image = Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height());
+        self.surface.push_transform(&Transform::from_translate(area.x0 as f32, area.y0 as f32));
+        self.surface.draw_image(image, size);
+        self.surface.pop();
+    }
+
+    fn scale(&self) -> f64 {
+        self.scales.last().copied().unwrap_or(1.0)
+    }
+
+    /// Fill and line of something drawn by `draw`, in their order.
+    fn painted(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, mut draw: impl FnMut(&mut Self, bool)) -> Result<(), PdfError> {
+        match stroke {
+            Some(line) if line.below => {
+                self.set_paint(None, Some(line))?;
+                draw(self, true);
+                if let Some(brush) = fill {
+                    self.set_paint(Some(brush), None)?;
+                    draw(self, false);
+                }
+            }
+            _ if fill.is_none() && stroke.is_none() => {}
+            _ => {
+                self.set_paint(fill, stroke)?;
+                draw(self, false);
+            }
+        }
+        Ok(())
     }
 
     fn embedded(&mut self, id: &AssetId) -> Result<Image, PdfError> {
@@ -145,21 +241,21 @@ fn is_turned(bytes: &[u8]) -> bool {
 impl Sink for Writer<'_, '_> {
     type Error = PdfError;
 
+    fn frost(&mut self, frost: &Frost, scene: &Scene, below: usize) -> Result<(), PdfError> {
+        let Some(outline) = pdf_path(&frost.outline) else { return Ok(()) };
+        let patch = frosted(frost, scene, below, self.scale(), self.library, self.pictures)?;
+        self.surface.push_clip_path(&outline, &FillRule::NonZero);
+        self.surface.push_opacity(share(frost.opacity));
+        self.patch(patch);
+        self.surface.pop();
+        self.surface.pop();
+        Ok(())
+    }
+
     fn begin(&mut self, group: &Group) -> Result<(), PdfError> {
-        self.surface.push_transform(&matrix(group.transform));
-        let mut pushes = 1;
-        if let Some(clip) = group.clip.as_ref().and_then(pdf_path) {
-            self.surface.push_clip_path(&clip, &FillRule::NonZero);
-            pushes += 1;
-        }
+        let mut pushes = 0;
         // In this order: an isolated group outside would hide from the blend what lies below.
-        let mode = match group.blend {
-            Blend::Normal => None,
-            Blend::Multiply => Some(BlendMode::Multiply),
-            Blend::Screen => Some(BlendMode::Screen),
-            Blend::Overlay => Some(BlendMode::Overlay),
-        };
-        if let Some(mode) = mode {
+        if let Some(mode) = blend_mode(group.blend) {
             self.surface.push_blend_mode(mode);
             pushes += 1;
         }
@@ -171,23 +267,34 @@ impl Sink for Writer<'_, '_> {
             self.surface.push_isolated();
             pushes += 1;
         }
+        let below = thrown(group, false, self.scale(), self.library, self.pictures)?;
+        self.patch(below);
+        self.surface.push_transform(&matrix(group.transform));
+        let mut inside = 1;
+        if let Some(clip) = group.clip.as_ref().and_then(pdf_path) {
+            self.surface.push_clip_path(&clip, &FillRule::NonZero);
+            inside += 1;
+        }
         self.pushes.push(pushes);
+        self.pushes.push(inside);
+        self.scales.push(self.scale() * scale_of(group.transform));
         Ok(())
     }
 
-    fn end(&mut self, _: &Group) -> Result<(), PdfError> {
-        for _ in 0..self.pushes.pop().unwrap_or(0) {
-            self.surface.pop();
+    fn end(&mut self, group: &Group) -> Result<(), PdfError> {
+        self.scales.pop();
+        self.pop_group();
+        let over = thrown(group, true, self.scale(), self.library, self.pictures);
+        if let Ok(over) = &over {
+            self.patch(over.as_ref().map(|patch| Patch { pixels: patch.pixels.clone(), area: patch.area }));
         }
-        Ok(())
+        self.pop_group();
+        over.map(drop).map_err(PdfError::from)
     }
 
     fn path(&mut self, node: &PathNode) -> Result<(), PdfError> {
-        if let Some(path) = pdf_path(&node.path) {
-            self.set_paint(node.fill.as_ref(), node.stroke.as_ref(), false);
-            self.surface.draw_path(&path);
-        }
-        Ok(())
+        let Some(path) = pdf_path(&node.path) else { return Ok(()) };
+        self.painted(node.fill.as_ref(), node.stroke.as_ref(), |writer, _| writer.surface.draw_path(&path))
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), PdfError> {
@@ -202,27 +309,30 @@ impl Sink for Writer<'_, '_> {
                 font
             }
         };
+        let size = run.size as f32;
+        let straight = run.glyphs.iter().all(|glyph| glyph.turn == 0.0);
         let next = run.glyphs.iter().skip(1).map(|glyph| glyph.x).chain(std::iter::once(run.glyphs.last().map_or(0.0, |last| last.x + last.advance)));
         let glyphs: Vec<KrillaGlyph> = run
             .glyphs
             .iter()
             .zip(next)
             .map(|(glyph, next)| {
-                let advance = (next - glyph.x) / run.size;
-                KrillaGlyph::new(GlyphId::new(glyph.id), advance as f32, 0.0, ((glyph.y - first.y) / run.size) as f32, 0.0, glyph.text.clone(), None)
+                let (advance, lift) = if straight { ((next - glyph.x) / run.size, (first.y - glyph.y) / run.size) } else { (glyph.advance / run.size, 0.0) };
+                KrillaGlyph::new(GlyphId::new(glyph.id), advance as f32, 0.0, lift as f32, 0.0, glyph.text.clone(), None)
             })
             .collect();
-        let start = Point::from_xy(first.x as f32, first.y as f32);
-        // The line around letters lies below their fill and is an outline, so that the words are in the file once.
-        if let Some(line) = &node.stroke {
-            self.set_paint(None, Some(line), true);
-            self.surface.draw_glyphs(start, &glyphs, font.clone(), &run.text, run.size as f32, true);
-        }
-        if let Some(brush) = &node.fill {
-            self.set_paint(Some(brush), None, false);
-            self.surface.draw_glyphs(start, &glyphs, font, &run.text, run.size as f32, false);
-        }
-        Ok(())
+        // The line below letters is an outline, so that the words are in the file once.
+        self.painted(node.fill.as_ref(), node.stroke.as_ref(), |writer, outlined| {
+            if straight {
+                writer.surface.draw_glyphs(Point::from_xy(first.x as f32, first.y as f32), &glyphs, font.clone(), &run.text, size, outlined);
+                return;
+            }
+            for (glyph, place) in glyphs.iter().zip(&run.glyphs) {
+                writer.surface.push_transform(&matrix(Affine::translate((place.x, place.y)) * Affine::rotate(place.turn)));
+                writer.surface.draw_glyphs(Point::from_xy(0.0, 0.0), std::slice::from_ref(glyph), font.clone(), &run.text, size, outlined);
+                writer.surface.pop();
+            }
+        })
     }
 
     fn image(&mut self, node: &ImageNode) -> Result<(), PdfError> {
@@ -235,6 +345,35 @@ impl Sink for Writer<'_, '_> {
         self.surface.pop();
         Ok(())
     }
+}
+
+impl Writer<'_, '_> {
+    fn pop_group(&mut self) {
+        for _ in 0..self.pushes.pop().unwrap_or(0) {
+            self.surface.pop();
+        }
+    }
+}
+
+fn blend_mode(blend: Blend) -> Option<BlendMode> {
+    Some(match blend {
+        Blend::Normal => return None,
+        Blend::Multiply => BlendMode::Multiply,
+        Blend::Screen => BlendMode::Screen,
+        Blend::Overlay => BlendMode::Overlay,
+        Blend::Darken => BlendMode::Darken,
+        Blend::Lighten => BlendMode::Lighten,
+        Blend::ColorDodge => BlendMode::ColorDodge,
+        Blend::ColorBurn => BlendMode::ColorBurn,
+        Blend::HardLight => BlendMode::HardLight,
+        Blend::SoftLight => BlendMode::SoftLight,
+        Blend::Difference => BlendMode::Difference,
+        Blend::Exclusion => BlendMode::Exclusion,
+        Blend::Hue => BlendMode::Hue,
+        Blend::Saturation => BlendMode::Saturation,
+        Blend::Color => BlendMode::Color,
+        Blend::Luminosity => BlendMode::Luminosity,
+    })
 }
 
 fn matrix(affine: Affine) -> Transform {
@@ -267,6 +406,20 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
             };
             (gradient.into(), NormalizedF32::ONE)
         }
+        Brush::Conic { centre, start, stops: list, .. } => {
+            let from_top = Affine::rotate_about(start - std::f64::consts::FRAC_PI_2, *centre);
+            let gradient = SweepGradient {
+                cx: centre.x as f32,
+                cy: centre.y as f32,
+                start_angle: 0.0,
+                end_angle: 360.0,
+                transform: matrix(from_top),
+                spread_method: SpreadMethod::Pad,
+                stops: stops(list),
+                anti_alias: false,
+            };
+            (gradient.into(), NormalizedF32::ONE)
+        }
         Brush::Radial { centre, radius, stops: list } => {
             let gradient = RadialGradient {
                 fx: centre.x as f32,
@@ -282,5 +435,8 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
             };
             (gradient.into(), NormalizedF32::ONE)
         }
+        // Repeated paints need the surface; these are drawn by their writer.
+        Brush::Tile(tile) => (color(tile.ink).into(), share(tile.ink.a)),
+        Brush::Image { .. } => (rgb::Color::new(128, 128, 128).into(), NormalizedF32::ONE),
     }
 }

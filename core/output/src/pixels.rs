@@ -2,14 +2,15 @@
 
 use kurbo::{Affine, BezPath, Rect, Shape as _};
 use thiserror::Error;
-use tiny_skia::{BlendMode, FillRule, FilterQuality, GradientStop, LinearGradient, Mask, Paint, Pixmap, PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, Transform};
-use vatman_document::Blend;
-use vatman_photo::{Pictures, Premultiplied};
-use vatman_scene::{Brush, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene};
+use tiny_skia::{BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, Paint, Pixmap, PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform};
+use vatman_document::{Blend, Cap, Join};
+use vatman_photo::{Pictures, Premultiplied, blur};
+use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, Tile};
 use vatman_type::GlyphOutlines;
 
-use crate::paths::{extent, glyph_path, raster_path};
-use crate::walk::{Sink, walk};
+use crate::paths::{extent, glyph_path, raster_path, scale_of};
+use crate::shade::Cover;
+use crate::walk::{Sink, visit, walk};
 
 /// How pixels are made.
 #[derive(Debug, Clone, Copy)]
@@ -48,16 +49,75 @@ pub fn render_pixels(scene: &Scene, options: PixelOptions, outlines: &dyn GlyphO
     if width.max(height) > 20_000 || u64::from(width) * u64::from(height) > 150_000_000 {
         return Err(wrong());
     }
-    let base = Layer { pixmap: Pixmap::new(width, height).ok_or_else(wrong)?, left: 0, top: 0 };
-    let to_device = Affine::translate((edge_x, edge_y)) * Affine::scale_non_uniform(sx, sy);
-    let mut canvas = Canvas { layers: vec![base], states: vec![State { transform: to_device, clip: None, layered: false, fade: 1.0 }], outlines, pictures };
+    // What is blurred reaches in from the bleed even where that is not part of the output.
+    let softest = scene.items.iter().filter_map(|item| item.frost.as_ref()).map(|frost| frost.sigma).fold(0.0, f64::max);
+    let margin = ((scene.bleed - bleed).min(softest * 3.0) * sx).ceil().max(0.0) as u32;
+    let pixmap = Pixmap::new(width + 2 * margin, height + 2 * margin).ok_or_else(wrong)?;
+    let to_device = Affine::translate((edge_x + f64::from(margin), edge_y + f64::from(margin))) * Affine::scale_non_uniform(sx, sy);
+    let mut canvas = Canvas::on(Layer { pixmap, left: 0, top: 0 }, to_device, outlines, pictures);
     if let (Some(brush), false) = (&scene.ground, options.clear) {
         let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
-        canvas.fill(&sheet.to_path(0.01), brush);
+        canvas.fill(&sheet.to_path(0.01), brush)?;
     }
     walk(scene, &mut canvas)?;
     let pixmap = canvas.layers.swap_remove(0).pixmap;
-    Premultiplied::new(width, height, pixmap.take()).ok_or_else(wrong)
+    if margin == 0 {
+        return Premultiplied::new(width, height, pixmap.take()).ok_or_else(wrong);
+    }
+    let inside = tiny_skia::IntRect::from_xywh(margin as i32, margin as i32, width, height).and_then(|area| pixmap.clone_rect(area)).ok_or_else(wrong)?;
+    Premultiplied::new(width, height, inside.take()).ok_or_else(wrong)
+}
+
+/// Pixels and where they lie, for outputs that cannot say something in vectors.
+pub(crate) struct Patch {
+    pub pixels: Premultiplied,
+    pub area: Rect,
+}
+
+/// The outer or the inner shadows of a group, in the coordinates of its parent, at `scale` pixels a unit.
+/// Nothing where there are none to be seen.
+pub(crate) fn thrown(group: &Group, inner: bool, scale: f64, outlines: &dyn GlyphOutlines, pictures: &Pictures) -> Result<Option<Patch>, PixelError> {
+    let bare = Group { opacity: 1.0, blend: Blend::Normal, shadows: group.shadows.iter().filter(|shadow| shadow.inner == inner).copied().collect(), ..group.clone() };
+    let Some(area) = extent(&Node::Group(bare.clone()), Affine::IDENTITY).filter(|area| !bare.shadows.is_empty() && area.area() > 0.0) else { return Ok(None) };
+    let scale = scale.min(8_000.0 / area.width().max(area.height()));
+    let area = Rect::new(area.x0 - 1.0 / scale, area.y0 - 1.0 / scale, area.x1 + 1.0 / scale, area.y1 + 1.0 / scale);
+    let (w, h) = ((area.width() * scale).ceil().max(1.0) as u32, (area.height() * scale).ceil().max(1.0) as u32);
+    let area = Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale));
+    let wrong = || PixelError::Size(w, h);
+    let layer = Layer { pixmap: Pixmap::new(w, h).ok_or_else(wrong)?, left: 0, top: 0 };
+    let mut canvas = Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
+    visit(&Node::Group(Group { shadows: Vec::new(), ..bare.clone() }), &mut canvas)?;
+    let cover = Cover::of(canvas.layers.swap_remove(0).pixmap.data(), w);
+    let mut onto = vec![0; w as usize * h as usize * 4];
+    for shadow in &bare.shadows {
+        cover.shade(shadow, scale, &mut onto);
+    }
+    Ok(Some(Patch { pixels: Premultiplied::new(w, h, onto).ok_or_else(wrong)?, area }))
+}
+
+/// What lies behind the item after the first `below`, blurred, over the box of the frost's outline on the sheet.
+pub(crate) fn frosted(frost: &Frost, scene: &Scene, below: usize, scale: f64, outlines: &dyn GlyphOutlines, pictures: &Pictures) -> Result<Option<Patch>, PixelError> {
+    let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
+    let wanted = kurbo::Shape::bounding_box(&frost.outline).intersect(sheet);
+    if wanted.width() <= 0.0 || wanted.height() <= 0.0 {
+        return Ok(None);
+    }
+    let reach = frost.sigma * 3.0;
+    let area = wanted.inflate(reach, reach).intersect(sheet);
+    let scale = scale.min(8_000.0 / area.width().max(area.height()));
+    let (w, h) = ((area.width() * scale).ceil().max(1.0) as u32, (area.height() * scale).ceil().max(1.0) as u32);
+    let area = Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale));
+    let wrong = || PixelError::Size(w, h);
+    let layer = Layer { pixmap: Pixmap::new(w, h).ok_or_else(wrong)?, left: 0, top: 0 };
+    let mut canvas = Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
+    if let Some(brush) = &scene.ground {
+        canvas.fill(&sheet.to_path(0.01), brush)?;
+    }
+    let behind = Scene { items: scene.items[..below].to_vec(), ground: None, ..scene.clone() };
+    walk(&behind, &mut canvas)?;
+    let mut data = canvas.layers.swap_remove(0).pixmap.take();
+    blur::<4>(&mut data, w as usize, frost.sigma * scale);
+    Ok(Some(Patch { pixels: Premultiplied::new(w, h, data).ok_or_else(wrong)?, area }))
 }
 
 /// A drawing surface at an offset of the whole.
@@ -85,7 +145,11 @@ struct Canvas<'a> {
     pictures: &'a Pictures,
 }
 
-impl Canvas<'_> {
+impl<'a> Canvas<'a> {
+    fn on(base: Layer, transform: Affine, outlines: &'a dyn GlyphOutlines, pictures: &'a Pictures) -> Self {
+        Self { layers: vec![base], states: vec![State { transform, clip: None, layered: false, fade: 1.0 }], outlines, pictures }
+    }
+
     fn state(&self) -> &State {
         match self.states.last() {
             Some(state) => state,
@@ -99,27 +163,124 @@ impl Canvas<'_> {
         Affine::translate((f64::from(-left), f64::from(-top))) * self.state().transform
     }
 
-    fn fill(&mut self, path: &BezPath, brush: &Brush) {
-        let transform = self.transform();
-        let fade = self.state().fade;
-        let (Some(path), Some(paint)) = (raster_path(path, transform), paint(brush, transform, fade)) else { return };
-        let clip = self.states.last().and_then(|state| state.clip.as_ref());
+    fn surface(&self) -> Rect {
+        self.layers.last().map_or(Rect::ZERO, |layer| Rect::new(0.0, 0.0, f64::from(layer.pixmap.width()), f64::from(layer.pixmap.height())))
+    }
+
+    /// Fills a path in device coordinates through a clip, or through the present one.
+    fn cover(&mut self, path: &tiny_skia::Path, paint: &Paint<'_>, own: Option<&Mask>) {
+        let clip = own.or_else(|| self.states.last().and_then(|state| state.clip.as_ref()));
         if let Some(layer) = self.layers.last_mut() {
-            layer.pixmap.fill_path(&path, &paint, FillRule::Winding, Transform::identity(), clip);
+            layer.pixmap.fill_path(path, paint, FillRule::Winding, Transform::identity(), clip);
         }
     }
 
-    fn stroke(&mut self, path: &BezPath, line: &Line, round: bool) {
+    fn fill(&mut self, path: &BezPath, brush: &Brush) -> Result<(), PixelError> {
+        match brush {
+            Brush::Tile(tile) => self.fill_tiled(path, tile),
+            Brush::Image { asset, pixels, dest } => self.fill_pictured(path, &ImageNode { asset: asset.clone(), pixels: *pixels, dest: *dest, frame: BezPath::new() })?,
+            Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => {
+                let transform = self.transform();
+                if let (Some(path), Some(paint)) = (raster_path(path, transform), paint(brush, transform, self.state().fade)) {
+                    self.cover(&path, &paint, None);
+                }
+            }
+        }
+        Ok(())
+    }
+
+    /// Every figure that can be seen, as one path clipped to what is filled: edges stay sharp at any size.
+    fn fill_tiled(&mut self, path: &BezPath, tile: &Tile) {
+        const MOST: f64 = 60_000.0;
+        let (transform, fade) = (self.transform(), self.state().fade);
+        if let (Some(ground), Some(area)) = (tile.ground, raster_path(path, transform))
+            && let Some(paint) = paint(&Brush::Flat(ground), transform, fade)
+        {
+            self.cover(&area, &paint, None);
+        }
+        let to_device = transform * tile.transform;
+        let seen = transform.transform_rect_bbox(path.control_box()).intersect(self.surface());
+        let cells = to_device.inverse().transform_rect_bbox(seen);
+        let range = |from: f64, to: f64, step: f64| ((from / step).floor(), (to / step).ceil());
+        let ((left, right), (top, bottom)) = (range(cells.x0, cells.x1, tile.cell.width), range(cells.y0, cells.y1, tile.cell.height));
+        // Figures too small to be told apart are their mean colour.
+        let crowded = (right - left) * (bottom - top) > MOST;
+        let mut figures = BezPath::new();
+        let share = if crowded {
+            figures.extend(path.iter().map(|element| transform * element));
+            (tile.figure.area().abs() / tile.cell.area()).min(1.0)
+        } else {
+            let (mut y, mut at) = (top, Vec::new());
+            while y < bottom {
+                let mut x = left;
+                while x < right {
+                    at.push(to_device * Affine::translate((x * tile.cell.width, y * tile.cell.height)));
+                    x += 1.0;
+                }
+                y += 1.0;
+            }
+            at.into_iter().for_each(|place| figures.extend(tile.figure.iter().map(|element| place * element)));
+            1.0
+        };
+        let ink = Brush::Flat(Rgba { a: tile.ink.a * share, ..tile.ink });
+        if let (Some(figures), Some(paint)) = (raster_path(&figures, Affine::IDENTITY), paint(&ink, transform, fade)) {
+            let mask = self.clipped_by(path);
+            self.cover(&figures, &paint, Some(&mask));
+        }
+    }
+
+    fn fill_pictured(&mut self, path: &BezPath, node: &ImageNode) -> Result<(), PixelError> {
+        const LARGEST: f64 = 4_096.0;
+        let transform = self.transform();
+        let [a, b, c, d, ..] = transform.as_coeffs();
+        let (wide, high) = (a.hypot(b) * node.dest.width(), c.hypot(d) * node.dest.height());
+        let shrink = (LARGEST / wide.max(high)).min(1.0);
+        let size = ((wide * shrink).round().max(1.0) as u32, (high * shrink).round().max(1.0) as u32);
+        let whole = [0.0, 0.0, f64::from(node.pixels.0), f64::from(node.pixels.1)];
+        let pixels = self.pictures.part(&node.asset, whole, size).ok_or_else(|| PixelError::Picture(node.asset.to_string()))?;
+        let fit = Affine::scale_non_uniform(node.dest.width() / f64::from(size.0), node.dest.height() / f64::from(size.1));
+        let place = transform * Affine::translate(node.dest.origin().to_vec2()) * fit;
+        let (Some(view), Some(area)) = (tiny_skia::PixmapRef::from_bytes(pixels.data(), pixels.width(), pixels.height()), raster_path(path, transform)) else { return Ok(()) };
+        let shader = tiny_skia::Pattern::new(view, SpreadMode::Repeat, FilterQuality::Bilinear, self.state().fade as f32, matrix(place));
+        self.cover(&area, &Paint { shader, anti_alias: true, ..Paint::default() }, None);
+        Ok(())
+    }
+
+    fn stroke(&mut self, path: &BezPath, line: &Line) -> Result<(), PixelError> {
+        if matches!(line.brush, Brush::Tile(_) | Brush::Image { .. }) {
+            // These fill areas, so the line becomes one.
+            let style = kurbo_stroke(line);
+            return self.fill(&kurbo::stroke(path.iter(), &style, &kurbo::StrokeOpts::default(), 0.02), &line.brush);
+        }
         let transform = self.transform();
         let fade = self.state().fade;
-        let Some(paint) = paint(&line.brush, Affine::IDENTITY, fade) else { return };
-        let Some(path) = raster_path(path, Affine::IDENTITY) else { return };
-        let join = if round { tiny_skia::LineJoin::Round } else { tiny_skia::LineJoin::Miter };
-        let stroke = Stroke { width: line.width as f32, line_join: join, ..Stroke::default() };
+        let (Some(paint), Some(path)) = (paint(&line.brush, Affine::IDENTITY, fade), raster_path(path, Affine::IDENTITY)) else { return Ok(()) };
+        let line_join = match line.join {
+            Join::Mitre => tiny_skia::LineJoin::Miter,
+            Join::Round => tiny_skia::LineJoin::Round,
+            Join::Bevel => tiny_skia::LineJoin::Bevel,
+        };
+        let line_cap = match line.cap {
+            Cap::Flat => tiny_skia::LineCap::Butt,
+            Cap::Round => tiny_skia::LineCap::Round,
+            Cap::Square => tiny_skia::LineCap::Square,
+        };
+        let dash = StrokeDash::new(line.dash.iter().map(|part| *part as f32).collect(), 0.0);
+        let stroke = Stroke { width: line.width as f32, line_join, line_cap, dash, ..Stroke::default() };
         let clip = self.states.last().and_then(|state| state.clip.as_ref());
         if let Some(layer) = self.layers.last_mut() {
             layer.pixmap.stroke_path(&path, &paint, &stroke, matrix(transform), clip);
         }
+        Ok(())
+    }
+
+    /// A fill and a line in their order.
+    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>) -> Result<(), PixelError> {
+        let below = stroke.filter(|line| line.below);
+        let above = stroke.filter(|line| !line.below);
+        below.map_or(Ok(()), |line| self.stroke(path, line))?;
+        fill.map_or(Ok(()), |brush| self.fill(path, brush))?;
+        above.map_or(Ok(()), |line| self.stroke(path, line))
     }
 
     fn picture(&mut self, node: &ImageNode) -> Result<(), PixelError> {
@@ -127,8 +288,7 @@ impl Canvas<'_> {
         let transform = self.transform();
         let [a, b, c, d, ..] = transform.as_coeffs();
         let (full_w, full_h) = (f64::from(node.pixels.0), f64::from(node.pixels.1));
-        let Some(layer) = self.layers.last() else { return Ok(()) };
-        let surface = Rect::new(0.0, 0.0, f64::from(layer.pixmap.width()), f64::from(layer.pixmap.height()));
+        let surface = self.surface();
         let device_area = transform.transform_rect_bbox(node.frame.control_box());
         let seen = device_area.intersect(surface).intersect(transform.transform_rect_bbox(node.dest)).expand();
         if seen.width() < 1.0 || seen.height() < 1.0 {
@@ -158,10 +318,7 @@ impl Canvas<'_> {
         let area = if covered { raster_path(&node.frame, transform) } else { raster_path(&node.dest.to_path(0.01), transform) };
         let Some(area) = area else { return Ok(()) };
         let own = if covered { None } else { Some(self.clipped_by(&node.frame)) };
-        let clip = own.as_ref().or_else(|| self.states.last().and_then(|state| state.clip.as_ref()));
-        if let Some(layer) = self.layers.last_mut() {
-            layer.pixmap.fill_path(&area, &paint, FillRule::Winding, Transform::identity(), clip);
-        }
+        self.cover(&area, &paint, own.as_ref());
         Ok(())
     }
 
@@ -193,7 +350,7 @@ fn covers(outer: Rect, inner: Rect) -> bool {
 /// Whether fading the group is the same as fading what it paints: one area, painted once.
 fn paints_once(group: &Group) -> bool {
     match group.children.as_slice() {
-        [Node::Path(path)] => path.stroke.is_none() || path.fill.is_none(),
+        [Node::Path(path)] => (path.stroke.is_none() || path.fill.is_none()) && !matches!(path.fill, Some(Brush::Tile(_))),
         [Node::Image(_)] => true,
         _ => false,
     }
@@ -205,14 +362,16 @@ impl Sink for Canvas<'_> {
     fn begin(&mut self, group: &Group) -> Result<(), PixelError> {
         let parent = self.state();
         let transform = parent.transform * group.transform;
-        let handed_down = group.blend == Blend::Normal && group.opacity < 1.0 && paints_once(group);
+        let handed_down = group.blend == Blend::Normal && group.shadows.is_empty() && group.opacity < 1.0 && paints_once(group);
         let fade = if group.needs_layer() && !handed_down { 1.0 } else { parent.fade * group.opacity };
         let inherited = parent.clip.clone();
         let mut state = State { transform, clip: inherited, layered: group.needs_layer() && !handed_down, fade };
         if state.layered {
             let whole = self.layers.first().map_or(Rect::ZERO, |base| Rect::new(0.0, 0.0, f64::from(base.pixmap.width()), f64::from(base.pixmap.height())));
             let parent_transform = self.state().transform;
-            let area = extent(&Node::Group(group.clone()), parent_transform).unwrap_or(Rect::ZERO).inflate(2.0, 2.0).intersect(whole).expand();
+            // What lies off the surface can still throw a shadow onto it.
+            let reach = group.shadows.iter().map(|shadow| shadow.dx.abs().max(shadow.dy.abs()) + shadow.sigma * 3.0).fold(0.0, f64::max) * scale_of(parent_transform);
+            let area = extent(&Node::Group(group.clone()), parent_transform).unwrap_or(Rect::ZERO).inflate(2.0, 2.0).intersect(whole.inflate(reach, reach)).expand();
             let (w, h) = (area.width().max(1.0) as u32, area.height().max(1.0) as u32);
             let pixmap = Pixmap::new(w, h).ok_or(PixelError::Size(w, h))?;
             self.layers.push(Layer { pixmap, left: area.x0 as i32, top: area.y0 as i32 });
@@ -233,16 +392,14 @@ impl Sink for Canvas<'_> {
         if !state.layered {
             return Ok(());
         }
-        let Some(layer) = self.layers.pop() else { return Ok(()) };
+        let Some(mut layer) = self.layers.pop() else { return Ok(()) };
+        if !group.shadows.is_empty() {
+            layer.pixmap = shaded(layer.pixmap, group, scale_of(self.state().transform))?;
+        }
         let fade = self.state().fade;
         let clip = self.states.last().and_then(|state| state.clip.as_ref());
         if let Some(below) = self.layers.last_mut() {
-            let blend_mode = match group.blend {
-                Blend::Normal => BlendMode::SourceOver,
-                Blend::Multiply => BlendMode::Multiply,
-                Blend::Screen => BlendMode::Screen,
-                Blend::Overlay => BlendMode::Overlay,
-            };
+            let blend_mode = blend_mode(group.blend);
             let paint = PixmapPaint { opacity: (group.opacity * fade) as f32, blend_mode, quality: FilterQuality::Nearest };
             below.pixmap.draw_pixmap(layer.left - below.left, layer.top - below.top, layer.pixmap.as_ref(), &paint, Transform::identity(), clip);
         }
@@ -250,29 +407,92 @@ impl Sink for Canvas<'_> {
     }
 
     fn path(&mut self, node: &PathNode) -> Result<(), PixelError> {
-        if let Some(brush) = &node.fill {
-            self.fill(&node.path, brush);
-        }
-        if let Some(line) = &node.stroke {
-            self.stroke(&node.path, line, false);
-        }
-        Ok(())
+        self.painted(&node.path, node.fill.as_ref(), node.stroke.as_ref())
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), PixelError> {
-        let path = glyph_path(node, self.outlines);
-        if let Some(line) = &node.stroke {
-            self.stroke(&path, line, true);
-        }
-        if let Some(brush) = &node.fill {
-            self.fill(&path, brush);
-        }
+        self.painted(&glyph_path(node, self.outlines), node.fill.as_ref(), node.stroke.as_ref())
+    }
+
+    fn frost(&mut self, frost: &Frost, scene: &Scene, _: usize) -> Result<(), PixelError> {
+        let transform = self.transform();
+        let sheet = transform.transform_rect_bbox(scene.size.to_rect().inflate(scene.bleed, scene.bleed));
+        let wanted = transform.transform_rect_bbox(kurbo::Shape::bounding_box(&frost.outline));
+        let sigma = frost.sigma * scale_of(transform);
+        let area = wanted.inflate(sigma * 3.0, sigma * 3.0).intersect(sheet).intersect(self.surface()).expand().intersect(self.surface());
+        let area_px = tiny_skia::IntRect::from_xywh(area.x0 as i32, area.y0 as i32, area.width() as u32, area.height() as u32);
+        let (Some(area_px), Some(outline)) = (area_px, raster_path(&frost.outline, transform)) else { return Ok(()) };
+        let Some(behind) = self.layers.last().and_then(|layer| layer.pixmap.clone_rect(area_px)) else { return Ok(()) };
+        let (w, h) = (behind.width(), behind.height());
+        let mut data = behind.take();
+        blur::<4>(&mut data, w as usize, sigma);
+        let Some(view) = tiny_skia::PixmapRef::from_bytes(&data, w, h) else { return Ok(()) };
+        let place = Transform::from_translate(area.x0 as f32, area.y0 as f32);
+        let shader = tiny_skia::Pattern::new(view, SpreadMode::Pad, FilterQuality::Nearest, frost.opacity as f32, place);
+        let mask = self.clipped_by(&area.to_path(0.01).iter().map(|element| transform.inverse() * element).collect());
+        self.cover(&outline, &Paint { shader, anti_alias: true, ..Paint::default() }, Some(&mask));
         Ok(())
     }
 
     fn image(&mut self, node: &ImageNode) -> Result<(), PixelError> {
         self.picture(node)
     }
+}
+
+/// A layer with its outer shadows below and its inner ones over it.
+fn shaded(layer: Pixmap, group: &Group, scale: f64) -> Result<Pixmap, PixelError> {
+    let (w, h) = (layer.width(), layer.height());
+    let cover = Cover::of(layer.data(), w);
+    let mut onto = vec![0; layer.data().len()];
+    for shadow in group.shadows.iter().filter(|shadow| !shadow.inner) {
+        cover.shade(shadow, scale, &mut onto);
+    }
+    let size = IntSize::from_wh(w, h).ok_or(PixelError::Size(w, h))?;
+    let mut below = Pixmap::from_vec(onto, size).ok_or(PixelError::Size(w, h))?;
+    let mut inner = vec![0; layer.data().len()];
+    for shadow in group.shadows.iter().filter(|shadow| shadow.inner) {
+        cover.shade(shadow, scale, &mut inner);
+    }
+    let over = tiny_skia::PixmapRef::from_bytes(&inner, w, h).ok_or(PixelError::Size(w, h))?;
+    for part in [layer.as_ref(), over] {
+        below.draw_pixmap(0, 0, part, &PixmapPaint::default(), Transform::identity(), None);
+    }
+    Ok(below)
+}
+
+fn blend_mode(blend: Blend) -> BlendMode {
+    match blend {
+        Blend::Normal => BlendMode::SourceOver,
+        Blend::Multiply => BlendMode::Multiply,
+        Blend::Screen => BlendMode::Screen,
+        Blend::Overlay => BlendMode::Overlay,
+        Blend::Darken => BlendMode::Darken,
+        Blend::Lighten => BlendMode::Lighten,
+        Blend::ColorDodge => BlendMode::ColorDodge,
+        Blend::ColorBurn => BlendMode::ColorBurn,
+        Blend::HardLight => BlendMode::HardLight,
+        Blend::SoftLight => BlendMode::SoftLight,
+        Blend::Difference => BlendMode::Difference,
+        Blend::Exclusion => BlendMode::Exclusion,
+        Blend::Hue => BlendMode::Hue,
+        Blend::Saturation => BlendMode::Saturation,
+        Blend::Color => BlendMode::Color,
+        Blend::Luminosity => BlendMode::Luminosity,
+    }
+}
+
+fn kurbo_stroke(line: &Line) -> kurbo::Stroke {
+    let join = match line.join {
+        Join::Mitre => kurbo::Join::Miter,
+        Join::Round => kurbo::Join::Round,
+        Join::Bevel => kurbo::Join::Bevel,
+    };
+    let cap = match line.cap {
+        Cap::Flat => kurbo::Cap::Butt,
+        Cap::Round => kurbo::Cap::Round,
+        Cap::Square => kurbo::Cap::Square,
+    };
+    kurbo::Stroke::new(line.width).with_join(join).with_miter_limit(4.0).with_caps(cap).with_dashes(0.0, line.dash.iter().copied())
 }
 
 fn matrix(affine: Affine) -> Transform {
@@ -292,6 +512,12 @@ fn paint(brush: &Brush, transform: Affine, fade: f64) -> Option<Paint<'static>> 
         Brush::Flat(color) => Shader::SolidColor(rgba(*color, fade)),
         Brush::Linear { from, to, stops: list } => LinearGradient::new(point(*from), point(*to), stops(list), SpreadMode::Pad, matrix(transform))?,
         Brush::Radial { centre, radius, stops: list } => RadialGradient::new(point(*centre), 0.0, point(*centre), *radius as f32, stops(list), SpreadMode::Pad, matrix(transform))?,
+        Brush::Conic { centre, start, stops: list, .. } => {
+            // The library's zero lies to the right.
+            let from_top = Affine::rotate_about(start - std::f64::consts::FRAC_PI_2, *centre);
+            SweepGradient::new(point(*centre), 0.0, 360.0, stops(list), SpreadMode::Pad, matrix(transform * from_top))?
+        }
+        Brush::Tile(_) | Brush::Image { .. } => return None,
     };
     Some(Paint { shader, anti_alias: true, ..Paint::default() })
 }

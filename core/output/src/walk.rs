@@ -1,11 +1,16 @@
 //! The one walk over a scene that every output shares.
 
-use vatman_scene::{GlyphNode, Group, ImageNode, Node, PathNode, Scene};
+use vatman_scene::{Frost, GlyphNode, Group, ImageNode, Node, PathNode, Scene};
 
 /// What an output does with each kind of node.
 pub trait Sink {
     /// What can go wrong.
     type Error;
+    /// What lies behind the next item, blurred; `below` of the scene's items have been drawn.
+    ///
+    /// # Errors
+    /// Ends the walk.
+    fn frost(&mut self, frost: &Frost, scene: &Scene, below: usize) -> Result<(), Self::Error>;
     /// Before the children of a group.
     ///
     /// # Errors
@@ -38,7 +43,10 @@ pub trait Sink {
 /// # Errors
 /// The first error of the sink.
 pub fn walk<S: Sink>(scene: &Scene, sink: &mut S) -> Result<(), S::Error> {
-    scene.items.iter().try_for_each(|item| visit(&item.node, sink))
+    scene.items.iter().enumerate().try_for_each(|(below, item)| {
+        item.frost.as_ref().map_or(Ok(()), |frost| sink.frost(frost, scene, below))?;
+        visit(&item.node, sink)
+    })
 }
 
 pub(crate) fn visit<S: Sink>(node: &Node, sink: &mut S) -> Result<(), S::Error> {

@@ -6,10 +6,10 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use proptest::prelude::*;
-use vatman_document::{AssetId, Blend, Color, ItemId};
+use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join};
 use vatman_output::{PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg};
 use vatman_photo::{PictureBytes, Pictures, Straight, content_id, encode_png};
-use vatman_scene::{Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+use vatman_scene::{Brush, Frame, GlyphNode, GradientStop, Frost, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
 use vatman_type::{FaceId, GlyphOutlines};
 
 struct NoLetters;
@@ -55,7 +55,7 @@ fn filled(rect: Rect, brush: Brush) -> Node {
 }
 
 fn item(node: Node) -> SceneItem {
-    SceneItem { id: ItemId::new("i").unwrap(), frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 }, node: Arc::new(node), spills: false, type_size: 0.0, carets: Vec::new() }
+    SceneItem { id: ItemId::new("i").unwrap(), frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 }, node: Arc::new(node), frost: None, spills: false, type_size: 0.0, carets: Vec::new() }
 }
 
 fn scene(ground: Option<Brush>, nodes: Vec<Node>) -> Scene {
@@ -84,40 +84,101 @@ fn whole() -> Rect {
     Rect::new(0.0, 0.0, 40.0, 20.0)
 }
 
-/// The separable blend functions of W3C Compositing and Blending Level 1, on 0 to 1.
-fn blended(blend: Blend, below: f64, above: f64) -> f64 {
+/// One channel of the separable blend functions of W3C Compositing and Blending Level 1, on 0 to 1.
+fn channel(blend: Blend, below: f64, above: f64) -> f64 {
     let screen = |a: f64, b: f64| a + b - a * b;
+    let hard = |below: f64, above: f64| if above <= 0.5 { below * 2.0 * above } else { screen(below, 2.0 * above - 1.0) };
     match blend {
-        Blend::Normal => above,
         Blend::Multiply => below * above,
         Blend::Screen => screen(below, above),
-        // Hard light with the layers exchanged.
-        Blend::Overlay => {
-            if below <= 0.5 {
-                above * 2.0 * below
-            } else {
-                screen(above, 2.0 * below - 1.0)
-            }
+        Blend::Overlay => hard(above, below),
+        Blend::Darken => below.min(above),
+        Blend::Lighten => below.max(above),
+        Blend::ColorDodge if below == 0.0 => 0.0,
+        Blend::ColorDodge if above >= 1.0 => 1.0,
+        Blend::ColorDodge => (below / (1.0 - above)).min(1.0),
+        Blend::ColorBurn if below >= 1.0 => 1.0,
+        Blend::ColorBurn if above == 0.0 => 0.0,
+        Blend::ColorBurn => 1.0 - ((1.0 - below) / above).min(1.0),
+        Blend::HardLight => hard(below, above),
+        Blend::SoftLight if above <= 0.5 => below - (1.0 - 2.0 * above) * below * (1.0 - below),
+        Blend::SoftLight => {
+            let d = if below <= 0.25 { ((16.0 * below - 12.0) * below + 4.0) * below } else { below.sqrt() };
+            below + (2.0 * above - 1.0) * (d - below)
         }
+        Blend::Difference => (below - above).abs(),
+        Blend::Exclusion => below + above - 2.0 * below * above,
+        Blend::Normal | Blend::Hue | Blend::Saturation | Blend::Color | Blend::Luminosity => above,
     }
 }
+
+fn luminosity(c: [f64; 3]) -> f64 {
+    0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
+}
+
+fn saturation(c: [f64; 3]) -> f64 {
+    c.iter().copied().fold(0.0, f64::max) - c.iter().copied().fold(1.0, f64::min)
+}
+
+/// The colour with another luminosity, clipped towards it into the gamut.
+fn with_luminosity(c: [f64; 3], l: f64) -> [f64; 3] {
+    let moved = c.map(|v| v + l - luminosity(c));
+    let (low, high, l) = (moved.iter().copied().fold(9.0, f64::min), moved.iter().copied().fold(-9.0, f64::max), luminosity(moved));
+    let up = moved.map(|v| if low < 0.0 { l + (v - l) * l / (l - low) } else { v });
+    up.map(|v| if high > 1.0 { l + (v - l) * (1.0 - l) / (high - l) } else { v })
+}
+
+fn with_saturation(c: [f64; 3], s: f64) -> [f64; 3] {
+    let low = c.iter().copied().fold(1.0, f64::min);
+    let own = saturation(c);
+    c.map(|v| if own > 0.0 { (v - low) * s / own } else { 0.0 })
+}
+
+/// The blend functions of W3C Compositing and Blending Level 1.
+fn blended(blend: Blend, below: [f64; 3], above: [f64; 3]) -> [f64; 3] {
+    match blend {
+        Blend::Hue => with_luminosity(with_saturation(above, saturation(below)), luminosity(below)),
+        Blend::Saturation => with_luminosity(with_saturation(below, saturation(above)), luminosity(below)),
+        Blend::Color => with_luminosity(above, luminosity(below)),
+        Blend::Luminosity => with_luminosity(below, luminosity(above)),
+        _ => std::array::from_fn(|i| channel(blend, below[i], above[i])),
+    }
+}
+
+const BLENDS: [Blend; 16] = [
+    Blend::Normal,
+    Blend::Multiply,
+    Blend::Screen,
+    Blend::Overlay,
+    Blend::Darken,
+    Blend::Lighten,
+    Blend::ColorDodge,
+    Blend::ColorBurn,
+    Blend::HardLight,
+    Blend::SoftLight,
+    Blend::Difference,
+    Blend::Exclusion,
+    Blend::Hue,
+    Blend::Saturation,
+    Blend::Color,
+    Blend::Luminosity,
+];
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(64))]
 
     #[test]
-    fn mixing_follows_the_standard(below: [u8; 3], above: [u8; 3], opacity in 0.1f64..1.0) {
-        for blend in [Blend::Normal, Blend::Multiply, Blend::Screen, Blend::Overlay] {
+    fn mixing_follows_the_standard(below in [8u8..248, 8..248, 8..248], above in [8u8..248, 8..248, 8..248], opacity in 0.1f64..1.0) {
+        for blend in BLENDS {
             let group = Group { blend, opacity, ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(above[0], above[1], above[2], 1.0))]) };
             let at = drawn(&scene(Some(flat(below[0], below[1], below[2], 1.0)), vec![Node::Group(group)]));
-            let want: Vec<u8> = (0..3)
-                .map(|i| {
-                    let (b, a) = (f64::from(below[i]) / 255.0, f64::from(above[i]) / 255.0);
-                    ((b * (1.0 - opacity) + blended(blend, b, a) * opacity) * 255.0).round() as u8
-                })
-                .collect();
+            let (b, a) = (below.map(|v| f64::from(v) / 255.0), above.map(|v| f64::from(v) / 255.0));
+            let mixed = blended(blend, b, a);
+            let want: [u8; 3] = std::array::from_fn(|i| ((b[i] * (1.0 - opacity) + mixed[i] * opacity) * 255.0).round() as u8);
             let found = at(20, 10);
-            prop_assert!(near(found, [want[0], want[1], want[2], 255], 2), "{:?}: {:?} for {:?}", blend, found, want);
+            // On black and on white the library's colour modes stray a little further than rounding would.
+            let slack = if matches!(blend, Blend::Hue | Blend::Saturation | Blend::Color | Blend::Luminosity) { 10 } else { 4 };
+            prop_assert!(near(found, [want[0], want[1], want[2], 255], slack), "{:?}: {:?} for {:?}", blend, found, want);
         }
     }
 
@@ -218,7 +279,7 @@ fn the_bleed_is_added_around_the_sheet_and_a_clear_sheet_has_no_ground() {
 
 #[test]
 fn a_line_lies_on_its_outline() {
-    let line = Line { brush: flat(0, 0, 0, 1.0), width: 4.0 };
+    let line = Line::solid(flat(0, 0, 0, 1.0), 4.0);
     let node = Node::Path(PathNode { path: Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), fill: None, stroke: Some(line) });
     let at = drawn(&scene(None, vec![node]));
     assert_eq!([at(8, 10)[3], at(11, 10)[3], at(12, 10)[3], at(7, 10)[3]], [255, 255, 0, 0]);
@@ -243,7 +304,9 @@ fn svg_is_sound_xml_whatever_the_title_says() {
 #[test]
 fn a_fragment_asks_for_pictures_as_wide_as_they_are_shown_and_names_what_it_defines() {
     let small = Group::placed(Affine::scale(0.25), vec![picture(Rect::new(0.0, 0.0, 800.0, 400.0), &whole().to_path(0.01))]);
-    let svg = item_fragment(&Node::Group(small), "x7", &NoLetters, &Links);
+    let mut small = item(Node::Group(small));
+    small.id = ItemId::new("x7").unwrap();
+    let svg = item_fragment(&scene(None, Vec::new()), &small, &NoLetters, &Links);
     assert!(svg.contains("?w=200\""), "{svg}");
     assert!(svg.match_indices("id=\"").all(|(i, _)| svg[i..].starts_with("id=\"x7-")), "{svg}");
 }
@@ -253,6 +316,9 @@ fn a_fragment_asks_for_pictures_as_wide_as_they_are_shown_and_names_what_it_defi
 struct Failing(usize, usize);
 impl Sink for Failing {
     type Error = &'static str;
+    fn frost(&mut self, _: &Frost, _: &Scene, _: usize) -> Result<(), &'static str> {
+        Ok(())
+    }
     fn begin(&mut self, _: &Group) -> Result<(), &'static str> {
         self.0 += 1;
         Ok(())
@@ -279,4 +345,83 @@ fn what_a_sink_opened_is_closed_even_after_an_error() {
     let mut sink = Failing::default();
     assert_eq!(walk(&scene(None, vec![Node::Group(nested)]), &mut sink), Err("no paths today"));
     assert_eq!((sink.0, sink.1), (2, 2));
+}
+
+fn shadow(inner: bool, dx: f64, dy: f64, sigma: f64) -> Shadow {
+    Shadow { inner, dx, dy, sigma, color: Rgba::new(Color::BLACK, 1.0) }
+}
+
+#[test]
+fn a_shadow_falls_behind_and_does_not_turn_with_what_throws_it() {
+    let square = filled(Rect::new(-4.0, -4.0, 4.0, 4.0), flat(255, 255, 255, 1.0));
+    let turned = Affine::translate((12.0, 10.0)) * Affine::rotate(std::f64::consts::PI);
+    let group = Group { shadows: vec![shadow(false, 10.0, 0.0, 0.0)], ..Group::placed(turned, vec![square]) };
+    let at = drawn(&scene(None, vec![Node::Group(group)]));
+    assert_eq!((at(12, 10), at(20, 10), at(27, 10)[3], at(4, 10)[3]), ([255, 255, 255, 255], [0, 0, 0, 255], 0, 0));
+}
+
+#[test]
+fn a_shadow_from_beyond_the_edge_is_seen() {
+    let square = filled(Rect::new(-12.0, 5.0, -2.0, 15.0), flat(255, 255, 255, 1.0));
+    let group = Group { shadows: vec![shadow(false, 14.0, 0.0, 0.0)], ..Group::placed(Affine::IDENTITY, vec![square]) };
+    let at = drawn(&scene(None, vec![Node::Group(group)]));
+    assert_eq!((at(6, 10)[3], at(13, 10)[3]), (255, 0));
+}
+
+#[test]
+fn frost_blurs_what_lies_behind_and_only_inside_its_outline() {
+    let stripes: Vec<Node> = (0..10).map(|i| filled(Rect::new(f64::from(i) * 4.0, 0.0, f64::from(i) * 4.0 + 2.0, 20.0), flat(0, 0, 0, 1.0))).collect();
+    let mut with_panel = scene(Some(flat(255, 255, 255, 1.0)), stripes);
+    let mut panel = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
+    panel.frost = Some(Frost { outline: Rect::new(10.0, 0.0, 30.0, 20.0).to_path(0.01), sigma: 4.0, opacity: 1.0, behind: Vec::new() });
+    with_panel.items.push(panel);
+    for bleed in [false, true] {
+        let at = drawn_as(&with_panel, PixelOptions { width: 40, height: 20, bleed, clear: false });
+        let by = if bleed { 4 } else { 0 };
+        let row: Vec<u8> = (0..40).map(|x| at(x + by, 10 + by)[0]).collect();
+        assert!((14..26).all(|x| row[x].abs_diff(128) < 12), "even grey behind the panel: {row:?}");
+        assert!(row[1] == 0 && row[3] == 255 && row[33] == 0 && row[35] == 255, "stripes beside it: {row:?}");
+    }
+}
+
+#[test]
+fn a_pattern_is_laid_over_what_it_fills() {
+    let figure = Rect::new(0.0, 0.0, 0.5, 1.0).to_path(0.01);
+    let tile = Tile { cell: Size::new(1.0, 1.0), transform: Affine::scale(8.0), figure, ink: Rgba::new(Color::BLACK, 1.0), ground: Some(Rgba::new(Color::WHITE, 1.0)) };
+    let node = filled(Rect::new(4.0, 0.0, 36.0, 20.0), Brush::Tile(Box::new(tile)));
+    let at = drawn(&scene(None, vec![node]));
+    for x in 4..36 {
+        assert_eq!(at(x, 9), if x % 8 < 4 { [0, 0, 0, 255] } else { [255, 255, 255, 255] }, "at {x}");
+    }
+    assert_eq!((at(3, 9)[3], at(36, 9)[3]), (0, 0));
+}
+
+#[test]
+fn a_conic_gradient_goes_round_clockwise_from_the_top() {
+    let stops = vec![GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) }, GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) }];
+    let brush = Brush::Conic { centre: Point::new(20.0, 10.0), start: 0.0, stops, field: whole() };
+    let at = drawn(&scene(None, vec![filled(whole(), brush)]));
+    let quarters = [at(30, 10)[0], at(20, 17)[0], at(10, 10)[0]];
+    assert!(quarters.iter().zip([64, 128, 191]).all(|(found, want)| found.abs_diff(want) < 10), "{quarters:?}");
+}
+
+#[test]
+fn lines_have_the_corners_ends_and_dashes_they_are_given() {
+    let mut corner = BezPath::new();
+    corner.move_to((10.0, 15.0));
+    corner.line_to((10.0, 5.0));
+    corner.line_to((30.0, 5.0));
+    let with = |line: Line| drawn(&scene(None, vec![Node::Path(PathNode { path: corner.clone(), fill: None, stroke: Some(line) })]));
+    let base = Line::solid(flat(0, 0, 0, 1.0), 6.0);
+    assert_eq!([with(base.clone())(7, 2)[3], with(Line { join: Join::Bevel, ..base.clone() })(7, 2)[3]], [255, 0]);
+    assert_eq!([with(base.clone())(31, 5)[3], with(Line { cap: Cap::Square, ..base.clone() })(31, 5)[3]], [0, 255]);
+    let dashed = with(Line { dash: vec![5.0, 5.0], ..base });
+    assert_eq!([dashed(10, 13)[3], dashed(10, 8)[3]], [255, 0]);
+}
+
+#[test]
+fn a_line_below_is_hidden_by_the_fill() {
+    let node = |below| Node::Path(PathNode { path: Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), fill: Some(flat(255, 0, 0, 1.0)), stroke: Some(Line { below, ..Line::solid(flat(0, 0, 0, 1.0), 4.0) }) });
+    let inside = |below| drawn(&scene(None, vec![node(below)]))(11, 10);
+    assert_eq!([inside(true), inside(false)], [[255, 0, 0, 255], [0, 0, 0, 255]]);
 }

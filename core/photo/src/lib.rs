@@ -2,6 +2,7 @@
 //!
 //! Pixels are 8-bit encoded sRGB. Whether colour has been multiplied by alpha is part of the type.
 
+mod blur;
 mod decode;
 mod encode;
 mod cache;
@@ -9,6 +10,7 @@ mod hash;
 mod pixels;
 mod resize;
 
+pub use blur::blur;
 pub use decode::{Limits, PictureError, PictureFormat, PictureInfo, decode, inspect};
 pub use encode::{EncodeError, encode_jpeg, encode_png};
 pub use cache::{PictureBytes, Pictures};

@@ -2,12 +2,13 @@
 
 use std::sync::Arc;
 
-use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
-use vatman_document::{AssetId, Blend, Color, Content, Focus, Item, ItemId, Job, Look, Outline, Paint, Piece, Place, Plain, RichText, Side, TextFit};
-use vatman_type::{TextBox, Typesetter};
+use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
+use vatman_document::{AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Piece, PictureFit, Place, Plain, Reach, RichText, Side, StrokePlace, TextFit};
+use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 
-use crate::frame::picture_box;
-use crate::node::{Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+use crate::frame::{Shown, picture_place};
+use crate::node::{Brush, Frame, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+use crate::paint::{Resolve, around};
 
 /// Who looks at a scene.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -36,34 +37,46 @@ pub fn compose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>) -> Scen
     let size = Size::new(piece.format.size.w.to_css_px(), piece.format.size.h.to_css_px());
     let bleed = piece.format.bleed.to_css_px();
     let sheet = size.to_rect().inflate(bleed, bleed);
-    let items = side.items.iter().filter(|item| !item.hidden).filter_map(|item| compose_item(job, item, means)).collect();
-    Scene { size, bleed, ground: side.ground.as_ref().map(|paint| brush(job, paint, sheet)), items }
+    let mut items: Vec<SceneItem> = Vec::new();
+    for item in side.items.iter().filter(|item| !item.hidden) {
+        let Some(mut drawn) = compose_item(job, item, means) else { continue };
+        if let Some(frost) = &mut drawn.frost {
+            frost.behind = items.iter().map(|below| below.id.clone()).collect();
+        }
+        items.push(drawn);
+    }
+    let resolve = Resolve { job, picture_size: means.picture_size, scale: 1.0 };
+    Scene { size, bleed, ground: side.ground.as_ref().and_then(|paint| resolve.brush(paint, sheet)), items }
 }
 
 fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> {
     let plain = job.plain(item)?;
     let place = item.place;
     let local = Size::new(place.at.rect.w.to_css_px(), place.at.rect.h.to_css_px());
-    let mut out = Drawn { children: Vec::new(), height: local.height, spills: false, type_size: 0.0, carets: Vec::new(), faded: 1.0 };
+    let resolve = Resolve { job, picture_size: means.picture_size, scale: place.scale.get() };
+    let mut out = Drawn { resolve, plain, means, children: Vec::new(), left: 0.0, size: local, outline: BezPath::new(), spills: false, type_size: 0.0, carets: Vec::new(), faded: 1.0 };
     match plain.content {
-        Content::Words { text, prompt } => out.words(job, &plain, text, prompt, local, means),
-        Content::Picture { picture, focus, frame } => out.picture(job, &plain, picture.as_ref(), *focus, frame, local, means),
-        Content::Shape { outline } => out.children.push(shape(job, plain.look, outline.path(local.width, local.height, place.scale.get()), local, place)),
+        Content::Words { text, prompt } => out.words(text, prompt),
+        Content::Picture { picture, focus, frame, fit } => out.picture(picture.as_ref(), *focus, frame, *fit),
+        Content::Shape { outline } => out.shape(outline),
     }
     let rect = place.at.rect.to_css_px();
-    // Text that grows keeps its top edge, so it turns about the middle of its lines.
-    let grown = Rect::from_origin_size(rect.origin(), (rect.width(), out.height));
-    let group = Group {
-        transform: place_on_sheet(place, grown),
-        opacity: plain.look.opacity.get() * out.faded,
-        blend: plain.look.blend,
-        clip: None,
-        children: out.children,
-    };
+    // Text that grows keeps its top edge (broken as typed, the edge its lines stand at) and turns about the middle of its lines.
+    let grown = Rect::from_origin_size((rect.x0 + out.left, rect.y0), out.size);
+    let transform = place_on_sheet(place, grown);
+    let opacity = plain.look.opacity.get() * out.faded;
+    let frost = plain.look.frost.filter(|blur| blur.is_positive() && !out.outline.is_empty()).map(|blur| Frost {
+        outline: transform * out.outline,
+        sigma: blur.to_css_px() * place.scale.get() / 2.0,
+        opacity,
+        behind: Vec::new(),
+    });
+    let group = Group { transform, opacity, blend: plain.look.blend, clip: None, shadows: resolve.shadows(plain.look), children: out.children };
     Some(SceneItem {
         id: item.id.clone(),
         frame: Frame { x: grown.x0, y: grown.y0, w: grown.width(), h: grown.height(), turn: place.at.turn.to_degrees() },
         node: Arc::new(Node::Group(group)),
+        frost,
         spills: out.spills,
         type_size: out.type_size,
         carets: out.carets,
@@ -76,67 +89,153 @@ fn place_on_sheet(place: Place, rect: Rect) -> Affine {
     Affine::translate(rect.origin().to_vec2() + about) * Affine::rotate(place.at.turn.to_radians()) * Affine::translate(-about) * mirror
 }
 
-/// What drawing one item gathers.
-struct Drawn {
+/// What drawing one item needs and gathers.
+struct Drawn<'a> {
+    resolve: Resolve<'a>,
+    plain: Plain<'a>,
+    means: &'a Means<'a>,
     children: Vec<Node>,
-    height: f64,
+    /// Left edge of what is drawn relative to the item's box.
+    left: f64,
+    /// Size of what is drawn.
+    size: Size,
+    /// Its outline, for what is seen through it.
+    outline: BezPath,
     spills: bool,
     type_size: f64,
     carets: Vec<vatman_type::Caret>,
     faded: f64,
 }
 
-impl Drawn {
-    fn words(&mut self, job: &Job, plain: &Plain<'_>, text: &RichText, prompt: &str, local: Size, means: &Means<'_>) {
-        let kind = plain.look.type_look.clone().unwrap_or_default();
-        let within = TextBox { width: local.width, height: local.height, scale: plain.item.place.scale.get() };
-        let wants_carets = means.carets == Some(&plain.item.id);
-        let own = means.typesetter.set_cached(text, &kind, within, wants_carets);
+impl Drawn<'_> {
+    fn shape(&mut self, outline: &Outline) {
+        let (look, field) = (self.plain.look, self.size.to_rect());
+        self.outline = outline.path(self.size.width, self.size.height, self.resolve.scale);
+        let fill = look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, field));
+        self.children = self.resolve.outlined(self.outline.clone(), fill, look.stroke.as_ref(), field);
+    }
+
+    fn words(&mut self, text: &RichText, prompt: &str) {
+        let kind = self.plain.look.type_look.clone().unwrap_or_default();
+        let within = TextBox { width: self.size.width, height: self.size.height, scale: self.resolve.scale };
+        let wants_carets = self.means.carets == Some(&self.plain.item.id);
+        let own = self.means.typesetter.set_cached(text, &kind, within, wants_carets);
         self.spills = own.spills;
         self.type_size = own.size;
         self.carets.clone_from(&own.carets);
-        let shown = if text.is_blank() && means.audience == Audience::Stage {
+        let blank = text.is_blank();
+        let shown = if blank && self.means.audience == Audience::Stage {
             // The prompt stands in, faded, and never leaves.
             self.faded = 0.4;
-            means.typesetter.set_cached(&RichText::plain(prompt), &kind, within, false)
+            self.means.typesetter.set_cached(&RichText::plain(prompt), &kind, within, false)
         } else {
             Arc::clone(&own)
         };
-        if matches!(kind.fit, TextFit::Grow) {
-            self.height = shown.height;
+        match (kind.fit, kind.curve) {
+            (_, Some(Curve::Circle { .. })) => {}
+            (TextFit::AsTyped, None) => (self.left, self.size) = (shown.left, Size::new(shown.width.max(1.0), shown.height)),
+            (TextFit::Grow | TextFit::AsTyped, _) => self.size.height = shown.height,
+            (TextFit::Shrink { .. } | TextFit::Fill { .. }, _) => {}
         }
-        let field = Rect::new(0.0, 0.0, local.width, self.height.max(1.0));
-        let scale = plain.item.place.scale.get();
+        self.outline = self.size.to_rect().to_path(0.01);
+        if !blank || self.means.audience == Audience::Stage {
+            self.backing(&shown);
+        }
         for run in &shown.runs {
-            let fill = match &run.tint {
-                Some(tint) => Some(Brush::Flat(Rgba::new(job.color(tint), 1.0))),
-                None => plain.look.fill.as_ref().map(|paint| brush(job, paint, field)),
-            };
-            if let (Some((below, thick)), Some(first), Some(last)) = (run.underline, run.glyphs.first(), run.glyphs.last()) {
-                let bar = Rect::new(first.x, first.y + below, last.x + last.advance, first.y + below + thick);
-                self.children.push(Node::Path(PathNode { path: bar.to_path(0.01), fill: fill.clone(), stroke: None }));
-            }
-            let stroke = stroke(job, plain.look, field, scale);
-            self.children.push(Node::Glyphs(Box::new(GlyphNode { run: run.clone(), fill, stroke })));
+            self.letters(run);
         }
     }
 
-    #[allow(clippy::too_many_arguments, reason = "one call site; the arguments are the fields of a picture")]
-    fn picture(&mut self, job: &Job, plain: &Plain<'_>, picture: Option<&AssetId>, focus: Focus, frame: &Outline, local: Size, means: &Means<'_>) {
-        let scale = plain.item.place.scale.get();
-        let path = frame.path(local.width, local.height, scale);
-        let sized = picture.and_then(|id| Some((id, (means.picture_size)(id)?)));
+    /// The shape behind the words, as it follows them.
+    fn backing(&mut self, shown: &Setting) {
+        let Some(backing) = &self.plain.look.backing else { return };
+        let (pad_x, pad_y) = (backing.pad_x.get() * shown.size, backing.pad_y.get() * shown.size);
+        let whole = self.size.to_rect();
+        let lines = shown.lines.iter().filter(|line| line.width > 0.0).map(|line| Rect::new(line.x, line.top, line.x + line.width, line.bottom));
+        let boxes: Vec<Rect> = match backing.reach {
+            Reach::Box => vec![whole],
+            Reach::Words => lines.reduce(|a, b| a.union(b)).into_iter().collect(),
+            Reach::Lines => lines.collect(),
+        };
+        let mut all = BezPath::new();
+        for area in boxes.into_iter().map(|area| area.inflate(pad_x, pad_y)).filter(|area| area.width() > 0.0 && area.height() > 0.0) {
+            let path = Affine::translate(area.origin().to_vec2()) * backing.outline.path(area.width(), area.height(), self.resolve.scale);
+            let fill = backing.fill.as_ref().and_then(|paint| self.resolve.brush(paint, area));
+            all.extend(path.iter());
+            self.children.extend(self.resolve.outlined(path, fill, backing.stroke.as_ref(), area));
+        }
+        self.outline = all;
+    }
+
+    fn letters(&mut self, run: &GlyphRun) {
+        let (look, field) = (self.plain.look, Rect::from_origin_size((0.0, 0.0), (self.size.width, self.size.height.max(1.0))));
+        let fill = match &run.tint {
+            Some(tint) => Some(Brush::Flat(Rgba::new(self.resolve.job.color(tint), 1.0))),
+            None => look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, field)),
+        };
+        for (below, thick) in &run.bars {
+            let path = bar(run, *below, *thick);
+            self.children.push(Node::Path(PathNode { path, fill: fill.clone(), stroke: None }));
+        }
+        let opaque = fill.as_ref().is_some_and(Brush::is_opaque);
+        let line = self.resolve.letter_line(look.stroke.as_ref(), opaque, field);
+        let (stroke, clipped) = match line {
+            Some((line, StrokePlace::Centre)) => (Some(line), None),
+            Some((line, place)) => (None, Some((line, place))),
+            None => (None, None),
+        };
+        self.children.push(Node::Glyphs(Box::new(GlyphNode { run: run.clone(), fill, stroke })));
+        if let Some((line, place)) = clipped {
+            let letters = self.letter_path(run);
+            let clip = if place == StrokePlace::Inside { letters.clone() } else { around(&letters, line.reach()) };
+            let edge = Node::Path(PathNode { path: letters, fill: None, stroke: Some(line) });
+            self.children.push(Node::Group(Group { clip: Some(clip), ..Group::placed(Affine::IDENTITY, vec![edge]) }));
+        }
+    }
+
+    fn letter_path(&self, run: &GlyphRun) -> BezPath {
+        let library = self.means.typesetter.library();
+        let mut path = BezPath::new();
+        for glyph in &run.glyphs {
+            let place = glyph.transform(run.size);
+            path.extend(library.glyph(run.face, glyph.id).iter().map(|element| place * element));
+        }
+        path
+    }
+
+    fn picture(&mut self, picture: Option<&AssetId>, focus: Focus, frame: &Outline, fit: PictureFit) {
+        let local = self.size;
+        let path = frame.path(local.width, local.height, self.resolve.scale);
+        self.outline.clone_from(&path);
+        let sized = picture.and_then(|id| Some((id, (self.means.picture_size)(id)?)));
         match sized {
             Some((id, pixels)) => {
-                let dest = picture_box(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), focus, plain.item.place.crop);
-                self.children.push(Node::Image(ImageNode { asset: id.clone(), pixels, dest, frame: path.clone() }));
+                let shown = Shown { focus, crop: self.plain.item.place.crop, fit };
+                let place = picture_place(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), shown);
+                let node = match fit {
+                    PictureFit::Tile => Node::Path(PathNode { path: place.inward * path.clone(), fill: Some(Brush::Image { asset: id.clone(), pixels, dest: place.dest }), stroke: None }),
+                    PictureFit::Fill | PictureFit::Fit => Node::Image(ImageNode { asset: id.clone(), pixels, dest: place.dest, frame: place.inward * path.clone() }),
+                };
+                let upright = place.outward == Affine::IDENTITY;
+                self.children.push(if upright { node } else { Node::Group(Group::placed(place.outward, vec![node])) });
             }
-            None if means.audience == Audience::Stage => self.children.extend(empty_frame(&path, local)),
+            None if self.means.audience == Audience::Stage => self.children.extend(empty_frame(&path, local)),
             None => {}
         }
-        if picture.is_some() && let Some(line) = stroke(job, plain.look, local.to_rect(), scale) {
-            self.children.push(Node::Path(PathNode { path, fill: None, stroke: Some(line) }));
+        if picture.is_some() && self.plain.look.stroke.is_some() {
+            let edge = self.resolve.outlined(path, None, self.plain.look.stroke.as_ref(), local.to_rect());
+            self.children.extend(edge);
         }
+    }
+}
+
+/// A line along a run of letters, under or through them; on a curve it follows them letter by letter.
+fn bar(run: &GlyphRun, below: f64, thick: f64) -> BezPath {
+    let piece = |x: f64, y: f64, turn: f64, length: f64| Affine::translate((x, y)) * Affine::rotate(turn) * Rect::new(0.0, below, length, below + thick).to_path(0.01);
+    let straight = run.glyphs.iter().all(|glyph| glyph.turn == 0.0);
+    match (run.glyphs.first(), run.glyphs.last()) {
+        (Some(first), Some(last)) if straight => piece(first.x, first.y, 0.0, last.x + last.advance - first.x),
+        _ => run.glyphs.iter().flat_map(|glyph| piece(glyph.x, glyph.y, glyph.turn, glyph.advance)).collect(),
     }
 }
 
@@ -147,57 +246,6 @@ fn empty_frame(path: &BezPath, local: Size) -> [Node; 2] {
     cross.move_to((0.0, local.height));
     cross.line_to((local.width, 0.0));
     let tone = Node::Path(PathNode { path: path.clone(), fill: Some(grey(0.28)), stroke: None });
-    let line = Node::Path(PathNode { path: cross, fill: None, stroke: Some(Line { brush: grey(0.6), width: 1.0 }) });
+    let line = Node::Path(PathNode { path: cross, fill: None, stroke: Some(Line::solid(grey(0.6), 1.0)) });
     [tone, Node::Group(Group { clip: Some(path.clone()), ..Group::placed(Affine::IDENTITY, vec![line]) })]
-}
-
-fn shape(job: &Job, look: &Look, path: BezPath, local: Size, place: Place) -> Node {
-    let field = local.to_rect();
-    Node::Path(PathNode { path, fill: look.fill.as_ref().map(|paint| brush(job, paint, field)), stroke: stroke(job, look, field, place.scale.get()) })
-}
-
-fn stroke(job: &Job, look: &Look, field: Rect, scale: f64) -> Option<Line> {
-    let stroke = look.stroke.as_ref()?;
-    let width = stroke.width.to_css_px() * scale;
-    (width > 0.0).then(|| Line { brush: brush(job, &stroke.paint, field), width })
-}
-
-/// Resolves a paint over a box.
-fn brush(job: &Job, paint: &Paint, field: Rect) -> Brush {
-    let stops = |stops: &[vatman_document::Stop]| {
-        stops.iter().map(|stop| GradientStop { at: stop.at.get(), color: Rgba::new(job.color(&stop.tint), stop.opacity.get()) }).collect()
-    };
-    match paint {
-        Paint::Flat { tint, opacity } => Brush::Flat(Rgba::new(job.color(tint), opacity.get())),
-        Paint::Linear { angle, stops: list } => {
-            // As long as the box is in that direction, so that the corners have the end colours.
-            let (sin, cos) = angle.to_radians().sin_cos();
-            let reach = (field.width() * sin.abs() + field.height() * cos.abs()) / 2.0;
-            let along = kurbo::Vec2::new(sin * reach, -cos * reach);
-            Brush::Linear { from: field.center() - along, to: field.center() + along, stops: stops(list) }
-        }
-        Paint::Radial { stops: list } => {
-            let radius = Point::ORIGIN.distance(Point::new(field.width(), field.height())) / 2.0;
-            Brush::Radial { centre: field.center(), radius, stops: stops(list) }
-        }
-    }
-}
-
-impl Brush {
-    /// Whether it hides everything below.
-    #[must_use]
-    pub fn is_opaque(&self) -> bool {
-        match self {
-            Self::Flat(color) => color.a >= 1.0,
-            Self::Linear { stops, .. } | Self::Radial { stops, .. } => stops.iter().all(|stop| stop.color.a >= 1.0),
-        }
-    }
-}
-
-impl Group {
-    /// Whether it must be drawn apart and then mixed in.
-    #[must_use]
-    pub fn needs_layer(&self) -> bool {
-        self.opacity < 1.0 || self.blend != Blend::Normal
-    }
 }

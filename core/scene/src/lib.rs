@@ -6,10 +6,11 @@
 mod compose;
 mod frame;
 mod node;
+mod paint;
 
 pub use compose::{Audience, Means, compose};
-pub use frame::picture_box;
-pub use node::{Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+pub use frame::{PicturePlace, Shown, picture_box, picture_place};
+pub use node::{Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
 
 /// Every type the front end sees.
 #[must_use]

@@ -5,7 +5,7 @@ use std::sync::Arc;
 use kurbo::{Affine, BezPath, Point, Rect, Size};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{AssetId, Blend, Color, ItemId};
+use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join};
 use vatman_type::{Caret, GlyphRun};
 
 /// Encoded sRGB with straight alpha.
@@ -61,18 +61,116 @@ pub enum Brush {
         /// Two or more, rising.
         stops: Vec<GradientStop>,
     },
+    /// Turning about a point, clockwise.
+    Conic {
+        /// The point.
+        centre: Point,
+        /// Where the first stop lies, radians clockwise from the top.
+        start: f64,
+        /// Two or more, rising; the last lies a whole turn after an imagined first at 0.
+        stops: Vec<GradientStop>,
+        /// The box it is meant for.
+        field: Rect,
+    },
+    /// A figure repeated over the plane.
+    Tile(Box<Tile>),
+    /// A picture repeated over the plane.
+    Image {
+        /// Which.
+        asset: AssetId,
+        /// Its size in pixels.
+        pixels: (u32, u32),
+        /// Where one copy lies.
+        dest: Rect,
+    },
 }
 
-/// A line along an outline, centred on it, with mitred corners.
+/// A figure that is repeated.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Tile {
+    /// Width and height of one cell from the origin; the figure lies inside it.
+    pub cell: Size,
+    /// From the cells to the coordinates of what is painted.
+    pub transform: Affine,
+    /// The figure.
+    pub figure: BezPath,
+    /// Its colour.
+    pub ink: Rgba,
+    /// Colour behind it.
+    pub ground: Option<Rgba>,
+}
+
+/// A line along an outline, centred on it; a mitre reaches at most four times half its width.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Line {
     /// Paint.
     pub brush: Brush,
     /// Width.
     pub width: f64,
+    /// Corners.
+    pub join: Join,
+    /// Ends.
+    pub cap: Cap,
+    /// Lengths of dashes and gaps in turn; empty for an unbroken line.
+    pub dash: Vec<f64>,
+    /// Whether it lies below the fill instead of above it.
+    pub below: bool,
 }
 
-/// A filled and stroked outline; the stroke lies above the fill. Filled by the non-zero rule.
+impl Line {
+    /// An unbroken line with mitred corners.
+    #[must_use]
+    pub fn solid(brush: Brush, width: f64) -> Self {
+        Self { brush, width, join: Join::Mitre, cap: Cap::Flat, dash: Vec::new(), below: false }
+    }
+
+    /// How far it can reach from its outline.
+    #[must_use]
+    pub fn reach(&self) -> f64 {
+        match self.join {
+            Join::Mitre => self.width * 2.0,
+            Join::Round | Join::Bevel => self.width * 0.75,
+        }
+    }
+}
+
+/// What an item throws behind itself, or its edges throw into it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Shadow {
+    /// Falls inward, onto the item itself.
+    pub inner: bool,
+    /// To the right.
+    pub dx: f64,
+    /// Down.
+    pub dy: f64,
+    /// Standard deviation of the blur.
+    pub sigma: f64,
+    /// Colour.
+    pub color: Rgba,
+}
+
+impl Shadow {
+    /// How far it can reach beyond what throws it.
+    #[must_use]
+    pub fn reach(&self) -> f64 {
+        if self.inner { 0.0 } else { self.dx.abs().max(self.dy.abs()) + self.sigma * 3.0 }
+    }
+}
+
+/// What lies behind, blurred and seen through an outline.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Frost {
+    /// The outline, on the sheet.
+    pub outline: BezPath,
+    /// Standard deviation of the blur.
+    pub sigma: f64,
+    /// 0 to 1.
+    pub opacity: f64,
+    /// What lies behind, back to front.
+    pub behind: Vec<ItemId>,
+}
+
+/// A filled and stroked outline. Filled by the non-zero rule.
 #[derive(Debug, Clone, PartialEq)]
 pub struct PathNode {
     /// Outline.
@@ -83,7 +181,7 @@ pub struct PathNode {
     pub stroke: Option<Line>,
 }
 
-/// Glyphs of one face and colour; the stroke lies below the fill.
+/// Glyphs of one face and colour.
 #[derive(Debug, Clone, PartialEq)]
 pub struct GlyphNode {
     /// Glyphs, positioned in the group's coordinates.
@@ -118,6 +216,8 @@ pub struct Group {
     pub blend: Blend,
     /// Clip, in the group's coordinates, by the non-zero rule.
     pub clip: Option<BezPath>,
+    /// Thrown by all of it together, lengths in the parent's coordinates: outer ones behind it, inner ones over it, in order.
+    pub shadows: Vec<Shadow>,
     /// Back to front.
     pub children: Vec<Node>,
 }
@@ -126,7 +226,7 @@ impl Group {
     /// A group that only places its children.
     #[must_use]
     pub fn placed(transform: Affine, children: Vec<Node>) -> Self {
-        Self { transform, opacity: 1.0, blend: Blend::Normal, clip: None, children }
+        Self { transform, opacity: 1.0, blend: Blend::Normal, clip: None, shadows: Vec::new(), children }
     }
 }
 
@@ -178,6 +278,8 @@ pub struct SceneItem {
     pub frame: Frame,
     /// What is drawn.
     pub node: Arc<Node>,
+    /// Drawn before it, where it blurs what lies behind.
+    pub frost: Option<Frost>,
     /// Whether its text is larger than its box.
     pub spills: bool,
     /// Size of its type as set, in CSS pixels; 0 without words.

@@ -7,7 +7,7 @@ use std::sync::{Arc, LazyLock};
 
 use kurbo::{Affine, Point, Shape as _};
 use vatman_document::{
-    AssetId, Color, Content, Focus, Format, Item, ItemId, Job, JobId, Kin, KinId, Look, Outline, Paint, Part, Piece, PieceId, Place, Release, RichText, Run, RunStyle, Side, SideId, Stop, Stroke, Swatch, SwatchId,
+    Align, AssetId, Backing, Color, Content, Curve, Effect, Focus, Format, Guides, Item, ItemId, Job, JobId, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId, Stop, Stroke, StrokePlace, Swatch, SwatchId,
     TextFit, Tint, TypeLook,
 };
 use vatman_scene::{Audience, Brush, Group, Means, Node, Scene, compose};
@@ -43,9 +43,9 @@ fn job(items: Vec<(Content, Look, Placement)>) -> Job {
     for (i, (content, look, placement)) in items.into_iter().enumerate() {
         let kin = id::<KinId>(&format!("k{i}"));
         job.kins.insert(kin.clone(), Kin { part: Part::Detail, content, look });
-        side.items.push(Item { id: id::<ItemId>(&format!("i{i}")), kin, place: Place::new(placement), release: Release::default(), locked: false, hidden: false });
+        side.items.push(Item::new(id::<ItemId>(&format!("i{i}")), kin, Place::new(placement)));
     }
-    job.pieces.push(Piece { id: id::<PieceId>("p"), name: "Square post".into(), place: None, format: Format::screen(1_000, 1_000), sides: vec![side] });
+    job.pieces.push(Piece { id: id::<PieceId>("p"), name: "Square post".into(), place: None, format: Format::screen(1_000, 1_000), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
     job
 }
 
@@ -78,7 +78,7 @@ fn shape() -> Content {
 }
 
 fn picture(name: Option<&str>) -> Content {
-    Content::Picture { picture: name.map(id), focus: Focus::CENTRE, frame: Outline::Ellipse }
+    Content::Picture { picture: name.map(id), focus: Focus::CENTRE, frame: Outline::Ellipse, fit: PictureFit::Fill }
 }
 
 #[test]
@@ -149,7 +149,7 @@ fn an_item_stands_where_its_place_says_turned_about_its_middle() {
 
 #[test]
 fn a_picture_covers_its_frame_and_wears_its_line_above() {
-    let look = Look { stroke: Some(Stroke { paint: Paint::flat(Color::BLACK), width: Length::css_px(3.0) }), ..Look::default() };
+    let look = Look { stroke: Some(Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(3.0))), ..Look::default() };
     let job = job(vec![(picture(Some("pot")), look, at(0.0, 0.0, 100.0, 100.0))]);
     let scene = scene(&job);
     let [Node::Image(image), Node::Path(line)] = group(&scene, 0).children.as_slice() else { panic!("a picture and its line") };
@@ -160,7 +160,7 @@ fn a_picture_covers_its_frame_and_wears_its_line_above() {
 
 #[test]
 fn lengths_of_a_look_follow_the_scale_of_the_place() {
-    let look = Look { stroke: Some(Stroke { paint: Paint::flat(Color::BLACK), width: Length::css_px(2.0) }), ..set(TextFit::Grow) };
+    let look = Look { stroke: Some(Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(2.0))), ..set(TextFit::Grow) };
     let mut job = job(vec![(words("Clay"), look, at(0.0, 0.0, 900.0, 90.0))]);
     let size = |job: &Job| {
         let scene = scene(job);
@@ -203,4 +203,106 @@ fn places_of_the_caret_come_for_the_item_asked_for_only() {
     let asked = id::<ItemId>("i1");
     let scene = scene_for(&job, Audience::Stage, Some(&asked));
     assert_eq!((scene.items[0].carets.len(), scene.items[1].carets.len()), (0, 5));
+}
+
+fn type_of(job: &mut Job) -> &mut TypeLook {
+    job.kins.get_mut(&id::<KinId>("k0")).unwrap().look.type_look.as_mut().unwrap()
+}
+
+#[test]
+fn words_broken_as_typed_take_the_width_they_need_from_the_edge_they_stand_at() {
+    let mut job = job(vec![(words("Hands in clay\nby ten"), set(TextFit::AsTyped), at(300.0, 100.0, 50.0, 40.0))]);
+    let frame = |job: &Job| scene(job).items[0].frame;
+    let start = frame(&job);
+    assert!(start.w > 100.0 && (start.x - 300.0).abs() < 0.01, "{start:?}");
+    type_of(&mut job).align = Align::Centre;
+    let centred = frame(&job);
+    assert!((centred.x + centred.w / 2.0 - 325.0).abs() < 0.01 && (centred.w - start.w).abs() < 0.01);
+    type_of(&mut job).align = Align::End;
+    let end = frame(&job);
+    assert!((end.x + end.w - 350.0).abs() < 0.01);
+}
+
+#[test]
+fn a_backing_follows_the_words() {
+    let fill = Some(Paint::flat(Color::BLACK));
+    let backing = |reach| Some(Backing { reach, outline: Outline::RECT, fill: fill.clone(), stroke: None, pad_x: Ratio::HALF, pad_y: Ratio::ZERO });
+    let paths = |text: &str, reach| {
+        let look = Look { backing: backing(reach), ..set(TextFit::Grow) };
+        let scene = scene(&job(vec![(words(text), look, at(0.0, 0.0, 500.0, 40.0))]));
+        group(&scene, 0).children.iter().filter_map(|node| if let Node::Path(path) = node { Some(path.path.bounding_box()) } else { None }).collect::<Vec<_>>()
+    };
+    let one = paths("Book", Reach::Words);
+    let longer = paths("Book now", Reach::Words);
+    assert!(longer[0].width() > one[0].width() + 40.0, "a button grows with its words");
+    assert_eq!((one[0].x0, paths("Book", Reach::Box)[0].width()), (-20.0, 540.0));
+    assert_eq!(paths("Hands in clay by ten\nor so", Reach::Lines).len(), 2);
+    assert!(paths("", Reach::Words).is_empty());
+}
+
+#[test]
+fn a_relief_is_light_on_one_rim_and_shade_on_the_other() {
+    let thrown = |pressed| {
+        let relief = Effect::Relief { light: Angle::ZERO, depth: Length::css_px(4.0), blur: Length::css_px(2.0), strength: Ratio::ONE, pressed };
+        let scene = scene(&job(vec![(shape(), Look { effects: vec![relief], ..Look::default() }, at(0.0, 0.0, 10.0, 10.0))]));
+        group(&scene, 0).shadows.iter().map(|shadow| (shadow.inner, shadow.dy.round() as i32, shadow.color.r)).collect::<Vec<_>>()
+    };
+    // Light from above: what falls down from the upper rim is light, what rises from the lower one dark.
+    assert_eq!(thrown(false), [(true, -4, 0), (true, 4, 255)]);
+    assert_eq!(thrown(true), [(true, 4, 0), (true, -4, 255)]);
+}
+
+#[test]
+fn effects_are_scaled_with_their_item() {
+    let effect = Effect::Shadow { dx: Length::css_px(3.0), dy: Length::ZERO, blur: Length::css_px(8.0), tint: Color::BLACK.into(), opacity: Ratio::HALF };
+    let mut job = job(vec![(shape(), Look { effects: vec![effect], ..Look::default() }, at(0.0, 0.0, 10.0, 10.0))]);
+    job.pieces[0].sides[0].items[0].place.scale = Ratio::new(2.0);
+    let scene = scene(&job);
+    let shadow = group(&scene, 0).shadows[0];
+    assert!((shadow.dx - 6.0).abs() < 1e-6 && (shadow.sigma - 8.0).abs() < 1e-6 && (shadow.color.a - 0.5).abs() < 1e-6);
+}
+
+#[test]
+fn what_is_blurred_behind_is_what_lies_below() {
+    let look = Look { frost: Some(Length::css_px(20.0)), ..Look::default() };
+    let plain = || (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0));
+    let scene = scene(&job(vec![plain(), (shape(), look, at(5.0, 5.0, 40.0, 30.0)), plain()]));
+    let frost = scene.items[1].frost.as_ref().unwrap();
+    assert_eq!((frost.behind.iter().map(|id| id.as_str()).collect::<Vec<_>>(), frost.outline.bounding_box(), frost.sigma), (vec!["i0"], kurbo::Rect::new(5.0, 5.0, 45.0, 35.0), 10.0));
+    assert!(scene.items[0].frost.is_none() && scene.items[2].frost.is_none());
+}
+
+#[test]
+fn a_line_inside_never_reaches_out_and_one_outside_never_in() {
+    for (place, inside) in [(StrokePlace::Inside, true), (StrokePlace::Outside, false)] {
+        let stroke = Stroke { place, ..Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(4.0)) };
+        let scene = scene(&job(vec![(shape(), Look { fill: None, stroke: Some(stroke), ..Look::default() }, at(0.0, 0.0, 100.0, 100.0))]));
+        let children = &group(&scene, 0).children;
+        let Some(Node::Group(edge)) = children.last() else { panic!("{children:?}") };
+        let clip = edge.clip.as_ref().unwrap();
+        assert_eq!((clip.winding(Point::new(50.0, 50.0)) != 0, clip.winding(Point::new(-1.0, 50.0)) != 0), (inside, !inside));
+        assert!(matches!(&edge.children[0], Node::Path(path) if path.stroke.as_ref().unwrap().width == 8.0));
+    }
+}
+
+#[test]
+fn words_on_a_circle_stand_on_it_upright_at_their_middle() {
+    let mut job = job(vec![(words("made slow"), set(TextFit::Grow), at(0.0, 0.0, 300.0, 300.0))]);
+    type_of(&mut job).curve = Some(Curve::Circle { at: Angle::ZERO, inward: false });
+    let scene = scene(&job);
+    let Some(Node::Glyphs(glyphs)) = group(&scene, 0).children.first() else { panic!() };
+    let run = &glyphs.run.glyphs;
+    assert!(run.first().unwrap().turn < -0.1 && run.last().unwrap().turn > 0.1);
+    let middle = &run[run.len() / 2];
+    assert!(middle.turn.abs() < 0.2 && middle.y < 60.0 && scene.items[0].frame.h == 300.0);
+}
+
+#[test]
+fn a_tiled_picture_fills_its_frame_with_copies() {
+    let content = Content::Picture { picture: Some(id("pot")), focus: Focus::CENTRE, frame: Outline::RECT, fit: PictureFit::Tile };
+    let scene = scene(&job(vec![(content, Look { fill: None, ..Look::default() }, at(0.0, 0.0, 200.0, 200.0))]));
+    match &group(&scene, 0).children[0] {
+        Node::Path(path) => assert!(matches!(&path.fill, Some(Brush::Image { dest, .. }) if (dest.width() - 50.0).abs() < 1e-9 && (dest.height() - 25.0).abs() < 1e-9)),
+        other => panic!("{other:?}"),
+    }
 }

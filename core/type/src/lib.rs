@@ -2,6 +2,7 @@
 //!
 //! Everything here is in CSS pixels, from the top left of the text's own box, y downward.
 
+mod curve;
 mod fit;
 mod library;
 mod setting;

@@ -4,12 +4,14 @@ use std::collections::HashMap;
 use std::ops::Range;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use kurbo::Affine;
 use parley::style::{FontFamily, FontFamilyName, FontStyle, FontWeight, LineHeight, StyleProperty};
 use parley::{Affinity, Alignment, AlignmentOptions, Cursor, FontContext, GenericFamily, Layout, LayoutContext};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Align, RichText, TextFit, Tint, TypeLook, VAlign};
+use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script, TextFit, Tint, TypeLook, VAlign};
 
+use crate::curve::{Bent, Straight};
 use crate::fit::largest;
 use crate::shown::Shown;
 use crate::{FaceId, FontLibrary};
@@ -39,8 +41,18 @@ pub struct Glyph {
     pub y: f64,
     /// Distance to the next glyph, spacing included.
     pub advance: f64,
+    /// Turn about its origin, radians clockwise; 0 but on a curve.
+    pub turn: f64,
     /// The bytes of [`GlyphRun::text`] it stands for; empty where another glyph of its cluster already does.
     pub text: Range<usize>,
+}
+
+impl Glyph {
+    /// From outlines of a size of one to where this glyph of a size stands.
+    #[must_use]
+    pub fn transform(&self, size: f64) -> Affine {
+        Affine::translate((self.x, self.y)) * Affine::rotate(self.turn) * Affine::scale(size)
+    }
 }
 
 /// Glyphs of one face, size and colour on one line, in visual order.
@@ -56,8 +68,8 @@ pub struct GlyphRun {
     pub text: String,
     /// The glyphs.
     pub glyphs: Vec<Glyph>,
-    /// Underline: distance of its top below the baseline, and thickness.
-    pub underline: Option<(f64, f64)>,
+    /// Lines under or through the letters: distance of the top below the baseline, and thickness.
+    pub bars: Vec<(f64, f64)>,
 }
 
 /// A line of text.
@@ -86,6 +98,8 @@ pub struct Caret {
     pub top: f64,
     /// Bottom.
     pub bottom: f64,
+    /// Turn about its middle, degrees clockwise.
+    pub turn: f64,
 }
 
 /// Text laid out.
@@ -99,6 +113,10 @@ pub struct Setting {
     pub size: f64,
     /// Height of the lines together.
     pub height: f64,
+    /// Left edge of the block in its box; 0 but for text broken as typed.
+    pub left: f64,
+    /// Width of the block: that of the box but for text broken as typed.
+    pub width: f64,
     /// Whether it is larger than its box.
     pub spills: bool,
     /// Places of the caret, where asked for.
@@ -173,34 +191,56 @@ impl Typesetter {
     /// The text is shaped once at the look's size; other sizes are the same layout scaled, so fitting only breaks lines again.
     #[must_use]
     pub fn set(&self, text: &RichText, look: &TypeLook, within: TextBox, with_carets: bool) -> Setting {
-        let shown = Shown::new(text, look.caps);
+        let shown = Shown::new(text, look);
         let base = look.size.to_css_px();
-        let mut layout = self.shape(&shown, look, base);
+        let layout = self.shape(&shown, look, base);
+        match look.curve {
+            Some(curve) => self.set_curved(layout, &shown, look, curve, within, with_carets),
+            None => self.set_straight(layout, &shown, look, within, with_carets),
+        }
+    }
+
+    fn set_straight(&self, mut layout: Layout<Style>, shown: &Shown, look: &TypeLook, within: TextBox, with_carets: bool) -> Setting {
+        let base = look.size.to_css_px();
         let set_size = base * within.scale;
+        let marks = self.marks(shown, look, base);
+        let indent = marks.iter().map(|(_, width)| *width).fold(0.0, f64::max);
+        let gaps = shown.paragraphs.len().saturating_sub(1) as f64 * look.paragraph_gap.get() * base;
         let width = within.width.max(0.0);
+        let room = |factor: f64| (width / factor - indent).max(0.0);
 
         let mut holds = |size: f64| {
-            layout.break_all_lines(Some((width * base / size) as f32));
             let factor = size / base;
-            let widest = layout.lines().map(|line| line.metrics().advance - line.metrics().hanging_advance).fold(0.0, f32::max);
+            layout.break_all_lines(Some(room(factor) as f32));
             // A hair of tolerance: single precision sums differ in the last digits.
-            f64::from(layout.height()) * factor <= within.height + 0.01 && f64::from(widest) * factor <= width + 0.01
+            (f64::from(layout.height()) + gaps) * factor <= within.height + 0.01 && widest(&layout) <= room(factor) + 0.01 / factor
         };
         let (size, fits) = match look.fit {
-            TextFit::Grow => (set_size, true),
+            TextFit::Grow | TextFit::AsTyped => (set_size, true),
             TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, &mut holds),
             TextFit::Fill { floor } => largest(set_size * floor.get(), (within.height / look.leading.get()).max(set_size * floor.get()), &mut holds),
         };
         let factor = size / base;
-        let across = if look.even && look.align != Align::Justified { even_width(&mut layout, width / factor) } else { width / factor };
-        layout.break_all_lines(Some(across as f32));
-        // Evened lines are set in a narrower box, which stands in the full one as the lines stand in it.
-        let spare = width - across * factor;
-        let right = match look.align {
-            Align::Start | Align::Justified => 0.0,
-            Align::Centre => spare / 2.0,
-            Align::End => spare,
+        let as_typed = look.fit == TextFit::AsTyped;
+        let across = if as_typed {
+            layout.break_all_lines(None);
+            widest(&layout)
+        } else if look.even && look.align != Align::Justified {
+            even_width(&mut layout, room(factor))
+        } else {
+            room(factor)
         };
+        if !as_typed {
+            layout.break_all_lines(Some(across as f32));
+        }
+        // Evened lines are set in a narrower box, which stands in the full one as the lines stand in it.
+        let share = match look.align {
+            Align::Start | Align::Justified => 0.0,
+            Align::Centre => 0.5,
+            Align::End => 1.0,
+        };
+        let block = if as_typed { (across + indent) * factor } else { width };
+        let right = (block - (across + indent) * factor) * share + indent * factor;
         let alignment = match look.align {
             Align::Start => Alignment::Start,
             Align::Centre => Alignment::Center,
@@ -208,24 +248,81 @@ impl Typesetter {
             Align::Justified => Alignment::Justify,
         };
         layout.align(alignment, AlignmentOptions { align_when_overflowing: true, ..AlignmentOptions::default() });
-        let height = f64::from(layout.height()) * factor;
-        let grows = matches!(look.fit, TextFit::Grow);
+        let height = (f64::from(layout.height()) + gaps) * factor;
+        let grows = matches!(look.fit, TextFit::Grow | TextFit::AsTyped);
         let down = match look.valign {
             _ if grows => 0.0,
             VAlign::Top => 0.0,
             VAlign::Middle => (within.height - height) / 2.0,
             VAlign::Bottom => within.height - height,
         };
-        let map = Map { factor, right, down };
-        let widest = layout.lines().map(|line| f64::from(line.metrics().advance - line.metrics().hanging_advance) * factor).fold(0.0, f64::max);
+        let map = Map { factor, right, down, gap: look.paragraph_gap.get() * size };
+        let wide = widest(&layout) * factor;
+        let lines = lines(&layout, shown, map);
+        let mut runs = self.runs(&layout, shown, look, map);
+        runs.extend(placed_marks(marks, &layout, shown, &lines, factor, indent));
         Setting {
-            runs: self.runs(&layout, &shown, look, map),
-            lines: lines(&layout, map),
+            runs,
+            lines,
             size,
             height,
-            spills: !fits || (!grows && widest > width + 0.5),
-            carets: if with_carets { carets(&layout, &shown, map) } else { Vec::new() },
+            left: if as_typed { (width - block) * share } else { 0.0 },
+            width: block,
+            spills: !fits || (!grows && wide > width - indent * factor + 0.5),
+            carets: if with_carets { carets(&layout, shown, map) } else { Vec::new() },
         }
+    }
+
+    /// One line, bent. Sizes that must fit are the largest at which the curve holds the line.
+    fn set_curved(&self, mut layout: Layout<Style>, shown: &Shown, look: &TypeLook, curve: Curve, within: TextBox, with_carets: bool) -> Setting {
+        let base = look.size.to_css_px();
+        let set_size = base * within.scale;
+        layout.break_all_lines(None);
+        layout.align(Alignment::Start, AlignmentOptions::default());
+        let runs = layout.lines().next().into_iter().flat_map(|line| line.runs().map(|run| (run.font_metrics().ascent, run.font_metrics().descent)).collect::<Vec<_>>());
+        let (ascent, descent) = runs.fold((0.0, 0.0), |(up, down), run| (f64::max(up, f64::from(run.0)), f64::max(down, f64::from(run.1))));
+        let length = widest(&layout);
+        let bend = |size: f64| {
+            let factor = size / base;
+            Bent::new(curve, Straight { length: length * factor, ascent: ascent * factor, descent: descent * factor }, within.width, within.height)
+        };
+        let holds = |size: f64| {
+            let bent = bend(size);
+            !bent.spills && bent.height <= within.height + 0.01
+        };
+        let (size, _) = match look.fit {
+            TextFit::Grow | TextFit::AsTyped => (set_size, true),
+            TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, holds),
+            TextFit::Fill { floor } => largest(set_size * floor.get(), within.height.max(set_size * floor.get()), holds),
+        };
+        let bent = bend(size);
+        let map = Map { factor: size / base, right: 0.0, down: 0.0, gap: 0.0 };
+        let baseline = layout.lines().next().map_or(0.0, |line| map.y(line.metrics().baseline));
+        let mut runs = self.runs(&layout, shown, look, map);
+        bent.place(&mut runs, 0.0, baseline);
+        let carets = if with_carets { carets(&layout, shown, map).into_iter().map(|caret| bent.caret(caret, 0.0)).collect() } else { Vec::new() };
+        Setting { runs, lines: Vec::new(), size, height: bent.height, left: 0.0, width: within.width, spills: bent.spills, carets }
+    }
+
+    /// The marks of a list with the room each takes, in order of the paragraphs; none where it is not a list.
+    fn marks(&self, shown: &Shown, look: &TypeLook, base: f64) -> Vec<(Vec<GlyphRun>, f64)> {
+        let mut number = 0;
+        let mark = |paragraph: &Range<usize>| {
+            let blank = shown.text[paragraph.clone()].trim().is_empty();
+            number += usize::from(!blank);
+            let text = match look.list {
+                _ if blank => String::new(),
+                ListMark::Number => format!("{number}."),
+                _ => "\u{2022}".to_owned(),
+            };
+            let plain = TypeLook { list: ListMark::None, ..look.clone() };
+            let shown = Shown::new(&RichText::plain(&text), &plain);
+            let mut layout = self.shape(&shown, &plain, base);
+            layout.break_all_lines(None);
+            let width = widest(&layout) + base * 0.5;
+            (self.runs(&layout, &shown, &plain, Map { factor: 1.0, right: 0.0, down: 0.0, gap: 0.0 }), width)
+        };
+        if look.list == ListMark::None { Vec::new() } else { shown.paragraphs.iter().map(mark).collect() }
     }
 
     fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
@@ -237,6 +334,10 @@ impl Typesetter {
         builder.push_default(StyleProperty::FontStyle(slant(look.italic)));
         builder.push_default(StyleProperty::LineHeight(LineHeight::FontSizeRelative(look.leading.get() as f32)));
         builder.push_default(StyleProperty::LetterSpacing((look.tracking.get() * base) as f32));
+        let features = features(look.forms);
+        if !features.is_empty() {
+            builder.push_default(StyleProperty::FontFeatures(features.as_str().into()));
+        }
         for (index, (range, style)) in shown.runs.iter().enumerate() {
             builder.push(StyleProperty::Brush(index), range.clone());
             if let Some(family) = &style.family {
@@ -248,9 +349,11 @@ impl Typesetter {
             if let Some(italic) = style.italic {
                 builder.push(StyleProperty::FontStyle(slant(italic)), range.clone());
             }
-            if let Some(size) = style.size {
-                builder.push(StyleProperty::FontSize((base * size.get()) as f32), range.clone());
-                builder.push(StyleProperty::LetterSpacing((look.tracking.get() * base * size.get()) as f32), range.clone());
+            let size = style.size.map_or(1.0, vatman_units::Ratio::get) * if style.script.is_some() { SCRIPT_SIZE } else { 1.0 };
+            if (size - 1.0).abs() > 1e-9 || style.tracking.is_some() {
+                let tracking = style.tracking.unwrap_or(look.tracking).get();
+                builder.push(StyleProperty::FontSize((base * size) as f32), range.clone());
+                builder.push(StyleProperty::LetterSpacing((tracking * base * size) as f32), range.clone());
             }
         }
         let layout = builder.build(&shown.text);
@@ -263,20 +366,23 @@ impl Typesetter {
         for line in layout.lines() {
             let first = line.items().find_map(|item| if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None });
             let mut x = map.x(first.unwrap_or(0.0));
-            let y = map.y(line.metrics().baseline);
+            let y = map.y(line.metrics().baseline) + map.gap * shown.paragraph_at(line.text_range().start) as f64;
             for run in line.runs() {
                 let Some(face) = self.library.face_of(run.font().data.id()) else { continue };
                 let size = f64::from(run.font_size()) * map.factor;
                 let metrics = run.font_metrics();
                 let mut open: Option<(usize, GlyphRun)> = None;
+                let mut rise = 0.0;
                 for cluster in run.visual_clusters() {
                     let style = layout.styles()[usize::from(cluster.style_index())].brush;
                     if open.as_ref().is_none_or(|(current, _)| *current != style) {
                         out.extend(open.take().map(|(_, run)| run));
                         let own = shown.runs.get(style).map(|(_, style)| style);
-                        let lined = own.and_then(|style| style.underline).unwrap_or(look.underline);
-                        let underline = lined.then(|| (-f64::from(metrics.underline_offset) * map.factor, f64::from(metrics.underline_size) * map.factor));
-                        open = Some((style, GlyphRun { face, size, tint: own.and_then(|style| style.tint.clone()), text: String::new(), glyphs: Vec::new(), underline }));
+                        rise = lift(own) * look.size.to_css_px() * map.factor;
+                        let bar = |offset: f32, thick: f32| (-f64::from(offset) * map.factor, f64::from(thick) * map.factor);
+                        let under = own.and_then(|style| style.underline).unwrap_or(look.underline).then(|| bar(metrics.underline_offset, metrics.underline_size));
+                        let through = own.and_then(|style| style.strike).unwrap_or(look.strike).then(|| bar(metrics.strikethrough_offset, metrics.strikethrough_size));
+                        open = Some((style, GlyphRun { face, size, tint: own.and_then(|style| style.tint.clone()), text: String::new(), glyphs: Vec::new(), bars: under.into_iter().chain(through).collect() }));
                     }
                     let Some((_, current)) = &mut open else { continue };
                     let letters = shown.text.get(cluster.text_range()).unwrap_or_default().trim_end_matches('\n');
@@ -295,7 +401,7 @@ impl Typesetter {
                     for glyph in cluster.glyphs() {
                         let advance = f64::from(glyph.advance) * map.factor;
                         let (dx, dy) = (f64::from(glyph.x) * map.factor, f64::from(glyph.y) * map.factor);
-                        current.glyphs.push(Glyph { id: glyph.id, x: x + dx, y: y + dy, advance, text: range.clone() });
+                        current.glyphs.push(Glyph { id: glyph.id, x: x + dx, y: y + dy - rise, advance, turn: 0.0, text: range.clone() });
                         range = range.end..range.end;
                         x += advance;
                     }
@@ -306,6 +412,51 @@ impl Typesetter {
         out.retain(|run| !run.glyphs.is_empty());
         out
     }
+}
+
+/// Size of raised and lowered letters relative to their line.
+const SCRIPT_SIZE: f64 = 0.62;
+
+/// How far a range is raised, in sizes of the whole.
+fn lift(style: Option<&RunStyle>) -> f64 {
+    match style.and_then(|style| style.script) {
+        Some(Script::Superscript) => 0.34,
+        Some(Script::Subscript) => -0.14,
+        None => 0.0,
+    }
+}
+
+/// The forms asked for, as a list of OpenType features.
+fn features(forms: Forms) -> String {
+    let wanted = [(forms.small_caps, "\"smcp\" 1"), (forms.tabular, "\"tnum\" 1"), (forms.old_figures, "\"onum\" 1"), (forms.no_ligatures, "\"liga\" 0, \"clig\" 0")];
+    wanted.into_iter().filter_map(|(on, feature)| on.then_some(feature)).collect::<Vec<_>>().join(", ")
+}
+
+fn widest(layout: &Layout<Style>) -> f64 {
+    layout.lines().map(|line| f64::from(line.metrics().advance - line.metrics().hanging_advance)).fold(0.0, f64::max)
+}
+
+/// Puts the marks of a list before the first line of each paragraph.
+fn placed_marks(marks: Vec<(Vec<GlyphRun>, f64)>, layout: &Layout<Style>, shown: &Shown, lines: &[Line], factor: f64, indent: f64) -> Vec<GlyphRun> {
+    let mut out = Vec::new();
+    for (paragraph, (runs, _)) in marks.into_iter().enumerate() {
+        let first = layout.lines().zip(lines).find(|(line, _)| shown.paragraph_at(line.text_range().start) == paragraph);
+        let Some((_, line)) = first else { continue };
+        let shift = runs.first().and_then(|run| run.glyphs.first()).map_or(0.0, |glyph| glyph.y);
+        for mut run in runs {
+            run.size *= factor;
+            for bar in &mut run.bars {
+                *bar = (bar.0 * factor, bar.1 * factor);
+            }
+            for glyph in &mut run.glyphs {
+                glyph.x = glyph.x * factor + line.x - indent * factor;
+                glyph.y = (glyph.y - shift) * factor + line.baseline;
+                glyph.advance *= factor;
+            }
+            out.push(run);
+        }
+    }
+    out
 }
 
 /// The least width at which the text needs no more lines than at `width`: lines of like length, and no word left alone
@@ -335,6 +486,8 @@ struct Map {
     factor: f64,
     right: f64,
     down: f64,
+    /// Extra before each further paragraph.
+    gap: f64,
 }
 
 impl Map {
@@ -355,15 +508,16 @@ fn slant(italic: bool) -> FontStyle {
     if italic { FontStyle::Italic } else { FontStyle::Normal }
 }
 
-fn lines(layout: &Layout<Style>, map: Map) -> Vec<Line> {
+fn lines(layout: &Layout<Style>, shown: &Shown, map: Map) -> Vec<Line> {
     let line = |line: parley::Line<'_, Style>| {
         let m = line.metrics();
+        let down = map.gap * shown.paragraph_at(line.text_range().start) as f64;
         Line {
             x: map.x(m.offset),
             width: f64::from(m.advance - m.hanging_advance) * map.factor,
-            top: map.y(m.block_min_coord),
-            baseline: map.y(m.baseline),
-            bottom: map.y(m.block_max_coord),
+            top: map.y(m.block_min_coord) + down,
+            baseline: map.y(m.baseline) + down,
+            bottom: map.y(m.block_max_coord) + down,
         }
     };
     layout.lines().map(line).collect()
@@ -372,7 +526,8 @@ fn lines(layout: &Layout<Style>, map: Map) -> Vec<Line> {
 fn carets(layout: &Layout<Style>, shown: &Shown, map: Map) -> Vec<Caret> {
     let caret = |&(byte, at): &(usize, usize)| {
         let place = Cursor::from_byte_index(layout, byte, Affinity::Downstream).geometry(layout, 0.0);
-        Caret { at, x: map.x(place.x0 as f32), top: map.y(place.y0 as f32), bottom: map.y(place.y1 as f32) }
+        let down = map.gap * shown.paragraph_at(byte) as f64;
+        Caret { at, x: map.x(place.x0 as f32), top: map.y(place.y0 as f32) + down, bottom: map.y(place.y1 as f32) + down, turn: 0.0 }
     };
     shown.stops.iter().map(caret).collect()
 }

@@ -6,9 +6,9 @@ use std::path::PathBuf;
 use std::sync::{Arc, OnceLock};
 
 use proptest::prelude::*;
-use vatman_document::{Align, RichText, Run, RunStyle, TextFit, TypeLook, VAlign};
+use vatman_document::{Align, Curve, ListMark, RichText, Run, RunStyle, Script, TextFit, TypeLook, VAlign};
 use vatman_type::{FontLibrary, FontSource, GlyphOutlines, Setting, TextBox, Typesetter};
-use vatman_units::{Length, Ratio};
+use vatman_units::{Angle, Length, Ratio};
 
 struct Shipped;
 impl Shipped {
@@ -89,7 +89,7 @@ fn ranges_change_face_size_and_colour() {
     assert_eq!(out.runs.len(), 2);
     assert!((out.runs[0].size - 30.0).abs() < 1e-3 && (out.runs[1].size - 60.0).abs() < 1e-3);
     assert_ne!(out.runs[0].face, out.runs[1].face);
-    assert!(out.runs[0].underline.is_none() && out.runs[1].underline.is_some_and(|(below, thick)| below > 0.0 && thick > 0.0));
+    assert!(out.runs[0].bars.is_empty() && out.runs[1].bars.iter().all(|(below, thick)| *below > 0.0 && *thick > 0.0) && out.runs[1].bars.len() == 1);
 }
 
 #[test]
@@ -188,4 +188,58 @@ proptest! {
             prop_assert!(out.carets.iter().all(|caret| caret.x >= -1.0 && caret.x <= width + 30.0), "{:?}", out.carets);
         }
     }
+}
+
+#[test]
+fn lists_mark_each_paragraph_and_hang_their_lines() {
+    let text = "throw\nglaze the mugs and the bowls that were fired on Friday\n\nfire";
+    let plain = set(text, &look("Lora", 24.0), 300.0, 0.0);
+    let list = set(text, &TypeLook { list: ListMark::Number, ..look("Lora", 24.0) }, 300.0, 0.0);
+    let marks: Vec<_> = list.runs.iter().map(|run| run.text.as_str()).filter(|text| text.ends_with('.') && text.len() == 2).collect();
+    assert_eq!(marks, ["1.", "2.", "3."], "the empty paragraph has no number");
+    let left = list.lines.iter().map(|line| line.x).fold(f64::MAX, f64::min);
+    assert!(left > 20.0 && plain.lines[0].x == 0.0);
+    assert!(list.lines.iter().all(|line| line.x + line.width <= 300.5));
+}
+
+#[test]
+fn paragraphs_stand_apart_by_their_gap() {
+    let gap = |gap| set("one\ntwo\nthree", &TypeLook { paragraph_gap: Ratio::new(gap), ..look("Lora", 20.0) }, 300.0, 0.0);
+    let (tight, loose) = (gap(0.0), gap(0.5));
+    assert!((loose.height - tight.height - 20.0).abs() < 0.01);
+    assert!((loose.lines[2].baseline - tight.lines[2].baseline - 20.0).abs() < 0.01);
+    let glyph_y = |setting: &Setting| setting.runs.last().unwrap().glyphs[0].y;
+    assert!((glyph_y(&loose) - glyph_y(&tight) - 20.0).abs() < 0.01, "letters move with their lines");
+}
+
+#[test]
+fn ranges_are_raised_spaced_struck_and_capitalised() {
+    let style = |style: RunStyle| {
+        let text = RichText::from(vec![Run { text: "m".into(), style: RunStyle::default() }, Run { text: "two".into(), style }]);
+        setter().set(&text, &look("Lora", 40.0), TextBox { width: 900.0, height: 0.0, scale: 1.0 }, false)
+    };
+    let raised = style(RunStyle { script: Some(Script::Superscript), ..RunStyle::default() });
+    assert!(raised.runs[1].size < 30.0 && raised.runs[1].glyphs[0].y < raised.runs[0].glyphs[0].y - 10.0);
+    let (plain, spaced) = (style(RunStyle { strike: Some(true), ..RunStyle::default() }), style(RunStyle { tracking: Some(Ratio::HALF), ..RunStyle::default() }));
+    assert!(spaced.lines[0].width > plain.lines[0].width + 35.0);
+    assert!(plain.runs[0].bars.is_empty() && plain.runs[1].bars.len() == 1 && plain.runs[1].bars[0].0 < -5.0, "the line goes through the letters");
+    assert_eq!(style(RunStyle { caps: Some(true), ..RunStyle::default() }).runs[1].text, "TWO");
+}
+
+#[test]
+fn words_on_a_circle_shrink_until_they_go_round() {
+    let long = "made slow, used daily, made slow, used daily, made slow, used daily";
+    let around = |fit| set(long, &TypeLook { fit, curve: Some(Curve::Circle { at: Angle::ZERO, inward: false }), ..look("Lora", 60.0) }, 200.0, 200.0);
+    assert!(around(TextFit::Grow).spills);
+    let fitted = around(TextFit::Shrink { floor: Ratio::percent(5.0) });
+    assert!(!fitted.spills && fitted.size < 30.0 && fitted.size > 10.0, "{}", fitted.size);
+}
+
+#[test]
+fn carets_stand_on_the_curve() {
+    let look = TypeLook { curve: Some(Curve::Arc { bend: Angle::degrees(180.0) }), ..look("Lora", 30.0) };
+    let out = setter().set(&RichText::plain("made slow"), &look, TextBox { width: 400.0, height: 0.0, scale: 1.0 }, true);
+    let (first, last) = (out.carets.first().unwrap(), out.carets.last().unwrap());
+    assert!((first.turn + 90.0).abs() < 2.0 && (last.turn - 90.0).abs() < 2.0, "{} and {}", first.turn, last.turn);
+    assert!(out.carets.windows(2).all(|pair| pair[0].turn < pair[1].turn));
 }

@@ -22,6 +22,8 @@ export type AssetId = string;
 
 export type SwatchId = string;
 
+export type GroupId = string;
+
 export type Unit = "px" | "pt" | "mm" | "cm" | "in";
 
 export type Point = { 
@@ -94,6 +96,8 @@ tint: Tint,
  */
 opacity: Ratio, };
 
+export type Motif = "dots" | "stripes" | "checks" | "lattice" | "zigzag" | "scales" | "crosses";
+
 export type Paint = { "kind": "flat", 
 /**
  * The colour.
@@ -114,7 +118,47 @@ stops: Array<Stop>, } | { "kind": "radial",
 /**
  * Two or more stops in rising order.
  */
-stops: Array<Stop>, };
+stops: Array<Stop>, } | { "kind": "conic", 
+/**
+ * Where the first stop lies, clockwise from the top.
+ */
+angle: Angle, 
+/**
+ * Two or more stops in rising order.
+ */
+stops: Array<Stop>, } | { "kind": "pattern", 
+/**
+ * Which.
+ */
+motif: Motif, 
+/**
+ * Colour of the figure.
+ */
+ink: Tint, 
+/**
+ * Colour behind it; nothing is clear.
+ */
+ground: Tint | null, 
+/**
+ * Distance of the figures at a place scale of one.
+ */
+size: Length, 
+/**
+ * Turn of the whole, clockwise.
+ */
+angle: Angle, } | { "kind": "picture", 
+/**
+ * Which.
+ */
+picture: AssetId, 
+/**
+ * The point that stays in view.
+ */
+focus: Focus, 
+/**
+ * Size relative to just covering the box.
+ */
+zoom: Ratio, };
 
 export type Swatch = { 
 /**
@@ -138,6 +182,8 @@ x: Ratio,
  */
 y: Ratio, };
 
+export type PictureFit = "fill" | "fit" | "tile";
+
 export type Content = { "kind": "words", 
 /**
  * The text; while it is blank the prompt is shown on the stage and nothing is exported.
@@ -158,7 +204,11 @@ focus: Focus,
 /**
  * The outline of the frame.
  */
-frame: Outline, } | { "kind": "shape", 
+frame: Outline, 
+/**
+ * How the picture takes it up.
+ */
+fit: PictureFit, } | { "kind": "shape", 
 /**
  * Its outline.
  */
@@ -242,6 +292,8 @@ width: number,
  */
 height: number, };
 
+export type Script = "superscript" | "subscript";
+
 export type RunStyle = { 
 /**
  * Family.
@@ -266,7 +318,37 @@ tint: Tint | null,
 /**
  * Underline.
  */
-underline: boolean | null, };
+underline: boolean | null, 
+/**
+ * Struck through.
+ */
+strike: boolean | null, 
+/**
+ * Extra distance between letters as a ratio of the size.
+ */
+tracking: Ratio | null, 
+/**
+ * Shown in capitals.
+ */
+caps: boolean | null, 
+/**
+ * Raised or lowered.
+ */
+script: Script | null, };
+
+export type StyleChange = { 
+/**
+ * What is set; the rest stays.
+ */
+set: RunStyle, 
+/**
+ * First takes away everything the range has different from the whole.
+ */
+clear: boolean, 
+/**
+ * Puts the range back on the line.
+ */
+level: boolean, };
 
 export type Run = { 
 /**
@@ -284,7 +366,13 @@ export type Align = "start" | "centre" | "end" | "justified";
 
 export type VAlign = "top" | "middle" | "bottom";
 
-export type Blend = "normal" | "multiply" | "screen" | "overlay";
+export type Blend = "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colorDodge" | "colorBurn" | "hardLight" | "softLight" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+
+export type StrokePlace = "centre" | "inside" | "outside";
+
+export type Join = "mitre" | "round" | "bevel";
+
+export type Cap = "flat" | "round" | "square";
 
 export type Stroke = { 
 /**
@@ -294,9 +382,149 @@ paint: Paint,
 /**
  * Width at a place scale of one.
  */
-width: Length, };
+width: Length, 
+/**
+ * Side of the outline.
+ */
+place: StrokePlace, 
+/**
+ * Corners.
+ */
+join: Join, 
+/**
+ * Ends.
+ */
+cap: Cap, 
+/**
+ * Lengths of dashes and gaps in turn, in widths of the line; empty for an unbroken line.
+ */
+dash: Array<Ratio>, };
 
-export type TextFit = { "kind": "grow" } | { "kind": "shrink", 
+export type Effect = { "kind": "shadow", 
+/**
+ * To the right.
+ */
+dx: Length, 
+/**
+ * Down.
+ */
+dy: Length, 
+/**
+ * Softness.
+ */
+blur: Length, 
+/**
+ * Colour.
+ */
+tint: Tint, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, } | { "kind": "innerShadow", 
+/**
+ * To the right.
+ */
+dx: Length, 
+/**
+ * Down.
+ */
+dy: Length, 
+/**
+ * Softness.
+ */
+blur: Length, 
+/**
+ * Colour.
+ */
+tint: Tint, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, } | { "kind": "relief", 
+/**
+ * Where the light comes from, clockwise from above.
+ */
+light: Angle, 
+/**
+ * Width of the lit rim.
+ */
+depth: Length, 
+/**
+ * Softness of the rim.
+ */
+blur: Length, 
+/**
+ * 0 to 1.
+ */
+strength: Ratio, 
+/**
+ * Pressed in instead of raised.
+ */
+pressed: boolean, };
+
+export type Reach = "lines" | "words" | "box";
+
+export type Backing = { 
+/**
+ * What it reaches around.
+ */
+reach: Reach, 
+/**
+ * Its shape.
+ */
+outline: Outline, 
+/**
+ * Its fill.
+ */
+fill: Paint | null, 
+/**
+ * Its line.
+ */
+stroke: Stroke | null, 
+/**
+ * Clear space left and right of the words, in sizes of the type.
+ */
+padX: Ratio, 
+/**
+ * Clear space above and below the words, in sizes of the type.
+ */
+padY: Ratio, };
+
+export type Curve = { "kind": "circle", 
+/**
+ * The middle of the words, clockwise from the top.
+ */
+at: Angle, 
+/**
+ * Read from the middle of the circle: the words stand inside it, running the other way.
+ */
+inward: boolean, } | { "kind": "arc", 
+/**
+ * -330 to 330 degrees.
+ */
+bend: Angle, };
+
+export type ListMark = "none" | "bullet" | "number";
+
+export type Forms = { 
+/**
+ * Small capitals for small letters (`smcp`).
+ */
+smallCaps: boolean, 
+/**
+ * Figures of one width (`tnum`).
+ */
+tabular: boolean, 
+/**
+ * Figures with ascenders and descenders (`onum`).
+ */
+oldFigures: boolean, 
+/**
+ * Letters stay apart (`liga` and `clig` off).
+ */
+noLigatures: boolean, };
+
+export type TextFit = { "kind": "grow" } | { "kind": "asTyped" } | { "kind": "shrink", 
 /**
  * Least share of the set size.
  */
@@ -354,7 +582,27 @@ fit: TextFit,
 /**
  * Lines of like length instead of lines as full as they go.
  */
-even: boolean, };
+even: boolean, 
+/**
+ * Struck through throughout.
+ */
+strike: boolean, 
+/**
+ * Extra distance between paragraphs as a ratio of the size.
+ */
+paragraphGap: Ratio, 
+/**
+ * Mark before each paragraph.
+ */
+list: ListMark, 
+/**
+ * Forms of letters and figures.
+ */
+forms: Forms, 
+/**
+ * The line the words run along, where it is not straight.
+ */
+curve: Curve | null, };
 
 export type Look = { 
 /**
@@ -376,7 +624,19 @@ blend: Blend,
 /**
  * How its words are set.
  */
-type: TypeLook | null, };
+type: TypeLook | null, 
+/**
+ * What light does to it, in order.
+ */
+effects?: Array<Effect>, 
+/**
+ * A shape behind its words.
+ */
+backing?: Backing, 
+/**
+ * Blurs what lies behind it, seen through its own paint; twice the standard deviation, at a place scale of one.
+ */
+frost?: Length, };
 
 export type Crop = { 
 /**
@@ -384,9 +644,17 @@ export type Crop = {
  */
 centre: Focus, 
 /**
- * Size of the picture relative to just covering the frame; 1 covers.
+ * Size of the picture relative to just covering the frame (or, fitted, to just lying inside it).
  */
-zoom: Ratio, };
+zoom: Ratio, 
+/**
+ * Clockwise turn of the picture inside its frame.
+ */
+turn: Angle, 
+/**
+ * Whether the picture is mirrored left to right inside its frame.
+ */
+flip: boolean, };
 
 export type Place = { 
 /**
@@ -450,7 +718,29 @@ locked: boolean,
 /**
  * Neither shown nor exported.
  */
-hidden: boolean, };
+hidden: boolean, 
+/**
+ * The groups it is in, outermost first. Items of a group lie next to each other.
+ */
+groups?: Array<GroupId>, };
+
+export type Removed = { 
+/**
+ * The item as it was.
+ */
+item: Item, 
+/**
+ * What it shared at the time.
+ */
+kin: Kin, 
+/**
+ * Where it lay.
+ */
+side: SideId, 
+/**
+ * Its place from the back.
+ */
+index: number, };
 
 export type Format = { 
 /**
@@ -473,6 +763,46 @@ bleed: Length,
  * Distance from the edge within which nothing important may stand.
  */
 safe: Length, };
+
+export type GuideLine = { 
+/**
+ * Stands upright instead of lying.
+ */
+upright: boolean, 
+/**
+ * Distance from the left or the top edge.
+ */
+at: Length, };
+
+export type Guides = { 
+/**
+ * Left, top, right, bottom.
+ */
+margins: [Length, Length, Length, Length], 
+/**
+ * Columns between the margins; 0 and 1 show none.
+ */
+columns: number, 
+/**
+ * Room between columns.
+ */
+columnGutter: Length, 
+/**
+ * Rows between the margins; 0 and 1 show none.
+ */
+rows: number, 
+/**
+ * Room between rows.
+ */
+rowGutter: Length, 
+/**
+ * Single lines.
+ */
+lines: Array<GuideLine>, 
+/**
+ * Width of the squares of a grid over the whole sheet; nothing is none.
+ */
+grid: Length | null, };
 
 export type Side = { 
 /**
@@ -512,7 +842,15 @@ format: Format,
 /**
  * One or more.
  */
-sides: Array<Side>, };
+sides: Array<Side>, 
+/**
+ * Lines to lay things out by.
+ */
+guides: Guides, 
+/**
+ * Items taken away in the life of the piece, oldest first.
+ */
+tray: Array<Removed>, };
 
 export type Job = { 
 /**
@@ -550,7 +888,23 @@ target: Target,
 /**
  * The whole text.
  */
-text: string, } | { "do": "setContent", 
+text: string, } | { "do": "styleWords", 
+/**
+ * Shared or alone.
+ */
+target: Target, 
+/**
+ * Where it begins, in UTF-16 units of the typed text.
+ */
+from: number, 
+/**
+ * Where it ends.
+ */
+to: number, 
+/**
+ * What changes.
+ */
+change: StyleChange, } | { "do": "setContent", 
 /**
  * Shared or alone.
  */
@@ -594,7 +948,31 @@ locked: boolean,
 /**
  * Neither shown nor exported.
  */
-hidden: boolean, } | { "do": "insertItem", 
+hidden: boolean, } | { "do": "setGroups", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Outermost first.
+ */
+groups: Array<GroupId>, } | { "do": "setGuides", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * All of them.
+ */
+guides: Guides, } | { "do": "setTray", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * All of it, oldest first; beyond 500 the oldest go.
+ */
+tray: Array<Removed>, } | { "do": "insertItem", 
 /**
  * The side.
  */
@@ -780,7 +1158,11 @@ top: number,
 /**
  * Bottom.
  */
-bottom: number, };
+bottom: number, 
+/**
+ * Turn about its middle, degrees clockwise.
+ */
+turn: number, };
 
 export type Frame = { 
 /**

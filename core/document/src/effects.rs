@@ -1,0 +1,273 @@
+//! Lines along outlines, mixing, and the effects an item can carry.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_units::{Angle, Length, Ratio};
+
+use crate::{Outline, Paint, Tint};
+
+/// Where a line lies relative to the outline it follows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum StrokePlace {
+    /// Half inside, half outside.
+    #[default]
+    Centre,
+    /// Wholly inside.
+    Inside,
+    /// Wholly outside.
+    Outside,
+}
+
+/// How a line turns a corner.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Join {
+    /// Pointed, to four times half the width.
+    #[default]
+    Mitre,
+    /// Round.
+    Round,
+    /// Cut off.
+    Bevel,
+}
+
+/// How a line or a dash ends.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Cap {
+    /// At its end.
+    #[default]
+    Flat,
+    /// Half round beyond its end.
+    Round,
+    /// Half its width beyond its end.
+    Square,
+}
+
+/// A line along an outline.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Stroke {
+    /// What it is drawn with.
+    pub paint: Paint,
+    /// Width at a place scale of one.
+    pub width: Length,
+    /// Side of the outline.
+    #[serde(default)]
+    pub place: StrokePlace,
+    /// Corners.
+    #[serde(default)]
+    pub join: Join,
+    /// Ends.
+    #[serde(default)]
+    pub cap: Cap,
+    /// Lengths of dashes and gaps in turn, in widths of the line; empty for an unbroken line.
+    #[serde(default)]
+    pub dash: Vec<Ratio>,
+}
+
+impl Stroke {
+    /// An unbroken line of a width, centred on its outline.
+    #[must_use]
+    pub fn solid(paint: Paint, width: Length) -> Self {
+        Self { paint, width, place: StrokePlace::Centre, join: Join::Mitre, cap: Cap::Flat, dash: Vec::new() }
+    }
+
+    /// Why it cannot be drawn, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        if self.width.raw() < 0 || self.width > Length::inches(100.0) {
+            return Some("A line is 0 to 100 in wide.".into());
+        }
+        if let Some(problem) = self.paint.problem() {
+            return Some(problem);
+        }
+        let dashes_ok = self.dash.len() <= 8 && self.dash.len().is_multiple_of(2) && self.dash.iter().all(|part| (0.0..=100.0).contains(&part.get()));
+        let seen = self.dash.is_empty() || self.dash.iter().any(|part| part.get() > 0.05);
+        (!dashes_ok || !seen).then(|| "Dashes and gaps come in up to 4 pairs of 0 to 100 times the width of the line.".into())
+    }
+}
+
+/// How an item mixes with what lies below it (W3C Compositing and Blending Level 1).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Blend {
+    /// Covers.
+    #[default]
+    Normal,
+    /// Multiplies: darkens.
+    Multiply,
+    /// Multiplies the complements: lightens.
+    Screen,
+    /// Darkens the dark below and lightens the light below.
+    Overlay,
+    /// The darker of each channel.
+    Darken,
+    /// The lighter of each channel.
+    Lighten,
+    /// Brightens what lies below by the colour.
+    ColorDodge,
+    /// Darkens what lies below by the colour.
+    ColorBurn,
+    /// Darkens or lightens by the colour.
+    HardLight,
+    /// As hard light, gently.
+    SoftLight,
+    /// The distance of each channel.
+    Difference,
+    /// As difference, with less contrast.
+    Exclusion,
+    /// Hue of the item, saturation and luminosity of what lies below.
+    Hue,
+    /// Saturation of the item.
+    Saturation,
+    /// Hue and saturation of the item.
+    Color,
+    /// Luminosity of the item.
+    Luminosity,
+}
+
+/// Something light does to an item. Lengths are at a place scale of one; a blur is twice the standard deviation of the
+/// Gaussian it stands for.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Effect {
+    /// A shadow on what lies behind.
+    Shadow {
+        /// To the right.
+        dx: Length,
+        /// Down.
+        dy: Length,
+        /// Softness.
+        blur: Length,
+        /// Colour.
+        tint: Tint,
+        /// 0 to 1.
+        opacity: Ratio,
+    },
+    /// A shadow the edges throw inward, as if cut out.
+    InnerShadow {
+        /// To the right.
+        dx: Length,
+        /// Down.
+        dy: Length,
+        /// Softness.
+        blur: Length,
+        /// Colour.
+        tint: Tint,
+        /// 0 to 1.
+        opacity: Ratio,
+    },
+    /// Raised or pressed edges: light and shade along the rim.
+    Relief {
+        /// Where the light comes from, clockwise from above.
+        light: Angle,
+        /// Width of the lit rim.
+        depth: Length,
+        /// Softness of the rim.
+        blur: Length,
+        /// 0 to 1.
+        strength: Ratio,
+        /// Pressed in instead of raised.
+        pressed: bool,
+    },
+}
+
+impl Effect {
+    /// Most effects of one item.
+    pub const MOST: usize = 12;
+
+    /// Why it cannot be drawn, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        let far = Length::inches(20.0);
+        let (lengths, blur, share) = match self {
+            Self::Shadow { dx, dy, blur, opacity, .. } | Self::InnerShadow { dx, dy, blur, opacity, .. } => ([*dx, *dy], *blur, *opacity),
+            Self::Relief { depth, blur, strength, .. } => ([*depth, Length::ZERO], *blur, *strength),
+        };
+        if lengths.iter().any(|length| length.abs() > far) || blur.raw() < 0 || blur > far {
+            return Some("A shadow falls up to 20 in away and is up to 20 in soft.".into());
+        }
+        if matches!(self, Self::Relief { depth, .. } if depth.raw() < 0) {
+            return Some("The depth of a relief is at least 0.".into());
+        }
+        (!share.is_fraction()).then(|| "The strength of an effect lies between 0 and 100 %.".into())
+    }
+
+    /// Its colour, if it has one of its own.
+    #[must_use]
+    pub fn tint(&self) -> Option<&Tint> {
+        match self {
+            Self::Shadow { tint, .. } | Self::InnerShadow { tint, .. } => Some(tint),
+            Self::Relief { .. } => None,
+        }
+    }
+
+    /// Its colour, to be changed.
+    pub fn tint_mut(&mut self) -> Option<&mut Tint> {
+        match self {
+            Self::Shadow { tint, .. } | Self::InnerShadow { tint, .. } => Some(tint),
+            Self::Relief { .. } => None,
+        }
+    }
+}
+
+/// What a backing reaches around.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Reach {
+    /// Each line by itself.
+    Lines,
+    /// All lines together, closely: grows and shrinks with the words.
+    Words,
+    /// The whole box.
+    Box,
+}
+
+/// A shape behind words that follows them: a highlight, a panel, a button.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields, rename_all = "camelCase")]
+pub struct Backing {
+    /// What it reaches around.
+    pub reach: Reach,
+    /// Its shape.
+    pub outline: Outline,
+    /// Its fill.
+    pub fill: Option<Paint>,
+    /// Its line.
+    pub stroke: Option<Stroke>,
+    /// Clear space left and right of the words, in sizes of the type.
+    pub pad_x: Ratio,
+    /// Clear space above and below the words, in sizes of the type.
+    pub pad_y: Ratio,
+}
+
+impl Backing {
+    /// Why it cannot be drawn, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        if ![self.pad_x, self.pad_y].iter().all(|pad| (-1.0..=20.0).contains(&pad.get())) {
+            return Some("The space around words lies between -1 and 20 times the size of the type.".into());
+        }
+        self.outline.problem().or_else(|| self.fill.as_ref()?.problem()).or_else(|| self.stroke.as_ref()?.problem())
+    }
+}
+
+/// A line words run along instead of a straight one. Words on a curve are one line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Curve {
+    /// Around the circle that the box holds.
+    Circle {
+        /// The middle of the words, clockwise from the top.
+        at: Angle,
+        /// Read from the middle of the circle: the words stand inside it, running the other way.
+        inward: bool,
+    },
+    /// Bent so that the line turns through an angle from its beginning to its end; negative sags.
+    Arc {
+        /// -330 to 330 degrees.
+        bend: Angle,
+    },
+}
