@@ -1,6 +1,7 @@
 //! From a scene to what leaves: SVG, pixels and PDF. One walk, one sink each.
 
 mod base64;
+mod blend;
 mod paths;
 mod pdf;
 mod pixels;

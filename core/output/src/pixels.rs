@@ -8,6 +8,7 @@ use vatman_photo::{Pictures, Premultiplied, blur};
 use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, Tile};
 use vatman_type::GlyphOutlines;
 
+use crate::blend::{is_whole, mix};
 use crate::paths::{extent, glyph_path, raster_path, scale_of};
 use crate::shade::Cover;
 use crate::walk::{Sink, visit, walk};
@@ -399,6 +400,10 @@ impl Sink for Canvas<'_> {
         let fade = self.state().fade;
         let clip = self.states.last().and_then(|state| state.clip.as_ref());
         if let Some(below) = self.layers.last_mut() {
+            if is_whole(group.blend) {
+                mix(&mut below.pixmap, &layer.pixmap, (layer.left - below.left, layer.top - below.top), (group.opacity * fade) as f32, clip, group.blend);
+                return Ok(());
+            }
             let blend_mode = blend_mode(group.blend);
             let paint = PixmapPaint { opacity: (group.opacity * fade) as f32, blend_mode, quality: FilterQuality::Nearest };
             below.pixmap.draw_pixmap(layer.left - below.left, layer.top - below.top, layer.pixmap.as_ref(), &paint, Transform::identity(), clip);

@@ -168,7 +168,7 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(64))]
 
     #[test]
-    fn mixing_follows_the_standard(below in [8u8..248, 8..248, 8..248], above in [8u8..248, 8..248, 8..248], opacity in 0.1f64..1.0) {
+    fn mixing_follows_the_standard(below: [u8; 3], above: [u8; 3], opacity in 0.1f64..1.0) {
         for blend in BLENDS {
             let group = Group { blend, opacity, ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(above[0], above[1], above[2], 1.0))]) };
             let at = drawn(&scene(Some(flat(below[0], below[1], below[2], 1.0)), vec![Node::Group(group)]));
@@ -176,9 +176,7 @@ proptest! {
             let mixed = blended(blend, b, a);
             let want: [u8; 3] = std::array::from_fn(|i| ((b[i] * (1.0 - opacity) + mixed[i] * opacity) * 255.0).round() as u8);
             let found = at(20, 10);
-            // On black and on white the library's colour modes stray a little further than rounding would.
-            let slack = if matches!(blend, Blend::Hue | Blend::Saturation | Blend::Color | Blend::Luminosity) { 10 } else { 4 };
-            prop_assert!(near(found, [want[0], want[1], want[2], 255], slack), "{:?}: {:?} for {:?}", blend, found, want);
+            prop_assert!(near(found, [want[0], want[1], want[2], 255], 4), "{:?}: {:?} for {:?}", blend, found, want);
         }
     }
 
