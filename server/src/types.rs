@@ -108,6 +108,28 @@ pub enum Act {
         /// Which.
         items: Vec<ItemId>,
     },
+    /// Makes items one group.
+    Group {
+        /// Which, of one side.
+        items: Vec<ItemId>,
+    },
+    /// Dissolves the groups items are in.
+    Ungroup {
+        /// Which.
+        items: Vec<ItemId>,
+    },
+    /// Takes items away; they stay in the tray of their piece.
+    Remove {
+        /// Which.
+        items: Vec<ItemId>,
+    },
+    /// Puts something from the tray back in its place.
+    PutBack {
+        /// Whose tray.
+        piece: PieceId,
+        /// What.
+        item: ItemId,
+    },
     /// Takes the last step back.
     Undo,
     /// Does the last undone step again.

@@ -5,6 +5,8 @@ use std::collections::BTreeMap;
 use vatman_document::{AssetId, Color, Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, TypeLook};
 use vatman_units::{Length, Placement, Rect, Size};
 
+use crate::group::Regrouped;
+
 /// What can be added to a side.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Addition {
@@ -90,13 +92,15 @@ fn readable_on(job: &Job, side: &Side) -> Color {
 pub fn duplicate(job: &Job, items: &[ItemId], ids: &mut dyn IdSource) -> (Command, Vec<ItemId>) {
     let mut commands = Vec::new();
     let mut made = Vec::new();
+    let mut regrouped = Regrouped::new();
     for (piece, side) in job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side))) {
         let step = piece.format.size.measure().scaled(0.02);
         for item in side.items.iter().filter(|item| items.contains(&item.id)) {
             let Some(plain) = job.plain(item) else { continue };
             let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
             let at = Placement { rect: item.place.at.rect.moved(step, step), ..item.place.at };
-            let copy = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place { at, ..item.place });
+            let groups = regrouped.of(&item.groups, ids);
+            let copy = Item { groups, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place { at, ..item.place }) };
             made.push(copy.id.clone());
             commands.push(Command::InsertItem { side: side.id.clone(), index: usize::MAX, item: copy, kin: Some(kin) });
         }
@@ -118,11 +122,13 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
     };
     let mut side = Side { id: SideId::fresh(ids), name, ground: model.ground.clone(), items: Vec::new() };
     let mut kins = BTreeMap::new();
+    let mut regrouped = Regrouped::new();
     for item in model.items.iter().filter(|_| copy) {
         let Some(plain) = job.plain(item) else { continue };
         let kin = KinId::fresh(ids);
         kins.insert(kin.clone(), Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() });
-        side.items.push(Item { id: ItemId::fresh(ids), kin, release: Release::default(), ..item.clone() });
+        let groups = regrouped.of(&item.groups, ids);
+        side.items.push(Item { id: ItemId::fresh(ids), kin, release: Release::default(), groups, ..item.clone() });
     }
     let id = side.id.clone();
     Ok((Command::InsertSide { piece: piece.id.clone(), index, side, kins }, id))

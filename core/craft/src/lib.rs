@@ -9,12 +9,16 @@ mod colours;
 mod contrast;
 mod demo;
 mod design;
+mod group;
 mod handover;
 mod lay_out;
 mod naming;
 mod place;
 mod reading;
 mod snap;
+#[cfg(test)]
+mod testing;
+mod tray;
 
 pub use add::{Addition, add, add_side, duplicate};
 pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, around, distribute, match_size, tidy};
@@ -23,11 +27,13 @@ pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colour
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
+pub use group::{group, ungroup};
 pub use handover::{FileKind, HandOver, HandOverError, OutputFile, Studio, write_file, zip_files};
 pub use lay_out::{Composed, compose_job, compose_side};
 pub use naming::{file_name, slug};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
 pub use reading::{CopyLine, copy_in_order};
+pub use tray::{put_back, remove};
 pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
 
 /// Every type the front end sees.

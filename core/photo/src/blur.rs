@@ -13,7 +13,7 @@ pub fn blur<const N: usize>(data: &mut [u8], width: usize, sigma: f64) {
     let height = data.len() / (width * N);
     let data = &mut data[..width * N * height];
     let mut other = vec![0; data.len()];
-    if sigma < 2.0 {
+    if sigma < 4.0 {
         let kernel = kernel(sigma);
         rows::<N>(data, &mut other, width, |from, to| convolve::<N>(from, to, &kernel));
         transpose::<N>(&other, data, width, height);

@@ -1528,7 +1528,27 @@ alike: Alike, } | { "act": "tidy",
 /**
  * Which.
  */
-items: Array<ItemId>, } | { "act": "undo" } | { "act": "redo" };
+items: Array<ItemId>, } | { "act": "group", 
+/**
+ * Which, of one side.
+ */
+items: Array<ItemId>, } | { "act": "ungroup", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "remove", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "putBack", 
+/**
+ * Whose tray.
+ */
+piece: PieceId, 
+/**
+ * What.
+ */
+item: ItemId, } | { "act": "undo" } | { "act": "redo" };
 
 export type New = { "kind": "words" } | { "kind": "picture", 
 /**
