@@ -6,7 +6,7 @@ use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind, Repair};
 use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
-use vatman_units::{Length, Ppi, Unit};
+use vatman_units::{Angle, Length, Point, Ppi, Unit};
 
 /// Something a person does to a job.
 #[derive(Debug, Clone, Deserialize, TS)]
@@ -107,6 +107,24 @@ pub enum Act {
     Tidy {
         /// Which.
         items: Vec<ItemId>,
+    },
+    /// Scales items together.
+    Scale {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The point of the sheet that stays.
+        about: Point,
+        /// Times.
+        factor: f64,
+    },
+    /// Turns items together.
+    Turn {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The point of the sheet that stays.
+        about: Point,
+        /// Clockwise.
+        by: Angle,
     },
     /// Makes items one group.
     Group {

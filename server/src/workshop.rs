@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, match_size, put_back, remove, replace_colour, set_type_size, show_picture, side_colours, stops, tidy, ungroup, write_file};
+use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, match_size, put_back, remove, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, tidy, turn_together, ungroup, write_file};
 use vatman_document::{AssetId, Color, Command, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -270,6 +270,8 @@ impl Workshop {
             Act::Distribute { items, axis, gap } => Ok((distribute(job, &self.boxes(job, items)?.1, items, *axis, *gap)?, Vec::new())),
             Act::MatchSize { items, key, alike } => Ok((match_size(job, items, key, *alike)?, Vec::new())),
             Act::Tidy { items } => Ok((tidy(job, &self.boxes(job, items)?.1, items)?, Vec::new())),
+            Act::Scale { items, about, factor } => Ok((scale_together(job, items, *about, *factor)?, Vec::new())),
+            Act::Turn { items, about, by } => Ok((turn_together(job, items, *about, *by)?, Vec::new())),
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
             Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),

@@ -18,6 +18,7 @@ mod reading;
 mod snap;
 #[cfg(test)]
 mod testing;
+mod together;
 mod tray;
 
 pub use add::{Addition, add, add_side, duplicate};
@@ -33,6 +34,7 @@ pub use lay_out::{Composed, compose_job, compose_side};
 pub use naming::{file_name, slug};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
 pub use reading::{CopyLine, copy_in_order};
+pub use together::{scale_together, turn_together};
 pub use tray::{put_back, remove};
 pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
 

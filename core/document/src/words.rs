@@ -19,6 +19,7 @@ pub enum Script {
 /// What a range of text has different from the whole.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
 #[serde(default, deny_unknown_fields, rename_all = "camelCase")]
+#[ts(optional_fields)]
 pub struct RunStyle {
     /// Family.
     #[serde(skip_serializing_if = "Option::is_none")]

@@ -298,43 +298,43 @@ export type RunStyle = {
 /**
  * Family.
  */
-family: string | null, 
+family?: string, 
 /**
  * Weight, 1 to 1,000.
  */
-weight: number | null, 
+weight?: number, 
 /**
  * Italic.
  */
-italic: boolean | null, 
+italic?: boolean, 
 /**
  * Size as a ratio of the size of the whole.
  */
-size: Ratio | null, 
+size?: Ratio, 
 /**
  * Colour.
  */
-tint: Tint | null, 
+tint?: Tint, 
 /**
  * Underline.
  */
-underline: boolean | null, 
+underline?: boolean, 
 /**
  * Struck through.
  */
-strike: boolean | null, 
+strike?: boolean, 
 /**
  * Extra distance between letters as a ratio of the size.
  */
-tracking: Ratio | null, 
+tracking?: Ratio, 
 /**
  * Shown in capitals.
  */
-caps: boolean | null, 
+caps?: boolean, 
 /**
  * Raised or lowered.
  */
-script: Script | null, };
+script?: Script, };
 
 export type StyleChange = { 
 /**
@@ -1528,7 +1528,31 @@ alike: Alike, } | { "act": "tidy",
 /**
  * Which.
  */
-items: Array<ItemId>, } | { "act": "group", 
+items: Array<ItemId>, } | { "act": "scale", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The point of the sheet that stays.
+ */
+about: Point, 
+/**
+ * Times.
+ */
+factor: number, } | { "act": "turn", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The point of the sheet that stays.
+ */
+about: Point, 
+/**
+ * Clockwise.
+ */
+by: Angle, } | { "act": "group", 
 /**
  * Which, of one side.
  */

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Command, Content, Item, Job, JobDelta, Look, Piece, Side, StageDelta, StageItem, Target } from '../generated/types'
+import type { Act, ActResponse, Command, Content, Item, Job, JobDelta, Look, Piece, RunStyle, Side, StageDelta, StageItem, Target } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -36,6 +36,10 @@ export const useBench = defineStore('bench', () => {
   /** The item whose words are being typed, or whose picture is being moved in its frame. */
   const typing = ref<string | null>(null)
   const cropping = ref<string | null>(null)
+  /** Letters selected while typing, in UTF-16 units. */
+  const range = ref<[number, number]>([0, 0])
+  /** The group whose items are picked one by one. */
+  const entered = ref<string | null>(null)
   const saving = ref(0)
   const failed = ref(false)
 
@@ -70,9 +74,40 @@ export const useBench = defineStore('bench', () => {
   const selected = computed<Plain[]>(() => selection.value.map(plain).filter((found): found is Plain => found !== null))
   const only = computed<Plain | null>(() => (selected.value.length === 1 ? selected.value[0]! : null))
 
+  /** An item with all that is picked with it: the rest of its outermost group, unless that has been entered. */
+  function withGroup(id: string): string[] {
+    const groups = (found: Item | undefined) => found?.groups ?? []
+    const items = side.value?.items ?? []
+    const own = groups(items.find((item) => item.id === id))
+    const at = entered.value ? own.indexOf(entered.value) + 1 : 0
+    const whole = own[at]
+    return whole ? items.filter((item) => groups(item).includes(whole)).map((item) => item.id) : [id]
+  }
+
+  /** Goes one group further in, towards an item; whether there was one. */
+  function enter(id: string): boolean {
+    const own = side.value?.items.find((item) => item.id === id)?.groups ?? []
+    const next = own[entered.value ? own.indexOf(entered.value) + 1 : 0]
+    if (!next) return false
+    entered.value = next
+    selection.value = withGroup(id)
+    return true
+  }
+
   /** In how many pieces the same item stands. */
   function shownIn(kin: string): number {
     return job.value?.pieces.filter((p) => p.sides.some((s) => s.items.some((item) => item.kin === kin))).length ?? 0
+  }
+
+  /** What the letter after an offset has different from the whole. */
+  function styleAt(p: Plain, offset: number): RunStyle {
+    if (p.content.kind !== 'words') return {}
+    let end = 0
+    for (const run of p.content.text) {
+      end += run.text.length
+      if (end > offset) return run.style
+    }
+    return p.content.text.at(-1)?.style ?? {}
   }
 
   const contentTarget = (p: Plain): Target => (p.ownContent ? { only: p.item.id } : { shared: p.item.kin })
@@ -103,7 +138,7 @@ export const useBench = defineStore('bench', () => {
     if (!job.value || !id) return
     if (id !== sideId.value) {
       selection.value = []
-      typing.value = cropping.value = null
+      typing.value = cropping.value = entered.value = null
     }
     const stage = await api.stage(job.value.id, id)
     sideId.value = id
@@ -244,6 +279,7 @@ export const useBench = defineStore('bench', () => {
   })
 
   async function type(id: string | null) {
+    range.value = [0, 0]
     typing.value = id
     cropping.value = null
     if (id && job.value && sideId.value) {
@@ -253,7 +289,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, saving, failed,
+    job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
     sheet, ground, drawn, order, reading, stamps,
     open, close, show, act, edit, rehearse, refresh, plain, shownIn, contentTarget, lookTarget, type, patchStage,
   }

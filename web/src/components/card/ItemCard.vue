@@ -1,12 +1,17 @@
 <script setup lang="ts">
-import { Copy, Trash2 } from '@lucide/vue'
+import { Copy, Group, Plus, Trash2, Ungroup } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Look, Stroke, Tint } from '../../generated/types'
-import { RATIO_WHOLE, toRatio } from '../../measures'
+import type { Blend, Effect, Look, Paint } from '../../generated/types'
+import { ANGLE_DEGREE, RATIO_WHOLE, toFine, toRatio } from '../../measures'
 import { useBench } from '../../stores/bench'
-import ColorPick from '../parts/ColorPick.vue'
+import ChoiceField from '../parts/ChoiceField.vue'
+import MeasureField from '../parts/MeasureField.vue'
+import PaintPick from '../parts/PaintPick.vue'
 import ShareField from '../parts/ShareField.vue'
+import BackingFields from './BackingFields.vue'
 import ContrastLine from './ContrastLine.vue'
+import EffectFields from './EffectFields.vue'
+import LineFields from './LineFields.vue'
 import LineUp from './LineUp.vue'
 import PictureFields from './PictureFields.vue'
 import PlaceFields from './PlaceFields.vue'
@@ -36,19 +41,58 @@ function setLook(change: (look: Look) => Look, continuing = false) {
   if (commands.length) void bench.edit({ do: 'all', commands }, continuing ? gesture : undefined)
 }
 
-const fillTint = computed<Tint | null>(() => {
-  const fill = first.value?.look.fill
-  if (!fill) return null
-  return fill.kind === 'flat' ? fill.tint : (fill.stops[0]?.tint ?? null)
+const setFill = (fill: Paint | null, live: boolean) => setLook((look) => ({ ...look, fill }), live)
+const scale = computed(() => first.value?.item.place.scale ?? RATIO_WHOLE)
+const isWords = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind === 'words'))
+const inGroup = computed(() => many.value.some((p) => (p.item.groups ?? []).length > 0))
+/** New lengths start as a share of the item, so that they can be seen on a card and on a poster. */
+const measure = computed(() => {
+  const frame = first.value ? bench.drawn.get(first.value.item.id) : undefined
+  const size = frame?.typeSize ? frame.typeSize : Math.min(frame?.frame.w ?? 100, frame?.frame.h ?? 100) * 0.4
+  return (toFine(size) * RATIO_WHOLE) / scale.value
 })
-const fillOpacity = (look: Look) => (look.fill?.kind === 'flat' ? look.fill.opacity : RATIO_WHOLE)
-const setFill = (tint: Tint | null, live: boolean) => setLook((look) => ({ ...look, fill: tint ? { kind: 'flat', tint, opacity: fillOpacity(look) } : null }), live)
+const part = (share: number) => Math.max(1, Math.round(measure.value * share))
 
-const line = computed<Stroke | null>(() => first.value?.look.stroke ?? null)
-const lineTint = computed<Tint | null>(() => (line.value?.paint.kind === 'flat' ? line.value.paint.tint : null))
-function setLine(tint: Tint | null, live: boolean) {
-  setLook((look) => ({ ...look, stroke: tint ? { paint: { kind: 'flat', tint, opacity: RATIO_WHOLE }, width: look.stroke?.width ?? 38_100 } : null }), live)
+/** What an item may still be given; only what it does not have. */
+const offers = computed(() => {
+  const p = first.value
+  if (!p) return []
+  const look = p.look
+  const all: { name: string; has: boolean; give: (look: Look) => Look }[] = [
+    { name: 'Line', has: !!look.stroke, give: (l) => ({ ...l, stroke: { paint: { kind: 'flat', tint: '#23201d', opacity: RATIO_WHOLE }, width: part(isWords.value ? 0.06 : 0.05), place: isWords.value ? 'outside' : 'centre', join: isWords.value ? 'round' : 'mitre', cap: 'flat', dash: [] } }) },
+    { name: 'Shadow', has: false, give: (l) => withEffect(l, { kind: 'shadow', dx: 0, dy: part(0.08), blur: part(0.16), tint: '#000000', opacity: toRatio(0.4) }) },
+    { name: 'Inner shadow', has: false, give: (l) => withEffect(l, { kind: 'innerShadow', dx: part(0.03), dy: part(0.05), blur: part(0.08), tint: '#000000', opacity: toRatio(0.6) }) },
+    { name: 'Relief', has: (look.effects ?? []).some((effect) => effect.kind === 'relief'), give: (l) => withEffect(l, { kind: 'relief', light: -45 * ANGLE_DEGREE, depth: part(0.03), blur: part(0.05), strength: toRatio(0.8), pressed: false }) },
+    { name: 'Highlight', has: !!look.backing || !isWords.value, give: (l) => ({ ...l, backing: { reach: 'lines', outline: { kind: 'rect', radius: 0 }, fill: { kind: 'flat', tint: spare.value, opacity: RATIO_WHOLE }, stroke: null, padX: toRatio(0.2), padY: 0 } }) },
+    { name: 'Button', has: !!look.backing || !isWords.value, give: (l) => ({ ...l, backing: { reach: 'words', outline: { kind: 'rect', radius: part(0.4) }, fill: { kind: 'flat', tint: spare.value, opacity: RATIO_WHOLE }, stroke: null, padX: toRatio(0.7), padY: toRatio(0.35) } }) },
+    { name: 'Blur what lies behind', has: !!look.frost, give: (l) => ({ ...l, frost: part(0.3), fill: l.fill?.kind === 'flat' && p.content.kind === 'shape' ? { ...l.fill, opacity: toRatio(0.3) } : l.fill }) },
+  ]
+  return all.filter((offer) => !offer.has)
+})
+const withEffect = (look: Look, effect: Effect): Look => ({ ...look, effects: [...(look.effects ?? []), effect] })
+/** A shared colour that the letters themselves do not have. */
+const spare = computed(() => {
+  const own = first.value?.look.fill?.kind === 'flat' ? first.value.look.fill.tint : null
+  return Object.keys(bench.job?.swatches ?? {}).map((id) => `@${id}`).find((tint) => tint !== own) ?? '#f4efe6'
+})
+
+function give(name: string) {
+  const offer = offers.value.find((entry) => entry.name === name)
+  if (offer) setLook(offer.give)
 }
+
+function setEffect(index: number, effect: Effect | null, live = false) {
+  setLook((look) => {
+    const list = (look.effects ?? []).map((old, i) => (i === index ? effect : old)).filter((kept): kept is Effect => kept !== null)
+    return { ...look, effects: list }
+  }, live)
+}
+
+const blends: { value: Blend; name: string }[] = [
+  { value: 'normal', name: 'Covers' }, { value: 'multiply', name: 'Multiply' }, { value: 'screen', name: 'Screen' }, { value: 'overlay', name: 'Overlay' }, { value: 'darken', name: 'Darken' }, { value: 'lighten', name: 'Lighten' },
+  { value: 'colorDodge', name: 'Colour dodge' }, { value: 'colorBurn', name: 'Colour burn' }, { value: 'hardLight', name: 'Hard light' }, { value: 'softLight', name: 'Soft light' }, { value: 'difference', name: 'Difference' },
+  { value: 'exclusion', name: 'Exclusion' }, { value: 'hue', name: 'Hue' }, { value: 'saturation', name: 'Saturation' }, { value: 'color', name: 'Colour' }, { value: 'luminosity', name: 'Luminosity' },
+]
 
 const hasFill = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind !== 'picture'))
 
@@ -65,6 +109,8 @@ function release(own: boolean) {
     <template v-if="first">
       <header>
         <h2>{{ title }}</h2>
+        <button v-if="many.length > 1" class="tool" aria-label="Make it one group" title="Make it one group" @click="bench.act({ act: 'group', items: bench.selection })"><Group :size="16" /></button>
+        <button v-if="inGroup" class="tool" aria-label="Dissolve the group" title="Dissolve the group" @click="bench.act({ act: 'ungroup', items: bench.selection })"><Ungroup :size="16" /></button>
         <button class="tool" aria-label="Duplicate" title="Duplicate" @click="emit('duplicate')"><Copy :size="16" /></button>
         <button class="tool" aria-label="Remove" title="Remove" @click="emit('remove')"><Trash2 :size="16" /></button>
       </header>
@@ -73,16 +119,31 @@ function release(own: boolean) {
         <p>{{ only.ownContent || only.ownLook ? 'On its own: changes stay in this piece.' : `Words, picture and look are shared by ${shared} pieces.` }}</p>
         <button class="link" @click="release(!(only.ownContent || only.ownLook))">{{ only.ownContent || only.ownLook ? 'Share again' : 'Only here from now on' }}</button>
       </div>
-      <TypeFields v-if="many.every((p) => p.content.kind === 'words')" :items="many" :set-look="setLook" />
+      <TypeFields v-if="isWords" :items="many" :set-look="setLook" />
       <PictureFields v-if="only && only.content.kind === 'picture'" :plain="only" @zoom="emit('zoom', $event)" />
       <section>
         <h3>Colour</h3>
-        <ColorPick v-if="hasFill" :label="first.content.kind === 'words' ? 'Letters' : 'Fill'" :tint="fillTint" :none-label="first.content.kind === 'words' ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" @none="setFill(null, false)" />
+        <PaintPick v-if="hasFill" :label="first.content.kind === 'words' ? 'Letters' : 'Fill'" :paint="first.look.fill" :none-label="first.content.kind === 'words' ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />
         <ContrastLine v-if="only && only.content.kind === 'words'" :plain="only" />
-        <ColorPick label="Line" :tint="lineTint" none-label="no line" @live="setLine($event, true)" @done="setLine($event, false)" @none="setLine(null, false)" />
         <ShareField label="Opacity" :value="(first.look.opacity / RATIO_WHOLE) * 100" @live="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" @done="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" />
+        <ChoiceField label="Mixing" :value="first.look.blend" :choices="blends" @done="(blend) => setLook((look) => ({ ...look, blend }))" />
       </section>
-      <PlaceFields v-if="only" :plain="only" :line="line" :set-look="setLook" />
+      <section v-if="first.look.stroke || first.look.effects?.length || first.look.backing || first.look.frost">
+        <h3>Edge and light</h3>
+        <LineFields v-if="first.look.stroke" :stroke="first.look.stroke" :scale="scale" @live="(stroke) => setLook((look) => ({ ...look, stroke }), true)" @done="(stroke) => setLook((look) => ({ ...look, stroke }))" />
+        <BackingFields v-if="first.look.backing" :backing="first.look.backing" :scale="scale" @live="(backing) => setLook(({ backing: _, ...look }) => (backing ? { ...look, backing } : look), true)" @done="(backing) => setLook(({ backing: _, ...look }) => (backing ? { ...look, backing } : look))" />
+        <div v-if="first.look.frost" class="frost">
+          <MeasureField label="Blur of what lies behind" short="Blur behind" :value="Math.round((first.look.frost * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="(fine) => setLook((look) => ({ ...look, frost: Math.round((fine * RATIO_WHOLE) / scale) }))" />
+        </div>
+        <EffectFields v-for="(effect, i) in first.look.effects ?? []" :key="`${i}-${effect.kind}`" :effect="effect" :scale="scale" @live="setEffect(i, $event, true)" @done="setEffect(i, $event)" @remove="setEffect(i, null)" />
+      </section>
+      <label class="give"><Plus :size="14" aria-hidden="true" />
+        <select class="field" aria-label="Give it" value="" @change="give(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = ''" @keydown.stop>
+          <option value="" disabled>Line, shadow, backing…</option>
+          <option v-for="offer in offers" :key="offer.name">{{ offer.name }}</option>
+        </select>
+      </label>
+      <PlaceFields v-if="only" :plain="only" />
     </template>
     <div v-else class="nothing">
       <h2>{{ bench.piece?.name }}</h2>
@@ -91,7 +152,8 @@ function release(own: boolean) {
         <dt>Arrows</dt><dd>move by one, with Shift by ten</dd>
         <dt>Enter</dt><dd>edit what is selected</dd>
         <dt>Ctrl D</dt><dd>duplicate</dd>
-        <dt>Delete</dt><dd>remove</dd>
+        <dt>Delete</dt><dd>remove; it waits in the tray under Layout</dd>
+        <dt>Ctrl G</dt><dd>make one group, with Shift dissolve it</dd>
         <dt>Shift</dt><dd>with a corner: free proportion; moving: straight</dd>
         <dt>Alt</dt><dd>while dragging: nothing falls into place</dd>
         <dt>Space</dt><dd>hold and drag to pan</dd>
@@ -143,6 +205,14 @@ section {
 .nothing {
   display: grid;
   gap: 10px;
+}
+
+.give {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  align-items: center;
+  gap: 8px;
+  color: var(--ink-2);
 }
 
 .keys {

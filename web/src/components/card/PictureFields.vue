@@ -1,9 +1,15 @@
 <script setup lang="ts">
-import { ZoomIn, ZoomOut } from '@lucide/vue'
+import { FlipHorizontal2, ZoomIn, ZoomOut } from '@lucide/vue'
 import { computed } from 'vue'
 import { api } from '../../api/client'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
+import type { Content, Crop, PictureFit } from '../../generated/types'
+import { RATIO_WHOLE } from '../../measures'
+import AngleField from '../parts/AngleField.vue'
+import ChoiceField from '../parts/ChoiceField.vue'
+import MeasureField from '../parts/MeasureField.vue'
+import { frameShapes } from './frame-shapes'
 
 /** What a frame shows and how the picture sits in it. */
 const props = defineProps<{ plain: Plain }>()
@@ -17,6 +23,17 @@ const moving = computed(() => bench.cropping === props.plain.item.id)
 
 function refit() {
   void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...props.plain.item.place, crop: null } })
+}
+
+const content = computed(() => props.plain.content as Extract<Content, { kind: 'picture' }>)
+const fits: { value: PictureFit; name: string }[] = [{ value: 'fill', name: 'Fills the frame' }, { value: 'fit', name: 'Lies whole inside' }, { value: 'tile', name: 'Repeats' }]
+const setContent = (by: Partial<Extract<Content, { kind: 'picture' }>>) => bench.edit({ do: 'setContent', target: bench.contentTarget(props.plain), content: { ...content.value, ...by } })
+const shape = computed(() => frameShapes.find((entry) => entry.value === content.value.frame.kind)?.value ?? 'own')
+const shapes = computed(() => (shape.value === 'own' ? [...frameShapes, { value: 'own', name: 'As it is', outline: content.value.frame }] : frameShapes))
+const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
+
+function setCrop(by: Partial<Crop>) {
+  void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...props.plain.item.place, crop: { ...crop.value, ...by } } })
 }
 </script>
 
@@ -36,8 +53,15 @@ function refit() {
         </template>
         <button v-if="plain.item.place.crop" class="act" @click="refit">Fill again</button>
       </div>
+      <div class="two">
+        <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
+        <button class="act" :aria-pressed="crop.flip" title="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
+      </div>
+      <ChoiceField label="Picture" :value="content.fit" :choices="fits" @done="setContent({ fit: $event })" />
     </template>
     <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
+    <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setContent({ frame: shapes.find((entry) => entry.value === $event)!.outline })" />
+    <MeasureField v-if="content.frame.kind === 'rect'" label="Radius of the corners" short="Corners" :value="Math.round((content.frame.radius * plain.item.place.scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="setContent({ frame: { kind: 'rect', radius: Math.round(($event * RATIO_WHOLE) / plain.item.place.scale) } })" />
   </section>
 </template>
 
@@ -61,6 +85,17 @@ img {
 
 small {
   display: block;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 8px;
+}
+
+.act[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
 }
 
 .row {

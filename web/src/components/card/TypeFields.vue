@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { AlignCenter, AlignJustify, AlignLeft, AlignRight, AlignVerticalJustifyCenter, AlignVerticalJustifyEnd, AlignVerticalJustifyStart, CaseUpper, Italic, Underline } from '@lucide/vue'
+import { AlignCenter, AlignJustify, AlignLeft, AlignRight, AlignVerticalJustifyCenter, AlignVerticalJustifyEnd, AlignVerticalJustifyStart, CaseUpper, Italic, List, ListOrdered, RemoveFormatting, Strikethrough, Subscript, Superscript, Underline } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Align, Look, TypeLook, VAlign } from '../../generated/types'
-import { RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
+import type { Align, Curve, Forms, Look, RunStyle, Script, TextFit, TypeLook, VAlign } from '../../generated/types'
+import { ANGLE_DEGREE, RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
+import AngleField from '../parts/AngleField.vue'
+import ChoiceField from '../parts/ChoiceField.vue'
+import ColorPick from '../parts/ColorPick.vue'
 import DraftField from '../parts/DraftField.vue'
 import FamilyPick from '../parts/FamilyPick.vue'
 import MeasureField from '../parts/MeasureField.vue'
@@ -31,17 +34,35 @@ const valigns: { align: VAlign; label: string; icon: typeof AlignLeft }[] = [
   { align: 'top', label: 'At the top of the box', icon: AlignVerticalJustifyStart }, { align: 'middle', label: 'In the middle of the box', icon: AlignVerticalJustifyCenter }, { align: 'bottom', label: 'At the bottom of the box', icon: AlignVerticalJustifyEnd },
 ]
 
+/** Letters selected while typing: changes of style go to them alone. */
+const part = computed(() => {
+  const [from, to] = bench.range
+  return bench.typing && bench.typing === first.value.item.id && from !== to ? { from, to } : null
+})
+const own = computed<RunStyle>(() => (part.value ? bench.styleAt(first.value, part.value.from) : {}))
+/** What the letters look like that a change would go to. */
+const now = computed(() => (type.value ? { ...type.value, ...(part.value ? Object.fromEntries(Object.entries(own.value).filter(([key]) => key !== 'size' && key !== 'script')) : {}) } as TypeLook : null))
+
+function styleLetters(set: RunStyle, more: { clear?: boolean; level?: boolean } = {}) {
+  if (part.value) void bench.edit({ do: 'styleWords', target: bench.contentTarget(first.value), ...part.value, change: { set, clear: false, level: false, ...more } })
+}
+
+const ranged = new Set(['family', 'weight', 'italic', 'underline', 'strike', 'tracking', 'caps'])
+
 function set(change: Partial<TypeLook>) {
+  if (part.value && Object.keys(change).every((key) => ranged.has(key))) return styleLetters(change as RunStyle)
   props.setLook((look) => (look.type ? { ...look, type: { ...look.type, ...change } } : look))
 }
 
 function setFamily(name: string) {
   const faces = shelf.families.find((entry) => entry.family === name)?.faces ?? []
   const nearest = (weight: number) => faces.map((face) => face.weight).sort((a, b) => Math.abs(a - weight) - Math.abs(b - weight))[0] ?? 400
+  if (part.value) return styleLetters({ family: name, weight: nearest(now.value?.weight ?? 400) })
   props.setLook((look) => (look.type ? { ...look, type: { ...look.type, family: name, weight: nearest(look.type.weight), italic: look.type.italic && faces.some((face) => face.italic) } } : look))
 }
 
 async function setSize(fine: number) {
+  if (part.value) return styleLetters({ size: toRatio(fine / size.value) })
   for (const p of props.items) await bench.act({ act: 'typeSize', item: p.item.id, size: fine })
 }
 
@@ -49,15 +70,43 @@ function percent(typed: string, apply: (share: number) => void, least: number, m
   const value = Number(typed.replace('%', '').replace(',', '.').trim())
   if (Number.isFinite(value) && typed.replace('%', '').trim() && value >= least && value <= most) apply(toRatio(value / 100))
 }
+const fits: { value: TextFit['kind']; name: string }[] = [
+  { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
+]
+function setFit(kind: TextFit['kind']) {
+  set({ fit: kind === 'shrink' || kind === 'fill' ? { kind, floor: toRatio(0.35) } : { kind } })
+}
+
+const curves: { value: string; name: string }[] = [{ value: 'none', name: 'Straight' }, { value: 'arc', name: 'Bent' }, { value: 'circle', name: 'Round a circle' }]
+function setCurve(kind: string) {
+  const made: Record<string, Curve | null> = { none: null, arc: { kind: 'arc', bend: 60 * ANGLE_DEGREE }, circle: { kind: 'circle', at: 0, inward: false } }
+  const curve = made[kind] ?? null
+  if (curve?.kind === 'circle') roundBox()
+  set({ curve })
+}
+
+/** A circle needs a box as high as it is wide. */
+function roundBox() {
+  for (const p of props.items) {
+    const { rect } = p.item.place.at
+    void bench.edit({ do: 'setPlace', item: p.item.id, place: { ...p.item.place, at: { ...p.item.place.at, rect: { ...rect, h: Math.max(rect.w, rect.h), w: Math.max(rect.w, rect.h) } } } })
+  }
+}
+
+const setForm = (change: Partial<Forms>) => type.value && set({ forms: { ...type.value.forms, ...change } })
+const formNames: { key: keyof Forms; name: string }[] = [{ key: 'smallCaps', name: 'Small capitals' }, { key: 'tabular', name: 'Figures of one width' }, { key: 'oldFigures', name: 'Old-style figures' }, { key: 'noLigatures', name: 'Letters apart' }]
+const setScript = (script: Script) => (own.value.script === script ? styleLetters({}, { level: true }) : styleLetters({ script }))
+
 const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 10} %`
 </script>
 
 <template>
   <section v-if="type" class="type">
     <h3>Type</h3>
-    <FamilyPick :family="type.family" :words="words" @pick="setFamily" />
+    <p v-if="part" class="quiet part">For the letters you have selected.</p>
+    <FamilyPick :family="now!.family" :words="words" @pick="setFamily" />
     <div class="two">
-      <select class="field" :value="type.weight" aria-label="Weight" @change="set({ weight: Number(($event.target as HTMLSelectElement).value) })" @keydown.stop>
+      <select class="field" :value="now!.weight" aria-label="Weight" @change="set({ weight: Number(($event.target as HTMLSelectElement).value) })" @keydown.stop>
         <option v-for="weight in weights" :key="weight" :value="weight">{{ weightNames[weight] ?? weight }}</option>
         <option v-if="!weights.includes(type.weight)" :value="type.weight">{{ weightNames[type.weight] ?? type.weight }}</option>
       </select>
@@ -66,21 +115,69 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
     <div class="row">
       <button v-for="entry in aligns" :key="entry.align" class="tool" :aria-label="entry.label" :title="entry.label" :aria-pressed="type.align === entry.align" @click="set({ align: entry.align })"><component :is="entry.icon" :size="16" /></button>
       <span class="gap" />
-      <button class="tool" aria-label="Italic" title="Italic" :disabled="!hasItalic" :aria-pressed="type.italic" @click="set({ italic: !type.italic })"><Italic :size="16" /></button>
-      <button class="tool" aria-label="Underline" title="Underline" :aria-pressed="type.underline" @click="set({ underline: !type.underline })"><Underline :size="16" /></button>
-      <button class="tool" aria-label="Capitals, typed text kept" title="Capitals, typed text kept" :aria-pressed="type.caps" @click="set({ caps: !type.caps })"><CaseUpper :size="17" /></button>
+      <button class="tool" aria-label="Italic" title="Italic" :disabled="!hasItalic" :aria-pressed="now!.italic" @click="set({ italic: !now!.italic })"><Italic :size="16" /></button>
+      <button class="tool" aria-label="Underline" title="Underline" :aria-pressed="now!.underline" @click="set({ underline: !now!.underline })"><Underline :size="16" /></button>
+      <button class="tool" aria-label="Strike through" title="Strike through" :aria-pressed="now!.strike" @click="set({ strike: !now!.strike })"><Strikethrough :size="16" /></button>
+      <button class="tool" aria-label="Capitals, typed text kept" title="Capitals, typed text kept" :aria-pressed="now!.caps" @click="set({ caps: !now!.caps })"><CaseUpper :size="17" /></button>
     </div>
-    <div v-if="type.fit.kind !== 'grow'" class="row">
+    <div v-if="part" class="row">
+      <button class="tool" aria-label="Raised" title="Raised" :aria-pressed="own.script === 'superscript'" @click="setScript('superscript')"><Superscript :size="16" /></button>
+      <button class="tool" aria-label="Lowered" title="Lowered" :aria-pressed="own.script === 'subscript'" @click="setScript('subscript')"><Subscript :size="16" /></button>
+      <button class="tool" aria-label="Like the rest again" title="Like the rest again" @click="styleLetters({}, { clear: true })"><RemoveFormatting :size="16" /></button>
+    </div>
+    <ColorPick v-if="part" label="Letters" :tint="own.tint ?? (first.look.fill?.kind === 'flat' ? first.look.fill.tint : null)" @live="styleLetters({ tint: $event })" @done="styleLetters({ tint: $event })" />
+    <div v-if="!part" class="row">
+      <button class="tool" aria-label="Bullet before each paragraph" title="Bullet before each paragraph" :aria-pressed="type.list === 'bullet'" @click="set({ list: type.list === 'bullet' ? 'none' : 'bullet' })"><List :size="16" /></button>
+      <button class="tool" aria-label="Number before each paragraph" title="Number before each paragraph" :aria-pressed="type.list === 'number'" @click="set({ list: type.list === 'number' ? 'none' : 'number' })"><ListOrdered :size="16" /></button>
+      <span class="gap" />
+      <template v-if="!['grow', 'asTyped'].includes(type.fit.kind) && !type.curve">
       <button v-for="entry in valigns" :key="entry.align" class="tool" :aria-label="entry.label" :title="entry.label" :aria-pressed="type.valign === entry.align" @click="set({ valign: entry.align })"><component :is="entry.icon" :size="16" /></button>
+      </template>
     </div>
     <div class="two">
       <label><span>Leading</span><DraftField :value="shown(type.leading)" aria-label="Leading" @done="percent($event, (v) => set({ leading: v }), 30, 500)" /></label>
-      <label><span>Letters</span><DraftField :value="shown(type.tracking)" aria-label="Letter spacing" @done="percent($event, (v) => set({ tracking: v }), -50, 500)" /></label>
+      <label><span>Letters</span><DraftField :value="shown(now!.tracking)" aria-label="Letter spacing" @done="percent($event, (v) => set({ tracking: v }), -50, 500)" /></label>
+      <label v-if="!part"><span>Between</span><DraftField :value="shown(type.paragraphGap)" aria-label="Gap between paragraphs" title="Gap between paragraphs" @done="percent($event, (v) => set({ paragraphGap: v }), 0, 1000)" /></label>
     </div>
+    <template v-if="!part">
+      <ChoiceField label="Fit" :value="type.fit.kind" :choices="fits" @done="setFit" />
+      <ChoiceField label="Runs" :value="type.curve?.kind ?? 'none'" :choices="curves" @done="setCurve" />
+      <div v-if="type.curve" class="two">
+        <AngleField v-if="type.curve.kind === 'arc'" label="How far the line bends" short="Bend" :most="330" :value="type.curve.bend" @done="set({ curve: { kind: 'arc', bend: $event } })" />
+        <template v-else>
+          <AngleField label="Middle of the words from the top" short="At" :value="type.curve.at" @done="type.curve?.kind === 'circle' && set({ curve: { ...type.curve, at: $event } })" />
+          <button class="act" :aria-pressed="type.curve.inward" @click="type.curve?.kind === 'circle' && set({ curve: { ...type.curve, inward: !type.curve.inward, at: type.curve.inward ? 0 : 180 * ANGLE_DEGREE } })">Heads inward</button>
+        </template>
+      </div>
+      <details>
+        <summary>Letter forms</summary>
+        <button v-for="form in formNames" :key="form.key" class="act" :aria-pressed="type.forms[form.key]" @click="setForm({ [form.key]: !type.forms[form.key] })">{{ form.name }}</button>
+      </details>
+    </template>
   </section>
 </template>
 
 <style scoped>
+details {
+  font-size: var(--text-1);
+}
+
+summary {
+  color: var(--ink-3);
+  cursor: pointer;
+}
+
+details .act {
+  margin: 6px 6px 0 0;
+  padding: 0 8px;
+  height: 26px;
+}
+
+.act[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+
 section {
   display: grid;
   grid-template-columns: minmax(0, 1fr);

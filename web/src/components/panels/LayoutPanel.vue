@@ -2,7 +2,7 @@
 import { ArrowDown, ArrowUp, Eye, EyeOff, Lock, LockOpen } from '@lucide/vue'
 import { computed } from 'vue'
 import { api } from '../../api/client'
-import type { Color, Item, Outline, Paint } from '../../generated/types'
+import type { Color, Item, Outline, Paint, Removed } from '../../generated/types'
 import { useBench, type Plain } from '../../stores/bench'
 
 /** Everything on this side from front to back. */
@@ -21,7 +21,7 @@ function name(p: Plain): string {
 
 function tone(paint: Paint | null): Color {
   if (!paint) return 'transparent'
-  const tint = paint.kind === 'flat' ? paint.tint : (paint.stops[0]?.tint ?? '#888888')
+  const tint = paint.kind === 'flat' ? paint.tint : 'stops' in paint ? (paint.stops[0]?.tint ?? '#888888') : paint.kind === 'pattern' ? paint.ink : '#888888'
   return tint.startsWith('@') ? (bench.job?.swatches[tint.slice(1)]?.color ?? '#888888') : tint
 }
 
@@ -29,6 +29,19 @@ function order(p: Plain, by: 1 | -1) {
   const items = bench.side?.items ?? []
   const index = items.findIndex((item) => item.id === p.item.id) + by
   if (index >= 0 && index < items.length) void bench.edit({ do: 'moveItem', item: p.item.id, index })
+}
+
+const tray = computed(() => [...(bench.piece?.tray ?? [])].reverse())
+
+function removedName(removed: Removed): string {
+  const content = removed.item.release.content ?? removed.kin.content
+  if (content.kind !== 'words') return names[removed.kin.part] ?? 'Shape'
+  return content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim() || content.prompt
+}
+
+async function putBack(removed: Removed) {
+  const response = await bench.act({ act: 'putBack', piece: bench.piece!.id, item: removed.item.id })
+  if (response) bench.selection = response.made.filter((id) => bench.order.includes(id))
 }
 
 function flag(item: Item, change: Partial<Pick<Item, 'locked' | 'hidden'>>) {
@@ -98,6 +111,16 @@ async function add(outline: Outline) {
         <button class="tool" :class="{ set: p.item.hidden }" :aria-label="`${p.item.hidden ? 'Show' : 'Hide'}: ${name(p)}`" @click="flag(p.item, { hidden: !p.item.hidden })"><EyeOff v-if="p.item.hidden" :size="14" /><Eye v-else :size="14" /></button>
       </li>
     </ol>
+    <template v-if="tray.length">
+      <h3 class="tray">Tray</h3>
+      <p class="quiet">What was removed from this piece. It goes back to where it was.</p>
+      <ol>
+        <li v-for="removed in tray" :key="removed.item.id">
+          <span class="row"><span class="text">{{ removedName(removed) }}</span></span>
+          <button class="act" :aria-label="`Put back: ${removedName(removed)}`" @click="putBack(removed)">Put back</button>
+        </li>
+      </ol>
+    </template>
   </section>
 </template>
 
@@ -158,6 +181,16 @@ li.hidden .row {
   width: 20px;
   height: 16px;
   border: 1.5px solid var(--rule);
+}
+
+h3.tray {
+  margin-top: 22px;
+}
+
+li .act {
+  height: 26px;
+  padding: 0 8px;
+  font-size: var(--text-1);
 }
 
 .text {

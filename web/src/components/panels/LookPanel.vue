@@ -3,22 +3,18 @@ import { Plus } from '@lucide/vue'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api } from '../../api/client'
-import type { Tint, UsedColour } from '../../generated/types'
-import { RATIO_WHOLE } from '../../measures'
+import type { Paint, Tint, UsedColour } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import ColorPick from '../parts/ColorPick.vue'
 import DraftField from '../parts/DraftField.vue'
+import PaintPick from '../parts/PaintPick.vue'
 
 /** What the whole job shares: its colours, and the ground of this side. */
 const bench = useBench()
 let gesture = ''
 
 const swatches = computed(() => Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ id, ...swatch }] : [])))
-const ground = computed<Tint | null>(() => {
-  const paint = bench.side?.ground
-  if (!paint) return null
-  return paint.kind === 'flat' ? paint.tint : (paint.stops[0]?.tint ?? null)
-})
+const ground = computed(() => bench.side?.ground ?? null)
 
 /** Colours that are no shared ones; each can be replaced wherever it stands. */
 const loose = ref<UsedColour[]>([])
@@ -53,8 +49,14 @@ function rename(id: string, color: string, typed: string) {
   if (name) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } })
 }
 
-function setGround(tint: Tint | null) {
-  if (bench.sideId) void bench.edit({ do: 'setGround', side: bench.sideId, ground: tint ? { kind: 'flat', tint, opacity: RATIO_WHOLE } : null }, gesture || undefined)
+function setGround(ground: Paint | null) {
+  if (bench.sideId) void bench.edit({ do: 'setGround', side: bench.sideId, ground }, gesture || undefined)
+}
+
+/** The same ground on every side of this piece. */
+function groundEverywhere() {
+  const commands = (bench.piece?.sides ?? []).map((side) => ({ do: 'setGround' as const, side: side.id, ground: ground.value }))
+  void bench.edit({ do: 'all', commands })
 }
 
 function addColour() {
@@ -66,7 +68,8 @@ function addColour() {
   <section aria-labelledby="look-title" @pointerdown.capture="begin">
     <h2 id="look-title">Look</h2>
     <h3>Ground of this side</h3>
-    <ColorPick label="Ground" :tint="ground" none-label="clear sheet" @live="setGround" @done="setGround" @none="setGround(null)" />
+    <PaintPick label="Ground" :paint="ground" none-label="clear sheet" @live="setGround" @done="setGround" />
+    <button v-if="(bench.piece?.sides.length ?? 0) > 1" class="act everywhere" @click="groundEverywhere">On every side of this piece</button>
     <template v-if="loose.length">
       <h3 class="loose">Used on this side only</h3>
       <p class="quiet note">Choose another, and it takes the place of this one everywhere.</p>
@@ -99,6 +102,10 @@ h3 {
 
 .panel-head {
   margin-top: 22px;
+}
+
+.everywhere {
+  margin-top: 8px;
 }
 
 .note {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Frame } from '../../generated/types'
-import { ALL_GRIPS, gripCursor, middle, toSheet, turned, type Dot, type Grip } from './geometry'
+import { ALL_GRIPS, around, gripCursor, middle, toSheet, turned, type Dot, type Grip } from './geometry'
 import type { Viewport } from './use-viewport'
 
 /** Outlines and handles of what is selected, drawn in pixels of the screen so that they keep their size. */
@@ -10,7 +10,7 @@ const props = defineProps<{
   frames: { id: string; frame: Frame }[]
   hover: Frame | null
   /** Which handles the selection has: all eight, without top and bottom, or none. */
-  grips: 'all' | 'sides' | 'none'
+  grips: 'all' | 'sides' | 'corners' | 'none'
   crop: boolean
   /** Whether it can be turned now. */
   turns: boolean
@@ -22,13 +22,14 @@ function outline(frame: Frame): string {
   return corners.map((corner) => props.viewport.toScreen(toSheet(frame, corner))).map((p) => `${p.x},${p.y}`).join(' ')
 }
 
-const only = computed(() => (props.frames.length === 1 ? props.frames[0]!.frame : null))
+/** What the handles stand on: the one frame, or the box around several. */
+const only = computed(() => (props.frames.length === 1 ? props.frames[0]!.frame : around(props.frames.map((entry) => entry.frame))))
 
 const shownGrips = computed(() => {
   const frame = only.value
   if (!frame || props.grips === 'none') return []
   const small = Math.min(frame.w, frame.h) * props.viewport.view.scale < 28
-  return ALL_GRIPS.filter((grip) => (props.grips === 'all' || grip.h !== 0) && (!small || (grip.h && grip.v) || (props.grips === 'sides' && grip.v === 0))).map((grip) => {
+  return ALL_GRIPS.filter((grip) => (props.grips !== 'corners' || (grip.h !== 0 && grip.v !== 0)) && (props.grips === 'all' || grip.h !== 0) && (!small || (grip.h && grip.v) || (props.grips === 'sides' && grip.v === 0))).map((grip) => {
     const at = { x: (frame.w * (grip.h + 1)) / 2, y: (frame.h * (grip.v + 1)) / 2 }
     return { grip, at: props.viewport.toScreen(toSheet(frame, at)), corner: grip.h !== 0 && grip.v !== 0, cursor: gripCursor(grip, frame.turn) }
   })
@@ -56,6 +57,7 @@ const centre = computed(() => (only.value ? props.viewport.toScreen(middle(only.
       <polygon :points="outline(entry.frame)" class="under" />
       <polygon :points="outline(entry.frame)" class="over" />
     </g>
+    <polygon v-if="frames.length > 1 && only" :points="outline(only)" class="whole" />
     <template v-if="turner">
       <line :x1="turner.edge.x" :y1="turner.edge.y" :x2="turner.at.x" :y2="turner.at.y" class="stem under" />
       <line :x1="turner.edge.x" :y1="turner.edge.y" :x2="turner.at.x" :y2="turner.at.y" class="stem over" />
@@ -105,6 +107,12 @@ line {
 .hover .over {
   stroke-width: 1;
   stroke-dasharray: 5 3;
+}
+
+.whole {
+  stroke: var(--mark-dark);
+  stroke-width: 1;
+  stroke-dasharray: 2 4;
 }
 
 .chosen.crop .over {

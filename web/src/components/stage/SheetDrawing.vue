@@ -7,6 +7,6 @@ const bench = useBench()
 
 <!-- eslint-disable vue/no-v-html -- the fragments are written by our own server from a closed scene, never by people -->
 <template>
-  <g v-html="bench.ground" />
-  <g v-for="id in bench.order" :key="id" :data-item="id" v-html="bench.drawn.get(id)?.svg ?? ''" />
+  <g id="sheet-ground" v-html="bench.ground" />
+  <g v-for="id in bench.order" :id="`item-${id}`" :key="id" :data-item="id" v-html="bench.drawn.get(id)?.svg ?? ''" />
 </template>

@@ -10,7 +10,7 @@ import SelectionMarks from './SelectionMarks.vue'
 import SnapMarks from './SnapMarks.vue'
 import SheetDrawing from './SheetDrawing.vue'
 import TypingLayer from './TypingLayer.vue'
-import type { Dot } from './geometry'
+import { around, type Dot } from './geometry'
 import { useGestures } from './use-gestures'
 import { useViewport } from './use-viewport'
 
@@ -36,15 +36,21 @@ const frames = computed(() =>
 )
 const hover = computed(() => {
   const id = gestures.hovered.value
-  return id && !bench.selection.includes(id) ? (bench.drawn.get(id)?.frame ?? null) : null
+  if (!id || bench.selection.includes(id)) return null
+  // What would be picked: with it, the rest of its group.
+  const all = bench.withGroup(id).flatMap((member) => bench.drawn.get(member)?.frame ?? [])
+  return all.length > 1 ? around(all) : (all[0] ?? null)
 })
 const grips = computed(() => {
   const only = bench.only
-  if (!only || only.item.locked || bench.typing || bench.cropping) return 'none'
-  const grows = only.content.kind === 'words' && (only.look.type?.fit.kind ?? 'grow') === 'grow'
-  return grows ? 'sides' : 'all'
+  if (!turns.value) return 'none'
+  if (!only) return 'corners'
+  if (only.content.kind !== 'words') return 'all'
+  const type = only.look.type
+  if (type?.curve?.kind === 'circle' || type?.fit.kind === 'asTyped') return 'corners'
+  return (type?.fit.kind ?? 'grow') === 'grow' || type?.curve ? 'sides' : 'all'
 })
-const turns = computed(() => !!bench.only && !bench.only.item.locked && !bench.typing && !bench.cropping)
+const turns = computed(() => bench.selected.length > 0 && bench.selected.every((p) => !p.item.locked) && !bench.typing && !bench.cropping)
 
 /** The picture being moved in its frame: dimmed where the frame hides it, and above that as it will be seen. */
 const ghost = computed(() => {
@@ -67,6 +73,7 @@ function openUnder(event: MouseEvent) {
   const [id] = gestures.under(event)
   const content = id ? bench.plain(id)?.content : undefined
   if (!id || !content || bench.typing === id) return
+  if (bench.enter(id)) return
   if (content.kind === 'words') void bench.type(id)
   else if (content.kind === 'picture' && content.picture) {
     bench.typing = null
@@ -112,7 +119,10 @@ function keyDown(event: KeyboardEvent) {
     if (bench.cropping) void bench.act({ act: 'crop', item: bench.cropping, dx: arrow[0] * by, dy: arrow[1] * by, factor: 1 })
     else gestures.nudge(Math.round(arrow[0] * by), Math.round(arrow[1] * by))
   } else if (key === 'delete' || key === 'backspace') remove()
-  else if (command && key === 'd') duplicate()
+  else if (command && key === 'g' && bench.selection.length) {
+    const act = event.shiftKey ? 'ungroup' : 'group'
+    void bench.act({ act, items: bench.selection })
+  } else if (command && key === 'd') duplicate()
   else if (command && key === 'z') void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
   else if (command && key === 'y') void bench.act({ act: 'redo' })
   else if (command && key === 'a' && event.target === element.value) bench.selection = bench.order.filter((id) => !bench.plain(id)?.item.locked)
@@ -136,15 +146,16 @@ function escape() {
   void gestures.giveUp().then((gaveUp) => {
     if (gaveUp) return
     if (bench.typing || bench.cropping) gestures.leave()
+    else if (bench.entered) bench.entered = null
     else bench.selection = []
   })
 }
 
 function remove() {
-  const commands = bench.selected.filter((p) => !p.item.locked).map((p) => ({ do: 'removeItem' as const, item: p.item.id }))
-  if (!commands.length) return
+  const items = bench.selected.filter((p) => !p.item.locked).map((p) => p.item.id)
+  if (!items.length) return
   bench.selection = []
-  void bench.edit({ do: 'all', commands })
+  void bench.act({ act: 'remove', items })
 }
 
 async function duplicate() {

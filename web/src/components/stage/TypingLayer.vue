@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import type { Caret } from '../../generated/types'
+import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
+import type { Caret, RunStyle, TypeLook } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import { toLocal, toSheet, type Dot } from './geometry'
 import type { Viewport } from './use-viewport'
@@ -15,7 +15,7 @@ const emit = defineEmits<{ done: [] }>()
 const bench = useBench()
 const field = ref<HTMLTextAreaElement>()
 const gesture = `type-${crypto.randomUUID()}`
-const range = ref<[number, number]>([0, 0])
+const range = toRef(bench, 'range')
 const focused = ref(true)
 
 const plain = computed(() => bench.plain(props.item))
@@ -67,11 +67,18 @@ const rows = computed<Row[]>(() => {
   const out: Row[] = []
   for (const caret of carets.value) {
     const last = out.at(-1)
-    if (last && Math.abs(last.top - caret.top) < 0.5) last.carets.push(caret)
+    if (last && (caret.turn !== 0 || Math.abs(last.top - caret.top) < 0.5)) last.carets.push(caret)
     else out.push({ top: caret.top, bottom: caret.bottom, carets: [caret] })
   }
   return out
 })
+
+/** Places beside a caret's own middle, turned as it is. */
+function beside(at: Caret, x: number, y: number): Dot {
+  const turn = (at.turn * Math.PI) / 180
+  const middle = (at.top + at.bottom) / 2
+  return { x: at.x + x * Math.cos(turn) - (y - middle) * Math.sin(turn), y: middle + x * Math.sin(turn) + (y - middle) * Math.cos(turn) }
+}
 
 const points = (corners: Dot[]) => {
   const frame = drawn.value?.frame
@@ -81,6 +88,14 @@ const points = (corners: Dot[]) => {
 const bars = computed(() => {
   const [from, to] = range.value
   if (from === to) return []
+  if (carets.value.some((at) => at.turn !== 0)) {
+    // On a curve each letter is marked by itself.
+    const inside = carets.value.filter((at) => at.at >= from && at.at <= to)
+    return inside.slice(1).map((b, i) => {
+      const a = inside[i]!
+      return points([beside(a, 0, a.top), beside(b, 0, b.top), beside(b, 0, b.bottom), beside(a, 0, a.bottom)])
+    })
+  }
   return rows.value.flatMap((row, i) => {
     const inside = row.carets.filter((caret) => caret.at >= from && caret.at <= to)
     if (!inside.length) return []
@@ -96,13 +111,17 @@ const bars = computed(() => {
 const caret = computed(() => {
   const [from, to] = range.value
   const at = from === to ? caretAt(to) : undefined
-  return at ? points([{ x: at.x, y: at.top }, { x: at.x, y: at.bottom }]) : ''
+  return at ? points([beside(at, 0, at.top), beside(at, 0, at.bottom)]) : ''
 })
 
 function offsetAt(client: Dot): number {
   const frame = drawn.value?.frame
   if (!frame || !rows.value.length) return 0
   const p = toLocal(frame, props.viewport.toSheet(client))
+  if (carets.value.some((at) => at.turn !== 0)) {
+    const far = (at: Caret) => Math.hypot(at.x - p.x, (at.top + at.bottom) / 2 - p.y)
+    return carets.value.reduce((best, at) => (far(at) < far(best) ? at : best)).at
+  }
   const row = rows.value.find((r) => p.y < r.bottom) ?? rows.value.at(-1)!
   return row.carets.reduce((best, caret) => (Math.abs(caret.x - p.x) < Math.abs(best.x - p.x) ? caret : best)).at
 }
@@ -146,13 +165,30 @@ function step(event: KeyboardEvent, by: 1 | -1) {
   select(event.shiftKey ? fixed : target, target)
 }
 
+const styles: Record<string, (now: TypeLook, run: RunStyle) => RunStyle> = {
+  b: (now, run) => ({ weight: (run.weight ?? now.weight) >= 600 ? 400 : 700 }),
+  i: (now, run) => ({ italic: !(run.italic ?? now.italic) }),
+  u: (now, run) => ({ underline: !(run.underline ?? now.underline) }),
+}
+
+/** Turns a style of the selected letters over. */
+function toggle(style: (now: TypeLook, run: RunStyle) => RunStyle) {
+  const p = plain.value
+  const [from, to] = range.value
+  if (!p?.look.type || from === to) return
+  void bench.edit({ do: 'styleWords', target: bench.contentTarget(p), from, to, change: { set: style(p.look.type, bench.styleAt(p, from)), clear: false, level: false } })
+}
+
 function key(event: KeyboardEvent) {
   event.stopPropagation()
   const command = event.ctrlKey || event.metaKey
   if (event.key === 'Escape') emit('done')
   else if (event.key === 'ArrowUp') step(event, -1)
   else if (event.key === 'ArrowDown') step(event, 1)
-  else if (command && event.key.toLowerCase() === 'z') {
+  else if (command && styles[event.key.toLowerCase()]) {
+    event.preventDefault()
+    toggle(styles[event.key.toLowerCase()]!)
+  } else if (command && event.key.toLowerCase() === 'z') {
     event.preventDefault()
     emit('done')
     void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })

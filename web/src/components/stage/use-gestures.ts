@@ -1,10 +1,10 @@
 import { reactive, ref, type Ref } from 'vue'
 import { api } from '../../api/client'
 import type { Act, Command, Frame, Item, SnapStops } from '../../generated/types'
-import { FINE_PER_CSS_PX, toFine } from '../../measures'
+import { ANGLE_DEGREE, FINE_PER_CSS_PX, toFine } from '../../measures'
 import { useBench } from '../../stores/bench'
 import { caught, caughtEdges, type Catch } from './snapping'
-import { around, frameOf, isInside, middle, movedPlace, placeAt, resized, type Dot, type Grip } from './geometry'
+import { around, frameOf, isInside, middle, movedPlace, placeAt, resized, turned, type Dot, type Grip } from './geometry'
 import type { Viewport } from './use-viewport'
 
 const SLOP = 3
@@ -16,6 +16,8 @@ interface Going {
   pointer: number
   grip?: Grip
   frames: Map<string, Frame>
+  /** Degrees several items have been turned together. */
+  turned?: number
   /** Where what is dragged falls into place, once the server has worked it out. */
   stops?: SnapStops
   /** What a press without a drag means once it is let go. */
@@ -95,20 +97,34 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const cropped = bench.cropping && bench.drawn.get(bench.cropping)
     if (cropped && isInside(cropped.frame, at)) return begin(event, 'crop')
     if (bench.typing || bench.cropping) leave()
-    const [front] = under(event)
+    const stack = under(event)
+    const [front] = stack
     if (!front) {
       if (!event.shiftKey) bench.selection = []
+      bench.entered = null
       return begin(event, 'band')
     }
+    if (bench.entered && !item(front)?.groups?.includes(bench.entered)) bench.entered = null
+    const whole = bench.withGroup(front)
     if (event.shiftKey) {
       const had = bench.selection.includes(front)
-      bench.selection = had ? bench.selection.filter((id) => id !== front) : [...bench.selection, front]
+      bench.selection = had ? bench.selection.filter((id) => !whole.includes(id)) : [...bench.selection, ...whole]
       return begin(event, 'press')
     }
-    // A press on one of several leaves them together for a drag; letting go without one picks it alone.
-    if (bench.selection.includes(front)) return begin(event, 'press', { tap: () => { bench.selection = [front] } })
-    bench.selection = [front]
+    // A press on what is selected leaves it together for a drag. Letting go without one picks the front item of several alone, and
+    // of a single one that below it.
+    const chosen = stack.find((id) => bench.selection.includes(id))
+    if (chosen) return begin(event, 'press', { tap: () => { bench.selection = bench.withGroup(nextInStack(stack, whole)) } })
+    bench.selection = whole
     begin(event, 'press')
+  }
+
+  /** What a press again on the selection means: the front item, or what lies below where that alone is selected already. */
+  function nextInStack(stack: string[], whole: string[]): string {
+    const now = [...bench.selection].sort().join()
+    const at = stack.findIndex((id) => bench.withGroup(id).sort().join() === now)
+    if (at < 0 || whole.length > 1) return stack[0]!
+    return stack[(at + 1) % stack.length]!
   }
 
   function leave() {
@@ -129,6 +145,27 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
       }
       rehearsing = false
     })()
+  }
+
+  /** Scaling of several items by a corner of the box around them. */
+  function scaleAct(by: Dot): { act: Act; frame: (frame: Frame) => Frame } {
+    const box = around([...going!.frames.values()])!
+    const after = resized(box, going!.grip!, by, true)
+    const factor = after.w / box.w
+    const fixed = { x: going!.grip!.h < 0 ? box.x + box.w : box.x, y: going!.grip!.v < 0 ? box.y + box.h : box.y }
+    return {
+      act: { act: 'scale', items: [...going!.frames.keys()], about: { x: toFine(fixed.x), y: toFine(fixed.y) }, factor },
+      frame: (f) => ({ x: fixed.x + (f.x - fixed.x) * factor, y: fixed.y + (f.y - fixed.y) * factor, w: f.w * factor, h: f.h * factor, turn: f.turn }),
+    }
+  }
+
+  /** Degrees the pointer has gone round the middle of several items. */
+  function turnOf(now: Dot): number {
+    const c = viewport.toScreen(middle(around([...going!.frames.values()])!))
+    const angle = (p: Dot) => (Math.atan2(p.y - c.y, p.x - c.x) * 180) / Math.PI
+    const by = ((((angle(now) - angle(going!.start) + 180) % 360) + 360) % 360) - 180
+    const near = Math.round(by / 15) * 15
+    return Math.abs(by - near) < 2 ? near : by
   }
 
   const resizeCommand = (): Command | null => {
@@ -188,6 +225,12 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         break
       }
       case 'resize': {
+        if (going.frames.size > 1) {
+          const act = scaleAct(by)
+          rehearse(act.act)
+          for (const [id, frame] of going.frames) ghosts.set(id, act.frame(frame))
+          break
+        }
         const [id, frame] = [...going.frames][0]!
         const corner = going.grip!.h !== 0 && going.grip!.v !== 0
         const proportional = corner && (isWords(id) || !event.shiftKey)
@@ -211,6 +254,17 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         break
       }
       case 'turn': {
+        if (going.frames.size > 1) {
+          going.turned = turnOf(now)
+          const m = middle(around([...going.frames.values()])!)
+          for (const [id, frame] of going.frames) {
+            const c = middle(frame)
+            const d = turned({ x: c.x - m.x, y: c.y - m.y }, going.turned)
+            ghosts.set(id, { ...frame, x: m.x + d.x - frame.w / 2, y: m.y + d.y - frame.h / 2, turn: frame.turn + going.turned })
+            group(id)?.setAttribute('transform', `rotate(${going.turned} ${m.x} ${m.y})`)
+          }
+          break
+        }
         const [id, frame] = [...going.frames][0]!
         const c = viewport.toScreen(middle(frame))
         const angle = (p: Dot) => (Math.atan2(p.y - c.y, p.x - c.x) * 180) / Math.PI
@@ -251,7 +305,16 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const commands: Command[] = []
     if (ended.kind === 'press') ended.tap?.()
     if (ended.kind === 'type') typing.value?.release()
-    if (ended.kind === 'move' || ended.kind === 'turn') {
+    const many = ended.frames.size > 1
+    let together: Act | null = null
+    if (many && ended.kind === 'turn' && ended.turned) {
+      const m = middle(around([...ended.frames.values()])!)
+      together = { act: 'turn', items: [...ended.frames.keys()], about: { x: toFine(m.x), y: toFine(m.y) }, by: Math.round(ended.turned * ANGLE_DEGREE) }
+    }
+    if (many && ended.kind === 'resize' && ghosts.size) {
+      together = scaleAct({ x: (ended.last.x - ended.start.x) / viewport.view.scale, y: (ended.last.y - ended.start.y) / viewport.view.scale }).act
+    }
+    if (ended.kind === 'move' || (ended.kind === 'turn' && !many)) {
       for (const [id, frame] of ended.frames) {
         const ghost = ghosts.get(id)
         const found = item(id)
@@ -263,7 +326,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         commands.push({ do: 'setPlace', item: id, place })
       }
     }
-    if (ended.kind === 'resize') {
+    if (ended.kind === 'resize' && !many) {
       const command = resizeCommand()
       if (command) commands.push(command)
     }
@@ -273,13 +336,15 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         const box = around([bench.drawn.get(id)!.frame])!
         return !item(id)?.locked && box.x >= reach.x && box.y >= reach.y && box.x + box.w <= reach.x + reach.w && box.y + box.h <= reach.y + reach.h
       })
-      bench.selection = event.shiftKey ? [...new Set([...bench.selection, ...inside])] : inside
+      const whole = inside.flatMap((id) => bench.withGroup(id))
+      bench.selection = [...new Set(event.shiftKey ? [...bench.selection, ...whole] : whole)]
     }
     const cropped = ended.kind === 'crop' && bench.cropping ? bench.drawn.get(bench.cropping)?.frame : undefined
     const crop = cropped && Math.hypot(ended.last.x - ended.start.x, ended.last.y - ended.start.y) > 0 ? cropBy(cropped, ended.last) : null
     going = null
     band.value = null
     if (crop) await bench.act(cropAct(crop.dx, crop.dy, 1))
+    if (together) await bench.act(together)
     const [first] = commands
     if (first) await bench.edit(commands.length === 1 ? first : { do: 'all', commands })
     for (const id of ended.frames.keys()) {
