@@ -195,7 +195,7 @@ impl Browser {
         let script = "
             const links = [...document.querySelectorAll('svg image')].map((image) => image.href.baseVal);
             const loaded = performance.getEntriesByType('resource').filter((entry) => entry.responseEnd > 0).map((entry) => new URL(entry.name).pathname + new URL(entry.name).search);
-            return document.fonts.status === 'loaded' && [...document.images].every((image) => image.complete || image.loading === 'lazy') && links.every((link) => loaded.includes(link));";
+            return document.fonts.status === 'loaded' && [...document.images].every((image) => image.complete || image.loading === 'lazy') && links.every((link) => link.startsWith('data:') || loaded.includes(link));";
         self.until("all pictures arrive", script).await?;
         tokio::time::sleep(Duration::from_millis(200)).await;
         Ok(())

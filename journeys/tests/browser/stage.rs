@@ -20,13 +20,8 @@ fn difference(a: &image::RgbaImage, b: &image::RgbaImage) -> f64 {
     sum / f64::from(w * h * 3)
 }
 
-#[tokio::test(flavor = "multi_thread")]
-async fn the_stage_shows_every_demo_piece_as_it_is_exported() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
-    let data = tempfile::tempdir().unwrap();
-    let served = Served::start(program(), data.path(), 0);
-    let browser = Browser::start(1280, 800).await?;
-    let address = served.address.clone();
+/// Opens every side of every job and holds what the browser shows against the PNG it leaves as; the worst difference and how many.
+async fn compare(browser: &Browser, address: &str) -> WebDriverResult<(f64, String, usize)> {
     let get = |path: &str| -> Value { ureq::get(format!("{address}{path}")).call().unwrap().body_mut().read_json().unwrap() };
     let mut worst: (f64, String) = (0.0, String::new());
     let mut compared = 0;
@@ -67,8 +62,105 @@ async fn the_stage_shows_every_demo_piece_as_it_is_exported() -> WebDriverResult
             }
         }
     }
+    Ok((worst.0, worst.1, compared))
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_stage_shows_every_demo_piece_as_it_is_exported() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let (off, name, compared) = compare(&browser, &served.address).await?;
     assert!(compared >= 20, "only {compared} sides were compared");
-    assert!(worst.0 <= 2.0, "{} is {:.2} of 255 off", worst.1, worst.0);
+    assert!(off <= 2.0, "{name} is {off:.2} of 255 off");
+    Ok(())
+}
+
+/// Puts the gallery into a data file that has no jobs, so that no demo is added to it.
+fn hang_gallery(data: &std::path::Path) {
+    let text = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/gallery/job.json")).unwrap();
+    let job = vatman_document::read_job(&text).unwrap();
+    let store = vatman_server::Store::open(data).unwrap();
+    // Opening the workshop puts the shipped pictures in place.
+    let shop = vatman_server::Workshop::new(store).unwrap();
+    shop.store.insert_job(&job, 1).unwrap();
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_stage_shows_all_of_the_gallery_as_it_is_exported() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    hang_gallery(data.path());
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let (off, name, compared) = compare(&browser, &served.address).await?;
+    assert_eq!(compared, 7);
+    assert!(off <= 2.0, "{name} is {off:.2} of 255 off");
+    svg_alike(&browser, &served.address, data.path()).await?;
+    Ok(())
+}
+
+/// The SVG files of the gallery look the same in the browser and in librsvg as the PNG, and its PDF keeps words and vectors.
+async fn svg_alike(browser: &Browser, address: &str, folder: &std::path::Path) -> WebDriverResult<()> {
+    let open: Value = ureq::get(format!("{address}/api/jobs/gallery")).call().unwrap().body_mut().read_json().unwrap();
+    let file = |piece: &Value, kind: &str, width: Option<u32>| {
+        let mut wish = json!({ "pieces": [piece["id"]], "kind": kind });
+        if let Some(width) = width {
+            wish["width"] = width.into();
+        }
+        let mut response = ureq::post(format!("{address}/api/jobs/gallery/files")).send_json(wish).unwrap();
+        response.body_mut().with_config().limit(256 << 20).read_to_vec().unwrap()
+    };
+    let mut worst = Vec::new();
+    for piece in open["job"]["pieces"].as_array().unwrap() {
+        let size = &piece["format"]["size"];
+        let (wide, high) = (size["w"].as_f64().unwrap() / 9_525.0, size["h"].as_f64().unwrap() / 9_525.0);
+        let png = image::load_from_memory(&file(piece, "png", Some(wide.round() as u32))).unwrap().to_rgba8();
+        let name = piece["id"].as_str().unwrap();
+        let svg = folder.join(format!("{name}.svg"));
+        std::fs::write(&svg, file(piece, "svg", None)).unwrap();
+        browser.resize(wide.round() as u32, high.round() as u32).await?;
+        browser.driver().goto(format!("file://{}", svg.display())).await?;
+        let shown = image::load_from_memory(&browser.driver().screenshot_as_png().await?).unwrap().to_rgba8();
+        let other = folder.join(format!("{name}-rsvg.png"));
+        let made = std::process::Command::new("rsvg-convert").args(["-w", &wide.round().to_string(), "--unlimited"]).arg(&svg).arg("-o").arg(&other).output().unwrap();
+        assert!(made.status.success(), "{}", String::from_utf8_lossy(&made.stderr));
+        let other = image::open(&other).unwrap().to_rgba8();
+        let pdf = folder.join(format!("{name}.pdf"));
+        std::fs::write(&pdf, file(piece, "pdf", None)).unwrap();
+        let stem = folder.join(format!("{name}-poppler"));
+        let made = std::process::Command::new("pdftoppm").args(["-png", "-singlefile", "-r", "96"]).arg(&pdf).arg(&stem).output().unwrap();
+        assert!(made.status.success(), "{}", String::from_utf8_lossy(&made.stderr));
+        let printed = image::open(stem.with_extension("png")).unwrap().to_rgba8();
+        for (reader, picture) in [("browser", &shown), ("librsvg", &other), ("poppler", &printed)] {
+            let off = difference(picture, &png);
+            println!("{off:.2}  {name} in {reader}");
+            // poppler rounds the cells of patterns to pixels and mixes saturation in its own way.
+            if off > if reader == "poppler" { 4.5 } else { 3.0 } {
+                let keep = std::env::temp_dir().join("vatman-stage-differences");
+                std::fs::create_dir_all(&keep).unwrap();
+                picture.save(keep.join(format!("{name}-{reader}.png"))).unwrap();
+                png.save(keep.join(format!("{name}-export.png"))).unwrap();
+                worst.push(format!("{name} in {reader}: {off:.2}"));
+            }
+        }
+    }
+    assert!(worst.is_empty(), "{worst:?}");
+    let words = open["job"]["pieces"].as_array().unwrap().iter().find(|piece| piece["id"] == "words").unwrap();
+    let pdf = folder.join("words.pdf");
+    std::fs::write(&pdf, file(words, "pdf", None)).unwrap();
+    let read = |program: &str, args: &[&str]| {
+        let out = std::process::Command::new(program).args(args).arg(&pdf).args(if program == "pdftotext" { &["-"][..] } else { &[] }).output().unwrap();
+        assert!(out.status.success(), "{program}: {}", String::from_utf8_lossy(&out.stderr));
+        String::from_utf8_lossy(&out.stdout).into_owned()
+    };
+    let text = read("pdftotext", &["-raw"]);
+    for line in ["Book a wheel", "Largest that fits", "Bring an apron", "1.", "Both edges of these lines are even"] {
+        assert!(text.contains(line), "{line} is not in the text of the PDF: {text}");
+    }
+    assert!(read("pdfimages", &["-list"]).lines().count() <= 4, "only the one shadow and its mask are pixels");
+    read("qpdf", &["--check"]);
     Ok(())
 }
 

@@ -118,15 +118,16 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
       <button class="tool" aria-label="Italic" title="Italic" :disabled="!hasItalic" :aria-pressed="now!.italic" @click="set({ italic: !now!.italic })"><Italic :size="16" /></button>
       <button class="tool" aria-label="Underline" title="Underline" :aria-pressed="now!.underline" @click="set({ underline: !now!.underline })"><Underline :size="16" /></button>
       <button class="tool" aria-label="Strike through" title="Strike through" :aria-pressed="now!.strike" @click="set({ strike: !now!.strike })"><Strikethrough :size="16" /></button>
-      <button class="tool" aria-label="Capitals, typed text kept" title="Capitals, typed text kept" :aria-pressed="now!.caps" @click="set({ caps: !now!.caps })"><CaseUpper :size="17" /></button>
     </div>
     <div v-if="part" class="row">
+      <button class="tool" aria-label="Capitals, typed text kept" title="Capitals, typed text kept" :aria-pressed="now!.caps" @click="set({ caps: !now!.caps })"><CaseUpper :size="17" /></button>
       <button class="tool" aria-label="Raised" title="Raised" :aria-pressed="own.script === 'superscript'" @click="setScript('superscript')"><Superscript :size="16" /></button>
       <button class="tool" aria-label="Lowered" title="Lowered" :aria-pressed="own.script === 'subscript'" @click="setScript('subscript')"><Subscript :size="16" /></button>
       <button class="tool" aria-label="Like the rest again" title="Like the rest again" @click="styleLetters({}, { clear: true })"><RemoveFormatting :size="16" /></button>
     </div>
     <ColorPick v-if="part" label="Letters" :tint="own.tint ?? (first.look.fill?.kind === 'flat' ? first.look.fill.tint : null)" @live="styleLetters({ tint: $event })" @done="styleLetters({ tint: $event })" />
     <div v-if="!part" class="row">
+      <button class="tool" aria-label="Capitals, typed text kept" title="Capitals, typed text kept" :aria-pressed="now!.caps" @click="set({ caps: !now!.caps })"><CaseUpper :size="17" /></button>
       <button class="tool" aria-label="Bullet before each paragraph" title="Bullet before each paragraph" :aria-pressed="type.list === 'bullet'" @click="set({ list: type.list === 'bullet' ? 'none' : 'bullet' })"><List :size="16" /></button>
       <button class="tool" aria-label="Number before each paragraph" title="Number before each paragraph" :aria-pressed="type.list === 'number'" @click="set({ list: type.list === 'number' ? 'none' : 'number' })"><ListOrdered :size="16" /></button>
       <span class="gap" />
