@@ -15,7 +15,7 @@ use vatman_units::{Length, Measure, parse_length};
 use crate::guard::local_only;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
-use crate::types::{ActRequest, DesignCard, FileCard, HandOverRequest, MeasureRequest, PictureCard, StartRequest};
+use crate::types::{ActRequest, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, MeasureRequest, PictureCard, StartRequest};
 use crate::workshop::{Workshop, now};
 
 /// Largest picture file, in bytes.
@@ -61,6 +61,9 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/places", web::get().to(places))
                     .route("/designs", web::get().to(designs))
                     .route("/designs/{design}/picture", web::get().to(design_picture))
+                    .route("/graphics", web::get().to(graphics))
+                    .route("/graphics/{graphic}", web::get().to(graphic))
+                    .route("/drawings", web::post().to(read_drawing))
                     .route("/pictures", web::get().to(pictures))
                     .route("/pictures", web::post().to(take_picture))
                     .route("/families", web::get().to(families))
@@ -223,6 +226,36 @@ async fn take_picture(shop: Shared, query: Query<NameQuery>, body: Result<web::B
     let (id, width, height) = blocking(move || shop.take_picture(&query.name, &bytes)).await?;
     let card = PictureCard { id: id.to_string(), name, width: width as i32, height: height as i32, sample: false };
     Ok(HttpResponse::Created().json(card))
+}
+
+#[derive(Deserialize)]
+struct GraphicQuery {
+    #[serde(default)]
+    q: String,
+    set: Option<String>,
+    #[serde(default)]
+    from: usize,
+}
+
+async fn graphics(shop: Shared, query: Query<GraphicQuery>) -> Answer {
+    let found = blocking(move || {
+        let shelf = shop.graphics()?;
+        Ok(GraphicsFound { sets: shelf.sets(), graphics: shelf.search(&query.q, query.set.as_deref(), query.from, 60) })
+    })
+    .await?;
+    Ok(HttpResponse::Ok().json(found))
+}
+
+/// A graphic of the shelf as an SVG file; it only changes with the program.
+async fn graphic(shop: Shared, id: Path<String>) -> Answer {
+    let (svg, _) = shop.graphics()?.svg(&id).ok_or_else(|| Problem::not_found("There is no such graphic on the shelf."))?;
+    Ok(HttpResponse::Ok().content_type("image/svg+xml").insert_header(CacheControl(vec![CacheDirective::Private, CacheDirective::MaxAge(86_400)])).body(svg))
+}
+
+async fn read_drawing(shop: Shared, query: Query<NameQuery>, body: Result<web::Bytes, actix_web::Error>) -> Answer {
+    let bytes = body.map_err(|_| Problem::too_large("An SVG file holds at most 8 MB. Simplify it; nothing else was changed."))?;
+    let read = blocking(move || shop.read_drawing(&bytes, &query.name)).await?;
+    Ok(HttpResponse::Ok().json(DrawingCard { drawing: read.drawing, notes: read.notes }))
 }
 
 async fn families(shop: Shared) -> Answer {

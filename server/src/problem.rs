@@ -4,7 +4,7 @@ use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_craft::{AlignError, ContrastError, HandOverError, OwnSize};
+use vatman_craft::{SvgError, AlignError, ContrastError, HandOverError, OwnSize};
 use vatman_document::{ColorError, CommandError, IdError};
 use vatman_output::PixelError;
 use vatman_photo::{EncodeError, PictureError};
@@ -135,7 +135,7 @@ macro_rules! values {
         }
     )*};
 }
-values!(PixelError, EncodeError, OwnSize, AlignError, ColorError, ContrastError, vatman_units::MeasureError);
+values!(PixelError, EncodeError, OwnSize, AlignError, ColorError, ContrastError, SvgError, vatman_units::MeasureError);
 
 impl From<IdError> for Problem {
     fn from(error: IdError) -> Self {

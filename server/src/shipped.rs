@@ -1,9 +1,10 @@
 //! What ships inside the program: fonts, designs, places, sample pictures and the front end.
 
 use std::borrow::Cow;
+use std::sync::LazyLock;
 
 use rust_embed::RustEmbed;
-use vatman_craft::{DemoJob, Design, PlaceCatalogue};
+use vatman_craft::{DemoJob, Design, GraphicShelf, PlaceCatalogue};
 use vatman_type::{FontError, FontLibrary, FontSource};
 
 #[derive(RustEmbed)]
@@ -66,6 +67,18 @@ impl Shipped {
     /// A sentence saying what is wrong with them.
     pub fn demo_jobs(self) -> Result<Vec<DemoJob>, String> {
         DemoJob::read_all(&text("demo.json")?)
+    }
+
+    /// The shelf of vector graphics; unpacked when it is first asked for.
+    ///
+    /// # Errors
+    /// A sentence saying what is wrong with it.
+    pub fn graphics(self) -> Result<&'static GraphicShelf, String> {
+        static SHELF: LazyLock<Result<GraphicShelf, String>> = LazyLock::new(|| {
+            let packs: Vec<Vec<u8>> = ["colour", "line", "solid"].iter().filter_map(|set| Some(Assets::get(&format!("graphics/{set}.zip"))?.data.into_owned())).collect();
+            GraphicShelf::stock(&packs, text("graphics/synonyms.json")?.as_bytes()).map_err(|error| error.to_string())
+        });
+        SHELF.as_ref().map_err(Clone::clone)
     }
 
     /// Sample pictures by name, without their ending.

@@ -2,8 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind, Repair};
-use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, Outline, PieceId, SideId, Tint};
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind, GraphicCard, GraphicSet, Repair};
+use vatman_document::{AssetId, Command, Drawing, ItemId, Job, JobDelta, Outline, Paint, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Angle, Length, Point, Ppi, Unit};
@@ -126,6 +126,27 @@ pub enum Act {
         /// Clockwise.
         by: Angle,
     },
+    /// Puts another graphic of the shelf in the place of one.
+    SwapGraphic {
+        /// The drawing.
+        item: ItemId,
+        /// The graphic that comes in its place.
+        graphic: String,
+    },
+    /// Paints the parts of a drawing that have one colour.
+    Repaint {
+        /// The drawing.
+        item: ItemId,
+        /// Their colour.
+        from: Tint,
+        /// What they get.
+        to: Paint,
+    },
+    /// Maps the colours of a drawing to the shared ones of the job.
+    MapColours {
+        /// The drawing.
+        item: ItemId,
+    },
     /// Makes items one group.
     Group {
         /// Which, of one side.
@@ -170,6 +191,34 @@ pub enum New {
         /// Its outline.
         outline: Outline,
     },
+    /// A graphic of the shelf.
+    Graphic {
+        /// Which.
+        graphic: String,
+    },
+    /// A drawing brought by the person.
+    Drawing {
+        /// As it was read.
+        drawing: Drawing,
+    },
+}
+
+/// An SVG file as read.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct DrawingCard {
+    /// The drawing.
+    pub drawing: Drawing,
+    /// What was left out or changed, in plain sentences.
+    pub notes: Vec<String>,
+}
+
+/// Graphics found on the shelf.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct GraphicsFound {
+    /// The sets there are.
+    pub sets: Vec<GraphicSet>,
+    /// What was found, best first.
+    pub graphics: Vec<GraphicCard>,
 }
 
 /// An act on a job at a revision.

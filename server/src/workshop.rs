@@ -4,8 +4,8 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, match_size, put_back, remove, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, tidy, turn_together, ungroup, write_file};
-use vatman_document::{AssetId, Color, Command, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
+use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, import_svg, map_to_palette, match_size, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, tidy, turn_together, ungroup, write_file};
+use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Scene};
@@ -235,6 +235,8 @@ impl Workshop {
                 let what = match what {
                     New::Words => Addition::Words,
                     New::Shape { outline } => Addition::Shape(outline.clone()),
+                    New::Drawing { drawing } => Addition::Drawing(drawing.clone()),
+                    New::Graphic { graphic } => Addition::Drawing(self.graphic(graphic)?),
                     New::Picture { picture: None } => Addition::Picture(None),
                     New::Picture { picture: Some(id) } => {
                         let info = self.studio.pictures.info(id).ok_or_else(|| Problem::not_found("That picture is not on the shelf any more."))?;
@@ -272,12 +274,37 @@ impl Workshop {
             Act::Tidy { items } => Ok((tidy(job, &self.boxes(job, items)?.1, items)?, Vec::new())),
             Act::Scale { items, about, factor } => Ok((scale_together(job, items, *about, *factor)?, Vec::new())),
             Act::Turn { items, about, by } => Ok((turn_together(job, items, *about, *by)?, Vec::new())),
+            Act::SwapGraphic { item, graphic } => Ok((swap_drawing(job, item, self.graphic(graphic)?)?, Vec::new())),
+            Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
+            Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
             Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),
             Act::PutBack { piece, item } => Ok((put_back(job, piece, item)?, vec![item.clone()])),
             Act::Undo | Act::Redo => Err(Problem::value("Undoing cannot be rehearsed.")),
         }
+    }
+
+    /// A graphic of the shelf as a drawing.
+    fn graphic(&self, id: &str) -> Result<Drawing, Problem> {
+        let (svg, name) = self.graphics()?.svg(id).ok_or_else(|| Problem::not_found("There is no such graphic on the shelf."))?;
+        Ok(self.read_drawing(svg.as_bytes(), &name)?.drawing)
+    }
+
+    /// The shelf of vector graphics.
+    ///
+    /// # Errors
+    /// A problem where it is damaged.
+    pub fn graphics(&self) -> Result<&'static GraphicShelf, Problem> {
+        Shipped.graphics().map_err(|why| Problem::internal(&why))
+    }
+
+    /// Reads an SVG file.
+    ///
+    /// # Errors
+    /// A problem with the reason where it is not taken.
+    pub fn read_drawing(&self, svg: &[u8], name: &str) -> Result<Imported, Problem> {
+        Ok(import_svg(svg, name, self.studio.typesetter.library())?)
     }
 
     /// The piece the first item stands in, and the upright boxes of all items of its side as drawn.

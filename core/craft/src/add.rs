@@ -2,9 +2,10 @@
 
 use std::collections::BTreeMap;
 
-use vatman_document::{AssetId, Color, Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, TypeLook};
+use vatman_document::{AssetId, Color, Command, CommandError, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, TypeLook};
 use vatman_units::{Length, Placement, Rect, Size};
 
+use crate::draw::inked;
 use crate::group::Regrouped;
 
 /// What can be added to a side.
@@ -16,6 +17,8 @@ pub enum Addition {
     Picture(Option<(AssetId, (u32, u32))>),
     /// A shape.
     Shape(Outline),
+    /// A vector graphic.
+    Drawing(Drawing),
 }
 
 /// The command that adds something to a side, and the identity it will have. It arrives where it covers least of what is there, as near
@@ -36,6 +39,11 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn 
             let aspect = picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)));
             let content = Content::Picture { picture: picture.map(|(id, _)| id), focus: Focus::CENTRE, frame: Outline::RECT, fit: PictureFit::Fill };
             (Part::Picture, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
+        }
+        Addition::Drawing(drawing) => {
+            let aspect = f64::from(drawing.width) / f64::from(drawing.height.max(1));
+            let content = Content::Drawing { drawing: inked(drawing, &ink.into()) };
+            (Part::Ornament, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
         }
         Addition::Shape(outline) => (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, third_of(sheet, 1.0)),
     };

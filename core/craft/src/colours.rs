@@ -198,6 +198,17 @@ impl Swap<'_> {
     }
 
     fn content(&self, content: &Content) -> Option<Content> {
+        if let Content::Drawing { drawing } = content {
+            let mut swapped = drawing.clone();
+            let mut found = false;
+            swapped.recolour(|tint| {
+                if tint == self.from {
+                    *tint = self.to.clone();
+                    found = true;
+                }
+            });
+            return found.then_some(Content::Drawing { drawing: swapped });
+        }
         let Content::Words { text, prompt } = content else { return None };
         if !text.runs().iter().any(|run| run.style.tint.as_ref() == Some(self.from)) {
             return None;

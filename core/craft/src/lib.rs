@@ -9,6 +9,8 @@ mod colours;
 mod contrast;
 mod demo;
 mod design;
+mod draw;
+mod graphics;
 mod group;
 mod handover;
 mod lay_out;
@@ -16,6 +18,7 @@ mod naming;
 mod place;
 mod reading;
 mod snap;
+mod svg_import;
 #[cfg(test)]
 mod testing;
 mod together;
@@ -28,12 +31,15 @@ pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colour
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
+pub use draw::{inked, map_to_palette, repaint, swap_drawing};
+pub use graphics::{GraphicCard, GraphicSet, GraphicShelf, ShelfError};
 pub use group::{group, ungroup};
 pub use handover::{FileKind, HandOver, HandOverError, OutputFile, Studio, write_file, zip_files};
 pub use lay_out::{Composed, compose_job, compose_side};
 pub use naming::{file_name, slug};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
 pub use reading::{CopyLine, copy_in_order};
+pub use svg_import::{Imported, SVG_BYTES, SvgError, import_svg};
 pub use together::{scale_together, turn_together};
 pub use tray::{put_back, remove};
 pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
@@ -43,5 +49,5 @@ pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
-    declare![PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
+    declare![GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
 }

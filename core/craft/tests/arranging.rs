@@ -7,8 +7,8 @@ mod common;
 use common::{Counter, WORLD, words};
 use proptest::prelude::*;
 use vatman_craft::{Addition, add, copy_in_order, crop_by, set_type_size, show_picture};
-use vatman_document::{Command, CommandError, Content, Item, ItemId, Job, Outline, Part, Place, Release, Target};
-use vatman_scene::{Audience, picture_box};
+use vatman_document::{Command, CommandError, Content, Item, ItemId, Job, Outline, Part, Place, Release, Target, PictureFit};
+use vatman_scene::{Audience, Shown, picture_box};
 use vatman_units::{Length, Placement, Rect};
 
 fn job() -> Job {
@@ -34,7 +34,7 @@ fn boxed(job: &Job, item: &ItemId) -> (kurbo::Rect, kurbo::Size) {
     let Content::Picture { focus, .. } = job.plain(item).unwrap().content else { panic!("no frame") };
     let rect = item.place.at.rect.to_css_px();
     let (w, h) = pixels_of(job, item);
-    (picture_box(rect.size(), kurbo::Size::new(f64::from(w), f64::from(h)), *focus, item.place.crop), rect.size())
+    (picture_box(rect.size(), kurbo::Size::new(f64::from(w), f64::from(h)), Shown { focus: *focus, crop: item.place.crop, fit: PictureFit::Fill }), rect.size())
 }
 
 #[test]

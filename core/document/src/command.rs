@@ -303,7 +303,7 @@ impl Command {
             Self::SetLook { target, look } => set_look(job, target, look, known),
             Self::SetRelease { item, release } => {
                 if let Some(content) = &release.content {
-                    check_content(content, known)?;
+                    check_content(job, content, known)?;
                 }
                 if let Some(look) = &release.look {
                     check_look(job, look, known)?;
@@ -446,7 +446,7 @@ fn content_of<'a>(job: &'a Job, target: &Target) -> Result<&'a Content, CommandE
 }
 
 fn set_content(job: &mut Job, target: &Target, content: Content, known: &dyn Known) -> Outcome {
-    check_content(&content, known)?;
+    check_content(job, &content, known)?;
     let old = content_of(job, target)?;
     if std::mem::discriminant(old) != std::mem::discriminant(&content) {
         return Err(CommandError::Value("Words stay words, pictures stay pictures and shapes stay shapes; replace the item instead.".into()));
@@ -481,9 +481,10 @@ fn set_look(job: &mut Job, target: &Target, look: &Look, known: &dyn Known) -> O
     }
 }
 
-fn check_content(content: &Content, known: &dyn Known) -> Result<(), CommandError> {
+fn check_content(job: &Job, content: &Content, known: &dyn Known) -> Result<(), CommandError> {
     problem(content.problem())?;
     content.picture().map_or(Ok(()), |id| check_picture(id, known))?;
+    content.tints().try_for_each(|tint| check_tint(job, tint))?;
     let families = content.words().into_iter().flat_map(|text| text.runs()).filter_map(|run| run.style.family.as_deref());
     for family in families {
         if !known.has_family(family) {
@@ -521,7 +522,7 @@ fn check_look(job: &Job, look: &Look, known: &dyn Known) -> Result<(), CommandEr
 }
 
 fn check_kin(job: &Job, kin: &Kin, known: &dyn Known) -> Result<(), CommandError> {
-    check_content(&kin.content, known)?;
+    check_content(job, &kin.content, known)?;
     check_look(job, &kin.look, known)
 }
 
@@ -535,7 +536,7 @@ fn check_item(job: &Job, item: &Item, known: &dyn Known) -> Result<(), CommandEr
     problem(item.place.problem())?;
     check_groups(&item.groups)?;
     if let Some(content) = &item.release.content {
-        check_content(content, known)?;
+        check_content(job, content, known)?;
     }
     item.release.look.as_ref().map_or(Ok(()), |look| check_look(job, look, known))
 }

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::Ratio;
 
-use crate::{AssetId, Outline, RichText};
+use crate::{AssetId, Drawing, Outline, RichText, Tint};
 
 /// The part an item plays in the message.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, TS)]
@@ -119,6 +119,11 @@ pub enum Content {
         /// Its outline.
         outline: Outline,
     },
+    /// A vector graphic.
+    Drawing {
+        /// The graphic.
+        drawing: Drawing,
+    },
 }
 
 impl Content {
@@ -141,6 +146,7 @@ impl Content {
                 if focus.x.is_fraction() && focus.y.is_fraction() { frame.problem() } else { Some("The focus of a picture lies inside it.".into()) }
             }
             Self::Shape { outline } => outline.problem(),
+            Self::Drawing { drawing } => drawing.problem(),
         }
     }
 
@@ -151,8 +157,10 @@ impl Content {
     }
 
     /// The colours it brings with it.
-    pub fn tints(&self) -> impl Iterator<Item = &crate::Tint> {
-        self.words().into_iter().flat_map(RichText::runs).filter_map(|run| run.style.tint.as_ref())
+    pub fn tints(&self) -> impl Iterator<Item = &Tint> {
+        let words = self.words().into_iter().flat_map(RichText::runs).filter_map(|run| run.style.tint.as_ref());
+        let drawn = if let Self::Drawing { drawing } = self { drawing.tints() } else { Vec::new() };
+        words.chain(drawn)
     }
 
     /// The picture, if it shows one.

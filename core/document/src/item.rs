@@ -164,7 +164,10 @@ impl Plain<'_> {
     pub fn name(&self) -> String {
         match self.content.words() {
             Some(text) if !text.is_blank() => text.text().split_whitespace().collect::<Vec<_>>().join(" ").chars().take(40).collect(),
-            _ => self.part.name().to_owned(),
+            _ => match self.content {
+                Content::Drawing { drawing } if !drawing.name.is_empty() => drawing.name.clone(),
+                _ => self.part.name().to_owned(),
+            },
         }
     }
 }

@@ -6,6 +6,7 @@ mod color_reading;
 mod command;
 mod content;
 mod delta;
+mod drawing;
 mod effects;
 mod format;
 mod guides;
@@ -24,6 +25,7 @@ pub use color::{Color, ColorError, Swatch, Tint};
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
 pub use delta::JobDelta;
+pub use drawing::{Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke};
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
 pub use format::{Format, FormatError};
 pub use guides::{GuideLine, Guides};
@@ -44,7 +46,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
         vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, GroupId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
-        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, Content, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
+        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, DrawnPaint, DrawnStroke, DrawnMask, DrawnPart, Drawing, Content, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
         VAlign, Blend, StrokePlace, Join, Cap, Stroke, Effect, Reach, Backing, Curve, ListMark, Forms, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Removed, Format, GuideLine, Guides, Side, Piece, Job, Target, Command, JobDelta,
     ]
 }

@@ -14,12 +14,6 @@ pub(crate) fn glyph_path(node: &GlyphNode, outlines: &dyn GlyphOutlines) -> BezP
     path
 }
 
-/// A rectangle as an outline.
-#[must_use]
-pub fn rect_path(rect: Rect) -> BezPath {
-    kurbo::Shape::to_path(&rect, 0.01)
-}
-
 /// A path for the rasteriser; nothing where it has no extent.
 pub(crate) fn raster_path(path: &BezPath, transform: Affine) -> Option<tiny_skia::Path> {
     let mut out = tiny_skia::PathBuilder::new();
@@ -77,6 +71,14 @@ pub(crate) fn extent(node: &Node, transform: Affine) -> Option<Rect> {
         }
         Node::Image(image) => Some(transform.transform_rect_bbox(image.dest.intersect(image.frame.control_box()))),
     }
+}
+
+/// SVG path data with coordinates to a thousandth.
+#[must_use]
+pub fn svg_path_data(path: &BezPath) -> String {
+    let mut out = String::new();
+    path_data(path, Affine::IDENTITY, &mut out);
+    out
 }
 
 /// SVG path data with coordinates to a thousandth of a CSS pixel.

@@ -8,6 +8,7 @@ use krilla::blend::BlendMode;
 use krilla::color::rgb;
 use krilla::geom::{Point, Rect, Size, Transform};
 use krilla::image::Image;
+use krilla::mask::{Mask, MaskType};
 use krilla::metadata::Metadata;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
@@ -17,12 +18,12 @@ use krilla::text::{Font, GlyphId, KrillaGlyph};
 use thiserror::Error;
 use vatman_document::{AssetId, Blend, Cap, Join};
 use vatman_photo::{PictureFormat, Pictures};
-use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, PathNode, Rgba, Scene, Tile};
+use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, Tile};
 use vatman_type::{FaceId, FontLibrary};
 
 use crate::paths::{pdf_path, scale_of};
 use crate::pixels::{Patch, PixelError, frosted, thrown};
-use crate::walk::{Sink, walk};
+use crate::walk::{Sink, visit, walk};
 
 /// Points in a CSS pixel.
 const POINTS: f64 = 0.75;
@@ -104,7 +105,7 @@ impl Writer<'_, '_> {
         let outcome = match &scene.ground {
             Some(brush) => {
                 let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
-                self.path(&PathNode { path: sheet.to_path(0.01), fill: Some(brush.clone()), stroke: None })
+                self.path(&PathNode::new(sheet.to_path(0.01), Some(brush.clone()), None))
             }
             None => Ok(()),
         };
@@ -153,10 +154,10 @@ impl Writer<'_, '_> {
         Ok(Pattern { stream, transform: Transform::from_translate(dest.x0 as f32, dest.y0 as f32), width: w, height: h }.into())
     }
 
-    fn set_paint(&mut self, fill: Option<&Brush>, stroke: Option<&Line>) -> Result<(), PdfError> {
+    fn set_paint(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, rule: FillRule) -> Result<(), PdfError> {
         let fill = fill.map(|brush| self.brush(brush)).transpose()?;
         let stroke = stroke.map(|line| Ok::<_, PdfError>((self.brush(&line.brush)?, line))).transpose()?;
-        self.surface.set_fill(fill.map(|(paint, opacity)| Fill { paint, opacity, rule: FillRule::NonZero }));
+        self.surface.set_fill(fill.map(|(paint, opacity)| Fill { paint, opacity, rule }));
         self.surface.set_stroke(stroke.map(|((paint, opacity), line)| Stroke {
             paint,
             opacity,
@@ -193,19 +194,19 @@ impl Writer<'_, '_> {
     }
 
     /// Fill and line of something drawn by `draw`, in their order.
-    fn painted(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, mut draw: impl FnMut(&mut Self, bool)) -> Result<(), PdfError> {
+    fn painted(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, rule: FillRule, mut draw: impl FnMut(&mut Self, bool)) -> Result<(), PdfError> {
         match stroke {
             Some(line) if line.below => {
-                self.set_paint(None, Some(line))?;
+                self.set_paint(None, Some(line), rule)?;
                 draw(self, true);
                 if let Some(brush) = fill {
-                    self.set_paint(Some(brush), None)?;
+                    self.set_paint(Some(brush), None, rule)?;
                     draw(self, false);
                 }
             }
             _ if fill.is_none() && stroke.is_none() => {}
             _ => {
-                self.set_paint(fill, stroke)?;
+                self.set_paint(fill, stroke, rule)?;
                 draw(self, false);
             }
         }
@@ -269,6 +270,11 @@ impl Sink for Writer<'_, '_> {
         }
         let below = thrown(group, false, self.scale(), self.library, self.pictures)?;
         self.patch(below);
+        if let Some(mask) = &group.mask {
+            let mask = self.mask(group, mask)?;
+            self.surface.push_mask(mask);
+            pushes += 1;
+        }
         self.surface.push_transform(&matrix(group.transform));
         let mut inside = 1;
         if let Some(clip) = group.clip.as_ref().and_then(pdf_path) {
@@ -294,7 +300,8 @@ impl Sink for Writer<'_, '_> {
 
     fn path(&mut self, node: &PathNode) -> Result<(), PdfError> {
         let Some(path) = pdf_path(&node.path) else { return Ok(()) };
-        self.painted(node.fill.as_ref(), node.stroke.as_ref(), |writer, _| writer.surface.draw_path(&path))
+        let rule = if node.even_odd { FillRule::EvenOdd } else { FillRule::NonZero };
+        self.painted(node.fill.as_ref(), node.stroke.as_ref(), rule, |writer, _| writer.surface.draw_path(&path))
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), PdfError> {
@@ -322,7 +329,7 @@ impl Sink for Writer<'_, '_> {
             })
             .collect();
         // The line below letters is an outline, so that the words are in the file once.
-        self.painted(node.fill.as_ref(), node.stroke.as_ref(), |writer, outlined| {
+        self.painted(node.fill.as_ref(), node.stroke.as_ref(), FillRule::NonZero, |writer, outlined| {
             if straight {
                 writer.surface.draw_glyphs(Point::from_xy(first.x as f32, first.y as f32), &glyphs, font.clone(), &run.text, size, outlined);
                 return;
@@ -348,6 +355,19 @@ impl Sink for Writer<'_, '_> {
 }
 
 impl Writer<'_, '_> {
+    fn mask(&mut self, group: &Group, mask: &MaskNodes) -> Result<Mask, PdfError> {
+        let mut builder = self.surface.stream_builder();
+        let drawn = {
+            let surface = builder.surface();
+            let mut inner = Writer { surface, pushes: Vec::new(), scales: self.scales.clone(), library: self.library, pictures: self.pictures, fonts: &mut *self.fonts, images: &mut *self.images };
+            let drawn = visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);
+            inner.surface.finish();
+            drawn
+        };
+        drawn?;
+        Ok(Mask::new(builder.finish(), if mask.luminance { MaskType::Luminosity } else { MaskType::Alpha }))
+    }
+
     fn pop_group(&mut self) {
         for _ in 0..self.pushes.pop().unwrap_or(0) {
             self.surface.pop();
@@ -420,7 +440,7 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
             };
             (gradient.into(), NormalizedF32::ONE)
         }
-        Brush::Radial { centre, radius, stops: list } => {
+        Brush::Radial { centre, radius, matrix: own, stops: list } => {
             let gradient = RadialGradient {
                 fx: centre.x as f32,
                 fy: centre.y as f32,
@@ -428,7 +448,7 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
                 cx: centre.x as f32,
                 cy: centre.y as f32,
                 cr: *radius as f32,
-                transform: Transform::identity(),
+                transform: matrix(*own),
                 spread_method: SpreadMethod::Pad,
                 stops: stops(list),
                 anti_alias: false,

@@ -2,10 +2,10 @@
 
 use kurbo::{Affine, BezPath, Rect, Shape as _};
 use thiserror::Error;
-use tiny_skia::{BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, Paint, Pixmap, PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform};
+use tiny_skia::{BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, MaskType, Paint, Pixmap, PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform};
 use vatman_document::{Blend, Cap, Join};
 use vatman_photo::{Pictures, Premultiplied, blur};
-use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, Tile};
+use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, Tile};
 use vatman_type::GlyphOutlines;
 
 use crate::blend::{is_whole, mix};
@@ -170,20 +170,29 @@ impl<'a> Canvas<'a> {
 
     /// Fills a path in device coordinates through a clip, or through the present one.
     fn cover(&mut self, path: &tiny_skia::Path, paint: &Paint<'_>, own: Option<&Mask>) {
+        self.cover_by(path, paint, own, FillRule::Winding);
+    }
+
+    fn cover_by(&mut self, path: &tiny_skia::Path, paint: &Paint<'_>, own: Option<&Mask>, rule: FillRule) {
         let clip = own.or_else(|| self.states.last().and_then(|state| state.clip.as_ref()));
         if let Some(layer) = self.layers.last_mut() {
-            layer.pixmap.fill_path(path, paint, FillRule::Winding, Transform::identity(), clip);
+            layer.pixmap.fill_path(path, paint, rule, Transform::identity(), clip);
         }
     }
 
     fn fill(&mut self, path: &BezPath, brush: &Brush) -> Result<(), PixelError> {
+        self.fill_by(path, brush, FillRule::Winding)
+    }
+
+    /// Patterns and pictures fill by the non-zero rule whatever is asked.
+    fn fill_by(&mut self, path: &BezPath, brush: &Brush, rule: FillRule) -> Result<(), PixelError> {
         match brush {
             Brush::Tile(tile) => self.fill_tiled(path, tile),
             Brush::Image { asset, pixels, dest } => self.fill_pictured(path, &ImageNode { asset: asset.clone(), pixels: *pixels, dest: *dest, frame: BezPath::new() })?,
             Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => {
                 let transform = self.transform();
                 if let (Some(path), Some(paint)) = (raster_path(path, transform), paint(brush, transform, self.state().fade)) {
-                    self.cover(&path, &paint, None);
+                    self.cover_by(&path, &paint, None, rule);
                 }
             }
         }
@@ -276,11 +285,11 @@ impl<'a> Canvas<'a> {
     }
 
     /// A fill and a line in their order.
-    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>) -> Result<(), PixelError> {
+    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>, rule: FillRule) -> Result<(), PixelError> {
         let below = stroke.filter(|line| line.below);
         let above = stroke.filter(|line| !line.below);
         below.map_or(Ok(()), |line| self.stroke(path, line))?;
-        fill.map_or(Ok(()), |brush| self.fill(path, brush))?;
+        fill.map_or(Ok(()), |brush| self.fill_by(path, brush, rule))?;
         above.map_or(Ok(()), |line| self.stroke(path, line))
     }
 
@@ -320,6 +329,19 @@ impl<'a> Canvas<'a> {
         let Some(area) = area else { return Ok(()) };
         let own = if covered { None } else { Some(self.clipped_by(&node.frame)) };
         self.cover(&area, &paint, own.as_ref());
+        Ok(())
+    }
+
+    /// Thins a layer out by what masks it.
+    fn mask(&self, layer: &mut Layer, mask: &MaskNodes, transform: Affine) -> Result<(), PixelError> {
+        let (w, h) = (layer.pixmap.width(), layer.pixmap.height());
+        let base = Layer { pixmap: Pixmap::new(w, h).ok_or(PixelError::Size(w, h))?, left: 0, top: 0 };
+        let to_layer = Affine::translate((f64::from(-layer.left), f64::from(-layer.top))) * transform;
+        let mut canvas = Canvas::on(base, to_layer, self.outlines, self.pictures);
+        mask.children.iter().try_for_each(|child| visit(child, &mut canvas))?;
+        let kind = if mask.luminance { MaskType::Luminance } else { MaskType::Alpha };
+        let through = Mask::from_pixmap(canvas.layers.swap_remove(0).pixmap.as_ref(), kind);
+        layer.pixmap.apply_mask(&through);
         Ok(())
     }
 
@@ -363,7 +385,7 @@ impl Sink for Canvas<'_> {
     fn begin(&mut self, group: &Group) -> Result<(), PixelError> {
         let parent = self.state();
         let transform = parent.transform * group.transform;
-        let handed_down = group.blend == Blend::Normal && group.shadows.is_empty() && group.opacity < 1.0 && paints_once(group);
+        let handed_down = group.blend == Blend::Normal && group.mask.is_none() && group.shadows.is_empty() && group.opacity < 1.0 && paints_once(group);
         let fade = if group.needs_layer() && !handed_down { 1.0 } else { parent.fade * group.opacity };
         let inherited = parent.clip.clone();
         let mut state = State { transform, clip: inherited, layered: group.needs_layer() && !handed_down, fade };
@@ -394,6 +416,9 @@ impl Sink for Canvas<'_> {
             return Ok(());
         }
         let Some(mut layer) = self.layers.pop() else { return Ok(()) };
+        if let Some(mask) = &group.mask {
+            self.mask(&mut layer, mask, state.transform)?;
+        }
         if !group.shadows.is_empty() {
             layer.pixmap = shaded(layer.pixmap, group, scale_of(self.state().transform))?;
         }
@@ -412,11 +437,12 @@ impl Sink for Canvas<'_> {
     }
 
     fn path(&mut self, node: &PathNode) -> Result<(), PixelError> {
-        self.painted(&node.path, node.fill.as_ref(), node.stroke.as_ref())
+        let rule = if node.even_odd { FillRule::EvenOdd } else { FillRule::Winding };
+        self.painted(&node.path, node.fill.as_ref(), node.stroke.as_ref(), rule)
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), PixelError> {
-        self.painted(&glyph_path(node, self.outlines), node.fill.as_ref(), node.stroke.as_ref())
+        self.painted(&glyph_path(node, self.outlines), node.fill.as_ref(), node.stroke.as_ref(), FillRule::Winding)
     }
 
     fn frost(&mut self, frost: &Frost, scene: &Scene, _: usize) -> Result<(), PixelError> {
@@ -516,7 +542,7 @@ fn paint(brush: &Brush, transform: Affine, fade: f64) -> Option<Paint<'static>> 
     let shader = match brush {
         Brush::Flat(color) => Shader::SolidColor(rgba(*color, fade)),
         Brush::Linear { from, to, stops: list } => LinearGradient::new(point(*from), point(*to), stops(list), SpreadMode::Pad, matrix(transform))?,
-        Brush::Radial { centre, radius, stops: list } => RadialGradient::new(point(*centre), 0.0, point(*centre), *radius as f32, stops(list), SpreadMode::Pad, matrix(transform))?,
+        Brush::Radial { centre, radius, matrix: own, stops: list } => RadialGradient::new(point(*centre), 0.0, point(*centre), *radius as f32, stops(list), SpreadMode::Pad, matrix(transform * *own))?,
         Brush::Conic { centre, start, stops: list, .. } => {
             // The library's zero lies to the right.
             let from_top = Affine::rotate_about(start - std::f64::consts::FRAC_PI_2, *centre);

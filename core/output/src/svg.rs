@@ -5,7 +5,7 @@ use std::fmt::Write as _;
 use kurbo::{Affine, BezPath};
 use vatman_document::{AssetId, Blend, Cap, Join};
 use vatman_photo::{Straight, encode_png};
-use vatman_scene::{Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
+use vatman_scene::{Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
 use vatman_type::GlyphOutlines;
 
 use crate::base64::base64;
@@ -51,7 +51,7 @@ pub fn item_fragment(scene: &Scene, item: &SceneItem, outlines: &dyn GlyphOutlin
 #[must_use]
 pub fn ground_fragment(scene: &Scene, area: kurbo::Rect, outlines: &dyn GlyphOutlines, links: &dyn PictureLinks) -> String {
     let Some(brush) = &scene.ground else { return String::new() };
-    let ground = PathNode { path: kurbo::Shape::to_path(&area, 0.01), fill: Some(brush.clone()), stroke: None };
+    let ground = PathNode::new(kurbo::Shape::to_path(&area, 0.01), Some(brush.clone()), None);
     Writer { out: String::new(), ids: 0, prefix: "ground", outlines, links, scale: vec![1.0] }.finish(&Node::Path(ground))
 }
 
@@ -170,11 +170,14 @@ impl Writer<'_> {
                 self.out.push_str("</linearGradient>");
                 (format!("url(#{id})"), 1.0)
             }
-            Brush::Radial { centre, radius, stops } => {
+            Brush::Radial { centre, radius, matrix, stops } => {
                 let id = self.id();
                 let _ = write!(self.out, "<radialGradient id=\"{id}\" gradientUnits=\"userSpaceOnUse\"");
                 for (name, value) in [("cx", centre.x), ("cy", centre.y), ("r", *radius)] {
                     self.attribute(name, value);
+                }
+                if *matrix != Affine::IDENTITY {
+                    self.matrix("gradientTransform", *matrix);
                 }
                 self.stops(stops);
                 self.out.push_str("</radialGradient>");
@@ -227,9 +230,9 @@ impl Writer<'_> {
         self.matrix("patternTransform", tile.transform * Affine::scale(1.0 / FINE));
         self.out.push('>');
         if let Some(ground) = tile.ground {
-            self.painted(&kurbo::Shape::to_path(&cell.inflate(1.0, 1.0), 0.01), Some(&Brush::Flat(ground)), None, None);
+            self.painted(&kurbo::Shape::to_path(&cell.inflate(1.0, 1.0), 0.01), Some(&Brush::Flat(ground)), None, false, None);
         }
-        self.painted(&(Affine::scale(FINE) * &tile.figure), Some(&Brush::Flat(tile.ink)), None, None);
+        self.painted(&(Affine::scale(FINE) * &tile.figure), Some(&Brush::Flat(tile.ink)), None, false, None);
         self.out.push_str("</pattern>");
         format!("url(#{id})")
     }
@@ -298,7 +301,7 @@ impl Writer<'_> {
         id
     }
 
-    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>, label: Option<&str>) {
+    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>, even_odd: bool, label: Option<&str>) {
         let fill = fill.map(|brush| self.paint(brush));
         let stroke = stroke.map(|line| (self.paint(&line.brush), line));
         self.out.push_str("<path d=\"");
@@ -312,6 +315,9 @@ impl Writer<'_> {
                 }
             }
             None => self.out.push_str(" fill=\"none\""),
+        }
+        if even_odd {
+            self.out.push_str(" fill-rule=\"evenodd\"");
         }
         if let Some(((paint, opacity), line)) = stroke {
             let _ = write!(self.out, " stroke=\"{paint}\"");
@@ -435,8 +441,15 @@ impl Sink for Writer<'_> {
             let area = extent(&Node::Group(group.clone()), Affine::IDENTITY).unwrap_or_default().inflate(2.0, 2.0);
             self.shadows(&group.shadows, area)
         });
+        let mask = match &group.mask {
+            Some(mask) => Some(self.mask(group, mask)?),
+            None => None,
+        };
         if let Some(id) = clip {
             let _ = write!(self.out, "<g clip-path=\"url(#{id})\">");
+        }
+        if let Some(id) = mask {
+            let _ = write!(self.out, "<g mask=\"url(#{id})\">");
         }
         if let Some(id) = &thrown {
             let _ = write!(self.out, "<g filter=\"url(#{id})\"");
@@ -458,20 +471,20 @@ impl Sink for Writer<'_> {
 
     fn end(&mut self, group: &Group) -> Result<(), Never> {
         self.scale.pop();
-        for _ in 0..1 + usize::from(group.clip.is_some()) + usize::from(!group.shadows.is_empty()) {
+        for _ in 0..1 + usize::from(group.clip.is_some()) + usize::from(group.mask.is_some()) + usize::from(!group.shadows.is_empty()) {
             self.out.push_str("</g>");
         }
         Ok(())
     }
 
     fn path(&mut self, node: &PathNode) -> Result<(), Never> {
-        self.painted(&node.path, node.fill.as_ref(), node.stroke.as_ref(), None);
+        self.painted(&node.path, node.fill.as_ref(), node.stroke.as_ref(), node.even_odd, None);
         Ok(())
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), Never> {
         let path = glyph_path(node, self.outlines);
-        self.painted(&path, node.fill.as_ref(), node.stroke.as_ref(), Some(&node.run.text));
+        self.painted(&path, node.fill.as_ref(), node.stroke.as_ref(), false, Some(&node.run.text));
         Ok(())
     }
 
@@ -487,6 +500,19 @@ impl Sink for Writer<'_> {
 }
 
 impl Writer<'_> {
+    /// A mask over a group, in the coordinates of its parent.
+    fn mask(&mut self, group: &Group, mask: &MaskNodes) -> Result<String, Never> {
+        let id = self.id();
+        let area = extent(&Node::Group(Group { mask: None, ..group.clone() }), Affine::IDENTITY).unwrap_or_default().inflate(1.0, 1.0);
+        let kind = if mask.luminance { "luminance" } else { "alpha" };
+        let _ = write!(self.out, "<mask id=\"{id}\" maskUnits=\"userSpaceOnUse\" style=\"mask-type:{kind}\"");
+        self.rect(area);
+        self.out.push('>');
+        let inside = visit(&Node::Group(Group::placed(group.transform, mask.children.clone())), self);
+        self.out.push_str("</mask>");
+        inside.map(|()| id)
+    }
+
     fn mixing(&mut self, group: &Group) {
         if group.opacity < 1.0 {
             self.attribute("opacity", group.opacity);

@@ -51,7 +51,7 @@ fn flat(r: u8, g: u8, b: u8, a: f64) -> Brush {
 }
 
 fn filled(rect: Rect, brush: Brush) -> Node {
-    Node::Path(PathNode { path: rect.to_path(0.01), fill: Some(brush), stroke: None })
+    Node::Path(PathNode::new(rect.to_path(0.01), Some(brush), None))
 }
 
 fn item(node: Node) -> SceneItem {
@@ -222,7 +222,7 @@ fn gradients_run_from_their_first_to_their_last_colour() {
     let at = drawn(&scene(None, vec![filled(whole(), linear)]));
     assert_eq!((at(1, 9), at(38, 9)), ([0, 0, 0, 255], [255, 255, 255, 255]), "beyond its ends the end colours go on");
     assert!((0..39).all(|x| at(x, 3)[0] <= at(x + 1, 3)[0]) && near(at(20, 3), [131, 131, 131, 255], 6));
-    let radial = Brush::Radial { centre: Point::new(20.0, 10.0), radius: 10.0, stops };
+    let radial = Brush::Radial { centre: Point::new(20.0, 10.0), radius: 10.0, matrix: Affine::IDENTITY, stops };
     let at = drawn(&scene(None, vec![filled(whole(), radial)]));
     assert!(at(20, 10)[0] < 20 && at(29, 10)[0] > 220 && at(12, 10)[0].abs_diff(at(27, 10)[0]) < 14);
 }
@@ -278,7 +278,7 @@ fn the_bleed_is_added_around_the_sheet_and_a_clear_sheet_has_no_ground() {
 #[test]
 fn a_line_lies_on_its_outline() {
     let line = Line::solid(flat(0, 0, 0, 1.0), 4.0);
-    let node = Node::Path(PathNode { path: Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), fill: None, stroke: Some(line) });
+    let node = Node::Path(PathNode::new(Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), None, Some(line)));
     let at = drawn(&scene(None, vec![node]));
     assert_eq!([at(8, 10)[3], at(11, 10)[3], at(12, 10)[3], at(7, 10)[3]], [255, 255, 0, 0]);
     assert_eq!(at(8, 3)[3], 255, "corners are mitred");
@@ -409,7 +409,7 @@ fn lines_have_the_corners_ends_and_dashes_they_are_given() {
     corner.move_to((10.0, 15.0));
     corner.line_to((10.0, 5.0));
     corner.line_to((30.0, 5.0));
-    let with = |line: Line| drawn(&scene(None, vec![Node::Path(PathNode { path: corner.clone(), fill: None, stroke: Some(line) })]));
+    let with = |line: Line| drawn(&scene(None, vec![Node::Path(PathNode::new(corner.clone(), None, Some(line)))]));
     let base = Line::solid(flat(0, 0, 0, 1.0), 6.0);
     assert_eq!([with(base.clone())(7, 2)[3], with(Line { join: Join::Bevel, ..base.clone() })(7, 2)[3]], [255, 0]);
     assert_eq!([with(base.clone())(31, 5)[3], with(Line { cap: Cap::Square, ..base.clone() })(31, 5)[3]], [0, 255]);
@@ -419,7 +419,25 @@ fn lines_have_the_corners_ends_and_dashes_they_are_given() {
 
 #[test]
 fn a_line_below_is_hidden_by_the_fill() {
-    let node = |below| Node::Path(PathNode { path: Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), fill: Some(flat(255, 0, 0, 1.0)), stroke: Some(Line { below, ..Line::solid(flat(0, 0, 0, 1.0), 4.0) }) });
+    let node = |below| Node::Path(PathNode::new(Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), Some(flat(255, 0, 0, 1.0)), Some(Line { below, ..Line::solid(flat(0, 0, 0, 1.0), 4.0) })));
     let inside = |below| drawn(&scene(None, vec![node(below)]))(11, 10);
     assert_eq!([inside(true), inside(false)], [[255, 0, 0, 255], [0, 0, 0, 255]]);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(32))]
+
+    /// The value at a point is the distance from the centre, in radii, of where the matrix comes from.
+    #[test]
+    fn a_skewed_radial_gradient_is_what_its_matrix_says(b in -0.4f64..0.4, c in -0.4f64..0.4, d in 0.5f64..1.4) {
+        let matrix = Affine::new([1.0, b, c, d, 3.0, -1.0]);
+        let stops = vec![GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) }, GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) }];
+        let (centre, radius) = (Point::new(18.0, 9.0), 16.0);
+        let at = drawn(&scene(None, vec![filled(whole(), Brush::Radial { centre, radius, matrix, stops })]));
+        for (x, y) in [(3, 3), (12, 8), (20, 10), (28, 15), (36, 4)] {
+            let from = matrix.inverse() * Point::new(f64::from(x) + 0.5, f64::from(y) + 0.5);
+            let want = ((from - centre).hypot() / radius).min(1.0) * 255.0;
+            prop_assert!((f64::from(at(x, y)[0]) - want).abs() < 6.0, "{} for {want} at {x}, {y}", at(x, y)[0]);
+        }
+    }
 }

@@ -6,6 +6,7 @@ use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
 use vatman_document::{AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Piece, PictureFit, Place, Plain, Reach, RichText, Side, StrokePlace, TextFit};
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 
+use crate::draw::drawn;
 use crate::frame::{Shown, picture_place};
 use crate::node::{Brush, Frame, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
 use crate::paint::{Resolve, around};
@@ -59,6 +60,10 @@ fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> 
         Content::Words { text, prompt } => out.words(text, prompt),
         Content::Picture { picture, focus, frame, fit } => out.picture(picture.as_ref(), *focus, frame, *fit),
         Content::Shape { outline } => out.shape(outline),
+        Content::Drawing { drawing } => {
+            out.outline = out.size.to_rect().to_path(0.01);
+            out.children.push(drawn(drawing, out.size, resolve));
+        }
     }
     let rect = place.at.rect.to_css_px();
     // Text that grows keeps its top edge (broken as typed, the edge its lines stand at) and turns about the middle of its lines.
@@ -71,7 +76,7 @@ fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> 
         opacity,
         behind: Vec::new(),
     });
-    let group = Group { transform, opacity, blend: plain.look.blend, clip: None, shadows: resolve.shadows(plain.look), children: out.children };
+    let group = Group { transform, opacity, blend: plain.look.blend, clip: None, mask: None, shadows: resolve.shadows(plain.look), children: out.children };
     Some(SceneItem {
         id: item.id.clone(),
         frame: Frame { x: grown.x0, y: grown.y0, w: grown.width(), h: grown.height(), turn: place.at.turn.to_degrees() },
@@ -175,7 +180,7 @@ impl Drawn<'_> {
         };
         for (below, thick) in &run.bars {
             let path = bar(run, *below, *thick);
-            self.children.push(Node::Path(PathNode { path, fill: fill.clone(), stroke: None }));
+            self.children.push(Node::Path(PathNode::new(path, fill.clone(), None)));
         }
         let opaque = fill.as_ref().is_some_and(Brush::is_opaque);
         let line = self.resolve.letter_line(look.stroke.as_ref(), opaque, field);
@@ -188,7 +193,7 @@ impl Drawn<'_> {
         if let Some((line, place)) = clipped {
             let letters = self.letter_path(run);
             let clip = if place == StrokePlace::Inside { letters.clone() } else { around(&letters, line.reach()) };
-            let edge = Node::Path(PathNode { path: letters, fill: None, stroke: Some(line) });
+            let edge = Node::Path(PathNode::new(letters, None, Some(line)));
             self.children.push(Node::Group(Group { clip: Some(clip), ..Group::placed(Affine::IDENTITY, vec![edge]) }));
         }
     }
@@ -213,7 +218,7 @@ impl Drawn<'_> {
                 let shown = Shown { focus, crop: self.plain.item.place.crop, fit };
                 let place = picture_place(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), shown);
                 let node = match fit {
-                    PictureFit::Tile => Node::Path(PathNode { path: place.inward * path.clone(), fill: Some(Brush::Image { asset: id.clone(), pixels, dest: place.dest }), stroke: None }),
+                    PictureFit::Tile => Node::Path(PathNode::new(place.inward * path.clone(), Some(Brush::Image { asset: id.clone(), pixels, dest: place.dest }), None)),
                     PictureFit::Fill | PictureFit::Fit => Node::Image(ImageNode { asset: id.clone(), pixels, dest: place.dest, frame: place.inward * path.clone() }),
                 };
                 let upright = place.outward == Affine::IDENTITY;
@@ -245,7 +250,7 @@ fn empty_frame(path: &BezPath, local: Size) -> [Node; 2] {
     let mut cross = BezPath::new();
     cross.move_to((0.0, local.height));
     cross.line_to((local.width, 0.0));
-    let tone = Node::Path(PathNode { path: path.clone(), fill: Some(grey(0.28)), stroke: None });
-    let line = Node::Path(PathNode { path: cross, fill: None, stroke: Some(Line::solid(grey(0.6), 1.0)) });
+    let tone = Node::Path(PathNode::new(path.clone(), Some(grey(0.28)), None));
+    let line = Node::Path(PathNode::new(cross, None, Some(Line::solid(grey(0.6), 1.0))));
     [tone, Node::Group(Group { clip: Some(path.clone()), ..Group::placed(Affine::IDENTITY, vec![line]) })]
 }

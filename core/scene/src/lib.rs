@@ -4,13 +4,14 @@
 //! relative is left: colours are resolved, text is positioned glyphs, pictures have a box.
 
 mod compose;
+mod draw;
 mod frame;
 mod node;
 mod paint;
 
 pub use compose::{Audience, Means, compose};
 pub use frame::{PicturePlace, Shown, picture_box, picture_place};
-pub use node::{Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
+pub use node::{Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
 
 /// Every type the front end sees.
 #[must_use]

@@ -58,6 +58,8 @@ pub enum Brush {
         centre: Point,
         /// How far out the last stop lies.
         radius: f64,
+        /// From the coordinates of centre and radius to those of what is painted.
+        matrix: Affine,
         /// Two or more, rising.
         stops: Vec<GradientStop>,
     },
@@ -170,7 +172,7 @@ pub struct Frost {
     pub behind: Vec<ItemId>,
 }
 
-/// A filled and stroked outline. Filled by the non-zero rule.
+/// A filled and stroked outline.
 #[derive(Debug, Clone, PartialEq)]
 pub struct PathNode {
     /// Outline.
@@ -179,6 +181,25 @@ pub struct PathNode {
     pub fill: Option<Brush>,
     /// Stroke.
     pub stroke: Option<Line>,
+    /// Filled by the even-odd rule instead of the non-zero one.
+    pub even_odd: bool,
+}
+
+impl PathNode {
+    /// Filled by the non-zero rule.
+    #[must_use]
+    pub fn new(path: BezPath, fill: Option<Brush>, stroke: Option<Line>) -> Self {
+        Self { path, fill, stroke, even_odd: false }
+    }
+}
+
+/// Nodes through which others are seen.
+#[derive(Debug, Clone, PartialEq)]
+pub struct MaskNodes {
+    /// By how light they are (the luminance of their encoded colours times their alpha), instead of by their alpha.
+    pub luminance: bool,
+    /// Back to front, in the coordinates of the group they mask.
+    pub children: Vec<Node>,
 }
 
 /// Glyphs of one face and colour.
@@ -216,6 +237,8 @@ pub struct Group {
     pub blend: Blend,
     /// Clip, in the group's coordinates, by the non-zero rule.
     pub clip: Option<BezPath>,
+    /// What it is seen through besides.
+    pub mask: Option<Box<MaskNodes>>,
     /// Thrown by all of it together, lengths in the parent's coordinates: outer ones behind it, inner ones over it, in order.
     pub shadows: Vec<Shadow>,
     /// Back to front.
@@ -226,7 +249,7 @@ impl Group {
     /// A group that only places its children.
     #[must_use]
     pub fn placed(transform: Affine, children: Vec<Node>) -> Self {
-        Self { transform, opacity: 1.0, blend: Blend::Normal, clip: None, shadows: Vec::new(), children }
+        Self { transform, opacity: 1.0, blend: Blend::Normal, clip: None, mask: None, shadows: Vec::new(), children }
     }
 }
 

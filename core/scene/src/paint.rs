@@ -24,8 +24,7 @@ impl Resolve<'_> {
 
     /// A paint over a box; nothing where its picture is not at hand.
     pub fn brush(&self, paint: &Paint, field: Rect) -> Option<Brush> {
-        let color = |stop: &Stop| Rgba::new(self.job.color(&stop.tint), stop.opacity.get());
-        let stops = |stops: &[Stop]| stops.iter().map(|stop| GradientStop { at: stop.at.get(), color: color(stop) }).collect::<Vec<_>>();
+        let stops = |stops: &[Stop]| self.gradient(stops);
         Some(match paint {
             Paint::Flat { tint, opacity } => Brush::Flat(Rgba::new(self.job.color(tint), opacity.get())),
             Paint::Linear { angle, stops: list } => {
@@ -37,7 +36,7 @@ impl Resolve<'_> {
             }
             Paint::Radial { stops: list } => {
                 let radius = Point::ORIGIN.distance(Point::new(field.width(), field.height())) / 2.0;
-                Brush::Radial { centre: field.center(), radius, stops: stops(list) }
+                Brush::Radial { centre: field.center(), radius, matrix: Affine::IDENTITY, stops: stops(list) }
             }
             Paint::Conic { angle, stops: list } => Brush::Conic { centre: field.center(), start: angle.to_radians(), stops: stops(list), field },
             Paint::Pattern { motif, ink, ground, size, angle } => {
@@ -54,6 +53,10 @@ impl Resolve<'_> {
         })
     }
 
+    pub(crate) fn gradient(&self, stops: &[Stop]) -> Vec<GradientStop> {
+        stops.iter().map(|stop| GradientStop { at: stop.at.get(), color: Rgba::new(self.job.color(&stop.tint), stop.opacity.get()) }).collect()
+    }
+
     /// The line of a stroke with its width times `times`; nothing where it has no width.
     fn line(&self, stroke: &Stroke, field: Rect, times: f64) -> Option<Line> {
         let width = self.px(stroke.width);
@@ -68,7 +71,7 @@ impl Resolve<'_> {
         let place = stroke.map_or(StrokePlace::Centre, |stroke| stroke.place);
         let times = if place == StrokePlace::Centre { 1.0 } else { 2.0 };
         let Some(mut line) = stroke.and_then(|stroke| self.line(stroke, field, times)) else {
-            return vec![Node::Path(PathNode { path, fill, stroke: None })];
+            return vec![Node::Path(PathNode::new(path, fill, None))];
         };
         let hides = fill.as_ref().is_some_and(Brush::is_opaque);
         let clip = match place {
@@ -81,10 +84,10 @@ impl Resolve<'_> {
             StrokePlace::Outside => Some(around(&path, line.reach())),
         };
         match clip {
-            None => vec![Node::Path(PathNode { path, fill, stroke: Some(line) })],
+            None => vec![Node::Path(PathNode::new(path, fill, Some(line)))],
             Some(clip) => {
-                let edge = Node::Path(PathNode { path: path.clone(), fill: None, stroke: Some(line) });
-                let body = fill.map(|fill| Node::Path(PathNode { path, fill: Some(fill), stroke: None }));
+                let edge = Node::Path(PathNode::new(path.clone(), None, Some(line)));
+                let body = fill.map(|fill| Node::Path(PathNode::new(path, Some(fill), None)));
                 body.into_iter().chain(std::iter::once(Node::Group(Group { clip: Some(clip), ..Group::placed(Affine::IDENTITY, vec![edge]) }))).collect()
             }
         }
@@ -199,7 +202,7 @@ impl Group {
     /// Whether it must be drawn apart and then mixed in.
     #[must_use]
     pub fn needs_layer(&self) -> bool {
-        self.opacity < 1.0 || self.blend != Blend::Normal || !self.shadows.is_empty()
+        self.opacity < 1.0 || self.blend != Blend::Normal || self.mask.is_some() || !self.shadows.is_empty()
     }
 }
 

@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, DesignCard, FileCard, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family,
+  ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -56,6 +56,8 @@ export const api = {
   designPicture: (design: string, place: string, words: string, width: number) =>
     `/api/designs/${design}/picture?place=${encodeURIComponent(place)}&words=${encodeURIComponent(words)}&w=${width}`,
   pictures: () => ask<PictureCard[]>('/api/pictures'),
+  graphics: (typed: string, set: string | null, from: number) => ask<GraphicsFound>(`/api/graphics?q=${encodeURIComponent(typed)}&from=${from}${set ? `&set=${set}` : ''}`),
+  graphic: (id: string) => `/api/graphics/${encodeURIComponent(id)}`,
   media: (id: string, width: number) => `/media/${id}?w=${width}`,
   families: () => ask<Family[]>('/api/families'),
   colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
@@ -63,6 +65,10 @@ export const api = {
   reading: (id: string, item: string) => ask<Reading>(`${job(id)}/items/${item}/reading`),
   measure: (request: MeasureRequest) => ask<number>('/api/measure', 'POST', request),
   fileSizes: (id: string, wish: HandOverRequest) => ask<FileCard[]>(`${job(id)}/files/sizes`, 'POST', wish),
+  async readDrawing(file: Blob, name: string): Promise<DrawingCard> {
+    const response = await send(`/api/drawings?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
+    return (await response.json()) as DrawingCard
+  },
   async takePicture(file: Blob, name: string): Promise<PictureCard> {
     const response = await send(`/api/pictures?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
     return (await response.json()) as PictureCard

@@ -184,6 +184,128 @@ y: Ratio, };
 
 export type PictureFit = "fill" | "fit" | "tile";
 
+export type DrawnPaint = { "kind": "fitted", 
+/**
+ * The fill.
+ */
+paint: Paint, } | { "kind": "linear", 
+/**
+ * Where the first stop lies: x and y.
+ */
+from: [Ratio, Ratio], 
+/**
+ * Where the last stop lies.
+ */
+to: [Ratio, Ratio], 
+/**
+ * Two or more, rising.
+ */
+stops: Array<Stop>, } | { "kind": "radial", 
+/**
+ * Where the first stop lies.
+ */
+centre: [Ratio, Ratio], 
+/**
+ * How far out the last one lies.
+ */
+radius: Ratio, 
+/**
+ * From the circle of radius and centre to the drawing: a, b, c, d, e, f of an SVG matrix.
+ */
+matrix: [Ratio, Ratio, Ratio, Ratio, Ratio, Ratio], 
+/**
+ * Two or more, rising.
+ */
+stops: Array<Stop>, };
+
+export type DrawnStroke = { 
+/**
+ * Paint.
+ */
+paint: DrawnPaint, 
+/**
+ * Width, in units of the drawing.
+ */
+width: Ratio, 
+/**
+ * Corners.
+ */
+join: Join, 
+/**
+ * Ends.
+ */
+cap: Cap, 
+/**
+ * Dashes and gaps in turn, in units of the drawing.
+ */
+dash: Array<Ratio>, };
+
+export type DrawnMask = { 
+/**
+ * By how light they are, instead of by how opaque.
+ */
+luminance: boolean, 
+/**
+ * Back to front.
+ */
+parts: Array<DrawnPart>, };
+
+export type DrawnPart = { "kind": "path", 
+/**
+ * SVG path data.
+ */
+data: string, 
+/**
+ * Whether it is filled by the even-odd rule instead of the non-zero one.
+ */
+even_odd?: boolean, 
+/**
+ * Fill.
+ */
+fill: DrawnPaint | null, 
+/**
+ * Line above the fill.
+ */
+stroke: DrawnStroke | null, } | { "kind": "group", 
+/**
+ * Of the whole.
+ */
+opacity: Ratio, 
+/**
+ * Mixing with what lies below in the drawing.
+ */
+blend: Blend, 
+/**
+ * Outline it is seen through.
+ */
+clip: string | null, 
+/**
+ * What it is seen through, where that is more than an outline.
+ */
+mask: DrawnMask | null, 
+/**
+ * Back to front.
+ */
+parts: Array<DrawnPart>, };
+
+export type Drawing = { 
+/**
+ * What people call it.
+ */
+name: string, 
+/**
+ * Width of its box, in its own units.
+ */
+width: number, 
+/**
+ * Height of its box.
+ */
+height: number, 
+/**
+ * Back to front.
+ */
+parts: Array<DrawnPart>, };
+
 export type Content = { "kind": "words", 
 /**
  * The text; while it is blank the prompt is shown on the stage and nothing is exported.
@@ -212,7 +334,11 @@ fit: PictureFit, } | { "kind": "shape",
 /**
  * Its outline.
  */
-outline: Outline, };
+outline: Outline, } | { "kind": "drawing", 
+/**
+ * The graphic.
+ */
+drawing: Drawing, };
 
 export type Outline = { "kind": "rect", 
 /**
@@ -1186,6 +1312,38 @@ h: number,
  */
 turn: number, };
 
+export type GraphicCard = { 
+/**
+ * Identity: its set and name.
+ */
+id: string, 
+/**
+ * Name.
+ */
+name: string, 
+/**
+ * Set.
+ */
+set: string, };
+
+export type GraphicSet = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * Name.
+ */
+name: string, 
+/**
+ * Licence, by its SPDX name.
+ */
+licence: string, 
+/**
+ * How many graphics it holds.
+ */
+count: number, };
+
 export type PlaceEntry = { 
 /**
  * Identity in the catalogue.
@@ -1552,7 +1710,31 @@ about: Point,
 /**
  * Clockwise.
  */
-by: Angle, } | { "act": "group", 
+by: Angle, } | { "act": "swapGraphic", 
+/**
+ * The drawing.
+ */
+item: ItemId, 
+/**
+ * The graphic that comes in its place.
+ */
+graphic: string, } | { "act": "repaint", 
+/**
+ * The drawing.
+ */
+item: ItemId, 
+/**
+ * Their colour.
+ */
+from: Tint, 
+/**
+ * What they get.
+ */
+to: Paint, } | { "act": "mapColours", 
+/**
+ * The drawing.
+ */
+item: ItemId, } | { "act": "group", 
 /**
  * Which, of one side.
  */
@@ -1582,7 +1764,15 @@ picture: AssetId | null, } | { "kind": "shape",
 /**
  * Its outline.
  */
-outline: Outline, };
+outline: Outline, } | { "kind": "graphic", 
+/**
+ * Which.
+ */
+graphic: string, } | { "kind": "drawing", 
+/**
+ * As it was read.
+ */
+drawing: Drawing, };
 
 export type ActRequest = { 
 /**
@@ -1869,6 +2059,26 @@ ppi: Ppi,
  * What 100 % is.
  */
 whole?: Length, };
+
+export type DrawingCard = { 
+/**
+ * The drawing.
+ */
+drawing: Drawing, 
+/**
+ * What was left out or changed, in plain sentences.
+ */
+notes: Array<string>, };
+
+export type GraphicsFound = { 
+/**
+ * The sets there are.
+ */
+sets: Array<GraphicSet>, 
+/**
+ * What was found, best first.
+ */
+graphics: Array<GraphicCard>, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { api } from '../api/client'
 import type { Family, PictureCard } from '../generated/types'
+import { useBench } from './bench'
 import { useNotices } from './notices'
 
 const loaded = new Set<string>()
@@ -42,6 +43,20 @@ export const useShelf = defineStore('shelf', () => {
     return brought
   }
 
+  /** Reads an SVG file onto the side on the stage; what was left out is said. */
+  async function bringDrawing(file: File | Blob, name = file instanceof File ? file.name : 'Drawing') {
+    const bench = useBench()
+    if (!bench.sideId) return
+    try {
+      const { drawing, notes } = await api.readDrawing(file, name)
+      const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'drawing', drawing } })
+      if (response) bench.selection = response.made
+      if (notes.length) notices.say(notes.join(' '))
+    } catch (error) {
+      notices.report(error)
+    }
+  }
+
   const picture = (id: string) => pictures.value.find((card) => card.id === id)
 
   /** Makes the regular face of a family available to the page's own text, for specimens. */
@@ -55,5 +70,5 @@ export const useShelf = defineStore('shelf', () => {
     font.load().catch(() => loaded.delete(family.family))
   }
 
-  return { pictures, families, uploading, load, bring, picture, showFamily }
+  return { pictures, families, uploading, load, bring, bringDrawing, picture, showFamily }
 })

@@ -10,6 +10,7 @@ import PaintPick from '../parts/PaintPick.vue'
 import ShareField from '../parts/ShareField.vue'
 import BackingFields from './BackingFields.vue'
 import ContrastLine from './ContrastLine.vue'
+import DrawingFields from './DrawingFields.vue'
 import EffectFields from './EffectFields.vue'
 import LineFields from './LineFields.vue'
 import LineUp from './LineUp.vue'
@@ -59,7 +60,7 @@ const offers = computed(() => {
   if (!p) return []
   const look = p.look
   const all: { name: string; has: boolean; give: (look: Look) => Look }[] = [
-    { name: 'Line', has: !!look.stroke, give: (l) => ({ ...l, stroke: { paint: { kind: 'flat', tint: '#23201d', opacity: RATIO_WHOLE }, width: part(isWords.value ? 0.06 : 0.05), place: isWords.value ? 'outside' : 'centre', join: isWords.value ? 'round' : 'mitre', cap: 'flat', dash: [] } }) },
+    { name: 'Line', has: !!look.stroke || p.content.kind === 'drawing', give: (l) => ({ ...l, stroke: { paint: { kind: 'flat', tint: '#23201d', opacity: RATIO_WHOLE }, width: part(isWords.value ? 0.06 : 0.05), place: isWords.value ? 'outside' : 'centre', join: isWords.value ? 'round' : 'mitre', cap: 'flat', dash: [] } }) },
     { name: 'Shadow', has: false, give: (l) => withEffect(l, { kind: 'shadow', dx: 0, dy: part(0.08), blur: part(0.16), tint: '#000000', opacity: toRatio(0.4) }) },
     { name: 'Inner shadow', has: false, give: (l) => withEffect(l, { kind: 'innerShadow', dx: part(0.03), dy: part(0.05), blur: part(0.08), tint: '#000000', opacity: toRatio(0.6) }) },
     { name: 'Relief', has: (look.effects ?? []).some((effect) => effect.kind === 'relief'), give: (l) => withEffect(l, { kind: 'relief', light: -45 * ANGLE_DEGREE, depth: part(0.03), blur: part(0.05), strength: toRatio(0.8), pressed: false }) },
@@ -94,7 +95,7 @@ const blends: { value: Blend; name: string }[] = [
   { value: 'exclusion', name: 'Exclusion' }, { value: 'hue', name: 'Hue' }, { value: 'saturation', name: 'Saturation' }, { value: 'color', name: 'Colour' }, { value: 'luminosity', name: 'Luminosity' },
 ]
 
-const hasFill = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind !== 'picture'))
+const hasFill = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind !== 'picture' && p.content.kind !== 'drawing'))
 
 /** Releases the look and words of this item from the other pieces, or shares them again. */
 function release(own: boolean) {
@@ -121,6 +122,7 @@ function release(own: boolean) {
       </div>
       <TypeFields v-if="isWords" :items="many" :set-look="setLook" />
       <PictureFields v-if="only && only.content.kind === 'picture'" :plain="only" @zoom="emit('zoom', $event)" />
+      <DrawingFields v-if="only && only.content.kind === 'drawing'" :key="only.item.id" :plain="only" />
       <section>
         <h3>Colour</h3>
         <PaintPick v-if="hasFill" :label="first.content.kind === 'words' ? 'Letters' : 'Fill'" :paint="first.look.fill" :none-label="first.content.kind === 'words' ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />

@@ -16,6 +16,7 @@ function name(p: Plain): string {
     const text = p.content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim()
     return text || p.content.prompt
   }
+  if (p.content.kind === 'drawing' && p.content.drawing.name) return p.content.drawing.name
   return names[p.part] ?? 'Shape'
 }
 
@@ -35,6 +36,7 @@ const tray = computed(() => [...(bench.piece?.tray ?? [])].reverse())
 
 function removedName(removed: Removed): string {
   const content = removed.item.release.content ?? removed.kin.content
+  if (content.kind === 'drawing' && content.drawing.name) return content.drawing.name
   if (content.kind !== 'words') return names[removed.kin.part] ?? 'Shape'
   return content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim() || content.prompt
 }

@@ -4,12 +4,14 @@ import { computed, ref } from 'vue'
 import { api } from '../../api/client'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
+import GraphicsShelf from './GraphicsShelf.vue'
 
 /** The frames of this side and the shelf to fill them from. */
 const emit = defineEmits<{ place: [picture: string] }>()
 const bench = useBench()
 const shelf = useShelf()
 const file = ref<HTMLInputElement>()
+const what = ref<'pictures' | 'graphics'>('pictures')
 
 const frames = computed(() => [...bench.order].reverse().map((id) => bench.plain(id)).filter((p): p is Plain => p?.content.kind === 'picture'))
 const pictureOf = (p: Plain) => (p.content.kind === 'picture' ? p.content.picture : null)
@@ -37,8 +39,14 @@ function pick(event: DragEvent, id: string) {
   <section aria-labelledby="pictures-title">
     <div class="panel-head">
       <h2 id="pictures-title">Pictures</h2>
-      <button class="act" @click="addFrame"><Plus :size="14" />Empty frame</button>
+      <button v-if="what === 'pictures'" class="act" @click="addFrame"><Plus :size="14" />Empty frame</button>
     </div>
+    <div class="what" role="tablist" aria-label="Pictures or graphics">
+      <button role="tab" :aria-selected="what === 'pictures'" @click="what = 'pictures'">Photographs</button>
+      <button role="tab" :aria-selected="what === 'graphics'" @click="what = 'graphics'">Graphics</button>
+    </div>
+    <GraphicsShelf v-if="what === 'graphics'" />
+    <template v-else>
     <h3>Frames on this side</h3>
     <p v-if="!frames.length" class="quiet">No frame yet. Choose a picture from the shelf and it arrives in a frame of its own.</p>
     <ul class="frames">
@@ -63,12 +71,31 @@ function pick(event: DragEvent, id: string) {
         </button>
       </li>
     </ul>
+    </template>
   </section>
 </template>
 
 <style scoped>
 .panel-head.shelf {
   margin: 18px 0 6px;
+}
+
+.what {
+  display: flex;
+  gap: 16px;
+  margin-bottom: 12px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.what button {
+  padding: 4px 0;
+  color: var(--ink-2);
+}
+
+.what button[aria-selected='true'] {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 0 -2px var(--ink);
 }
 
 .note {

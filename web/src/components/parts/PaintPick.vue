@@ -13,7 +13,7 @@ import MeasureField from './MeasureField.vue'
 import ShareField from './ShareField.vue'
 
 /** What an area is filled with: nothing, a colour, a gradient, a pattern or a picture. */
-const props = defineProps<{ label: string; paint: Paint | null; noneLabel?: string }>()
+const props = defineProps<{ label: string; paint: Paint | null; noneLabel?: string; compact?: boolean }>()
 const emit = defineEmits<{ live: [paint: Paint | null]; done: [paint: Paint | null] }>()
 const bench = useBench()
 const shelf = useShelf()
@@ -79,7 +79,7 @@ const removeStop = (index: number) => change({ stops: stops.value.filter((_, i) 
 <template>
   <div class="paint">
     <ColorPick v-if="paint?.kind === 'flat'" :label="label" :tint="paint.tint" :none-label="noneLabel" @live="change({ tint: $event } as Partial<Paint>, true)" @done="change({ tint: $event } as Partial<Paint>)" @none="emit('done', null)" />
-    <ChoiceField :label="paint?.kind === 'flat' ? 'Kind' : label" :value="kind" :choices="kinds" @done="become" />
+    <ChoiceField v-if="!compact || paint?.kind !== 'flat'" :label="paint?.kind === 'flat' ? 'Kind' : label" :value="kind" :choices="kinds" @done="become" />
     <ul v-if="stops.length" class="stops">
       <li v-for="(stop, i) in stops" :key="i">
         <ColorPick :label="`Stop ${i + 1}`" :tint="stop.tint" @live="setStop(i, { tint: $event }, true)" @done="setStop(i, { tint: $event })" />

@@ -178,12 +178,28 @@ async function place(picture: string, at?: { clientX: number; clientY: number })
   }
 }
 
+const isDrawing = (file: File) => file.type === 'image/svg+xml' || file.name.endsWith('.svg')
+
+/** Words from elsewhere arrive as a text of their own. */
+async function pasteWords(text: string) {
+  if (!bench.sideId) return
+  const gesture = `paste-${crypto.randomUUID()}`
+  const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'words' } }, gesture)
+  const made = response?.made[0]
+  const p = made && bench.plain(made)
+  if (!p) return
+  await bench.edit({ do: 'setWords', target: bench.contentTarget(p), text }, gesture)
+  bench.selection = [made]
+}
+
 async function drop(event: DragEvent) {
   dropping.value = false
   const shelved = event.dataTransfer?.getData('application/x-shelf-picture')
   if (shelved) return place(shelved, event)
   const at = { clientX: event.clientX, clientY: event.clientY }
-  for (const card of await shelf.bring(event.dataTransfer?.files ?? [])) await place(card.id, at)
+  const files = [...(event.dataTransfer?.files ?? [])]
+  for (const file of files.filter(isDrawing)) await shelf.bringDrawing(file)
+  for (const card of await shelf.bring(files.filter((file) => !isDrawing(file)))) await place(card.id, at)
 }
 
 useEventListener(window, 'keydown', keyDown)
@@ -191,9 +207,15 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => { if (event.key === 
 useEventListener(window, 'paste', async (event: ClipboardEvent) => {
   if (isField(event.target)) return
   const files = [...(event.clipboardData?.files ?? [])]
-  if (!files.length) return
+  const text = event.clipboardData?.getData('text/plain').trim() ?? ''
+  if (!files.length && !text) return
   event.preventDefault()
-  for (const card of await shelf.bring(files)) await place(card.id)
+  if (files.length) {
+    for (const file of files.filter(isDrawing)) await shelf.bringDrawing(file)
+    for (const card of await shelf.bring(files.filter((file) => !isDrawing(file)))) await place(card.id)
+  } else if (/^(<\?xml[^>]*>\s*)?(<!--[\s\S]*?-->\s*)*<svg[\s>]/.test(text)) {
+    await shelf.bringDrawing(new Blob([text], { type: 'image/svg+xml' }), 'Pasted drawing')
+  } else await pasteWords(text)
 })
 
 defineExpose({ place, remove, duplicate, zoomPicture })

@@ -1,0 +1,284 @@
+//! Drawings: vector graphics whose parts can be recoloured one by one.
+
+use kurbo::BezPath;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_units::Ratio;
+
+use crate::{Blend, Cap, Color, Join, Paint, Stop, Tint};
+
+/// A vector graphic in units of its own, stretched to the box of its item.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Drawing {
+    /// What people call it.
+    pub name: String,
+    /// Width of its box, in its own units.
+    pub width: u32,
+    /// Height of its box.
+    pub height: u32,
+    /// Back to front.
+    pub parts: Vec<DrawnPart>,
+}
+
+/// A piece of a drawing. Coordinates are those of the drawing; paths are SVG path data.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum DrawnPart {
+    /// An outline.
+    Path {
+        /// SVG path data.
+        data: String,
+        /// Whether it is filled by the even-odd rule instead of the non-zero one.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(as = "Option<bool>", optional)]
+        even_odd: bool,
+        /// Fill.
+        fill: Option<DrawnPaint>,
+        /// Line above the fill.
+        stroke: Option<DrawnStroke>,
+    },
+    /// Several together.
+    Group {
+        /// Of the whole.
+        opacity: Ratio,
+        /// Mixing with what lies below in the drawing.
+        blend: Blend,
+        /// Outline it is seen through.
+        clip: Option<String>,
+        /// What it is seen through, where that is more than an outline.
+        mask: Option<DrawnMask>,
+        /// Back to front.
+        parts: Vec<DrawnPart>,
+    },
+}
+
+/// Parts through which others are seen.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct DrawnMask {
+    /// By how light they are, instead of by how opaque.
+    pub luminance: bool,
+    /// Back to front.
+    pub parts: Vec<DrawnPart>,
+}
+
+/// A line of a drawing, centred on its outline.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct DrawnStroke {
+    /// Paint.
+    pub paint: DrawnPaint,
+    /// Width, in units of the drawing.
+    pub width: Ratio,
+    /// Corners.
+    pub join: Join,
+    /// Ends.
+    pub cap: Cap,
+    /// Dashes and gaps in turn, in units of the drawing.
+    pub dash: Vec<Ratio>,
+}
+
+/// What a part is painted with.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum DrawnPaint {
+    /// A fill as any item has, over the box of the part.
+    Fitted {
+        /// The fill.
+        paint: Paint,
+    },
+    /// Colours along a line of the drawing.
+    Linear {
+        /// Where the first stop lies: x and y.
+        from: [Ratio; 2],
+        /// Where the last stop lies.
+        to: [Ratio; 2],
+        /// Two or more, rising.
+        stops: Vec<Stop>,
+    },
+    /// Colours around a point of the drawing.
+    Radial {
+        /// Where the first stop lies.
+        centre: [Ratio; 2],
+        /// How far out the last one lies.
+        radius: Ratio,
+        /// From the circle of radius and centre to the drawing: a, b, c, d, e, f of an SVG matrix.
+        matrix: [Ratio; 6],
+        /// Two or more, rising.
+        stops: Vec<Stop>,
+    },
+}
+
+impl DrawnPaint {
+    /// One opaque colour.
+    #[must_use]
+    pub fn flat(tint: impl Into<Tint>) -> Self {
+        Self::Fitted { paint: Paint::flat(tint) }
+    }
+
+    fn tints_mut(&mut self) -> Box<dyn Iterator<Item = &mut Tint> + '_> {
+        match self {
+            Self::Fitted { paint } => Box::new(paint.tints_mut()),
+            Self::Linear { stops, .. } | Self::Radial { stops, .. } => Box::new(stops.iter_mut().map(|stop| &mut stop.tint)),
+        }
+    }
+
+    fn tints(&self) -> Box<dyn Iterator<Item = &Tint> + '_> {
+        match self {
+            Self::Fitted { paint } => Box::new(paint.tints()),
+            Self::Linear { stops, .. } | Self::Radial { stops, .. } => Box::new(stops.iter().map(|stop| &stop.tint)),
+        }
+    }
+}
+
+impl Drawing {
+    /// Most letters of path data in one drawing.
+    pub const LONGEST: usize = 2_000_000;
+
+    /// Every paint of it, in the order it is drawn.
+    pub fn paints(&self) -> Vec<&DrawnPaint> {
+        let mut out = Vec::new();
+        each(&self.parts, &mut |part| {
+            if let DrawnPart::Path { fill, stroke, .. } = part {
+                out.extend(fill.iter().chain(stroke.iter().map(|stroke| &stroke.paint)));
+            }
+        });
+        out
+    }
+
+    /// Every colour of it, in the order it is drawn, with repeats.
+    #[must_use]
+    pub fn tints(&self) -> Vec<&Tint> {
+        self.paints().into_iter().flat_map(DrawnPaint::tints).collect()
+    }
+
+    /// Its different colours in the order they are first drawn: what can be recoloured one by one.
+    #[must_use]
+    pub fn colours(&self) -> Vec<Tint> {
+        let mut out: Vec<Tint> = Vec::new();
+        for tint in self.tints() {
+            if !out.contains(tint) {
+                out.push(tint.clone());
+            }
+        }
+        out
+    }
+
+    /// Changes every colour.
+    pub fn recolour(&mut self, mut change: impl FnMut(&mut Tint)) {
+        each_mut(&mut self.parts, &mut |part| {
+            if let DrawnPart::Path { fill, stroke, .. } = part {
+                for paint in fill.iter_mut().chain(stroke.iter_mut().map(|stroke| &mut stroke.paint)) {
+                    paint.tints_mut().for_each(&mut change);
+                }
+            }
+        });
+    }
+
+    /// Paints every part that has one colour with something else.
+    pub fn repaint(&mut self, from: &Tint, to: &Paint) {
+        let is = |paint: &DrawnPaint| matches!(paint, DrawnPaint::Fitted { paint: Paint::Flat { tint, .. } } if tint == from);
+        each_mut(&mut self.parts, &mut |part| {
+            if let DrawnPart::Path { fill, stroke, .. } = part {
+                for paint in fill.iter_mut().chain(stroke.iter_mut().map(|stroke| &mut stroke.paint)).filter(|paint| is(paint)) {
+                    *paint = DrawnPaint::Fitted { paint: to.clone() };
+                }
+            }
+        });
+    }
+
+    /// Why it cannot be kept, if so.
+    #[must_use]
+    pub fn problem(&self) -> Option<String> {
+        if self.width == 0 || self.height == 0 || self.width > 100_000 || self.height > 100_000 {
+            return Some("A drawing has a width and a height.".into());
+        }
+        let (mut letters, mut count, mut wrong) = (0, 0, None);
+        each(&self.parts, &mut |part| {
+            count += 1;
+            let data = match part {
+                DrawnPart::Path { data, fill, stroke, .. } => {
+                    let bad = fill.iter().chain(stroke.iter().map(|stroke| &stroke.paint)).find_map(|paint| if let DrawnPaint::Fitted { paint } = paint { paint.problem() } else { None });
+                    wrong = wrong.take().or(bad);
+                    Some(data)
+                }
+                DrawnPart::Group { clip, .. } => clip.as_ref(),
+            };
+            if let Some(data) = data {
+                letters += data.len();
+                if BezPath::from_svg(data).is_err() {
+                    wrong = Some("A part of the drawing cannot be read as path data.".into());
+                }
+            }
+        });
+        if letters > Self::LONGEST || count > 20_000 {
+            return Some("A drawing holds at most 20,000 parts and two million letters of path data.".into());
+        }
+        wrong
+    }
+
+    /// One solid colour, as a drawing without colours of its own has.
+    #[must_use]
+    pub fn black() -> Tint {
+        Color::BLACK.into()
+    }
+}
+
+fn each<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
+    for part in parts {
+        visit(part);
+        if let DrawnPart::Group { parts, mask, .. } = part {
+            each(parts, visit);
+            if let Some(mask) = mask {
+                each(&mask.parts, &mut |part| {
+                    // Colours of a mask are strengths, not colours of the drawing.
+                    if matches!(part, DrawnPart::Group { .. }) {
+                        visit(part);
+                    }
+                });
+            }
+        }
+    }
+}
+
+fn each_mut(parts: &mut [DrawnPart], visit: &mut dyn FnMut(&mut DrawnPart)) {
+    for part in parts {
+        visit(part);
+        if let DrawnPart::Group { parts, .. } = part {
+            each_mut(parts, visit);
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn square(tint: Color) -> DrawnPart {
+        DrawnPart::Path { data: "M0 0H9V9H0Z".into(), even_odd: false, fill: Some(DrawnPaint::flat(tint)), stroke: None }
+    }
+
+    fn drawing() -> Drawing {
+        let mask = DrawnMask { luminance: true, parts: vec![square(Color::WHITE)] };
+        let group = DrawnPart::Group { opacity: Ratio::HALF, blend: Blend::Normal, clip: None, mask: Some(mask), parts: vec![square(Color::BLACK), square(Color::opaque(1, 2, 3))] };
+        Drawing { name: "Jar".into(), width: 9, height: 9, parts: vec![square(Color::BLACK), group] }
+    }
+
+    #[test]
+    fn colours_are_listed_once_and_masks_have_none() {
+        assert_eq!(drawing().colours(), [Tint::Own(Color::BLACK), Tint::Own(Color::opaque(1, 2, 3))]);
+    }
+
+    #[test]
+    fn one_colour_is_repainted_wherever_it_is() {
+        let mut drawing = drawing();
+        drawing.repaint(&Color::BLACK.into(), &Paint::flat(Color::opaque(9, 9, 9)));
+        assert_eq!(drawing.colours(), [Tint::Own(Color::opaque(9, 9, 9)), Tint::Own(Color::opaque(1, 2, 3))]);
+        drawing.recolour(|tint| *tint = Color::WHITE.into());
+        assert_eq!(drawing.colours(), [Tint::Own(Color::WHITE)]);
+        assert_eq!(drawing.problem(), None);
+        drawing.parts.push(DrawnPart::Path { data: "M0 0Q".into(), even_odd: false, fill: None, stroke: None });
+        assert!(drawing.problem().is_some());
+    }
+}
