@@ -85,7 +85,7 @@ pub fn set_type_size(job: &Job, item: &ItemId, size: Length, typesetter: &Typese
     let look = plain.look.type_look.clone().unwrap_or_default();
     let scale = Ratio::new(size.to_css_px() / look.size.to_css_px());
     let mut rect = item.place.at.rect;
-    if !matches!(look.fit, TextFit::Grow | TextFit::AsTyped) && look.curve.is_none() {
+    if !matches!(look.fit, TextFit::Grow | TextFit::AsTyped) && look.curve.is_none() && look.lock_up.is_none() {
         let prompt = RichText::plain(prompt);
         let shown = if text.is_blank() { &prompt } else { text };
         let free = vatman_document::TypeLook { fit: TextFit::Grow, ..look };

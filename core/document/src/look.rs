@@ -98,6 +98,10 @@ pub struct TypeLook {
     /// The line the words run along, where it is not straight.
     #[serde(default)]
     pub curve: Option<Curve>,
+    /// The number of the arrangement in which a short phrase becomes one block, if it does: its lines are broken and scaled to
+    /// the width of the box.
+    #[serde(default)]
+    pub lock_up: Option<u8>,
 }
 
 impl Default for TypeLook {
@@ -120,6 +124,7 @@ impl Default for TypeLook {
             list: ListMark::None,
             forms: Forms::default(),
             curve: None,
+            lock_up: None,
         }
     }
 }
@@ -245,7 +250,7 @@ impl TypeLook {
         } else if self.family.is_empty() || self.family.len() > 100 {
             Some("A family has a name of up to 100 letters.".into())
         } else {
-            (bend > 330.0).then(|| "A line bends by at most 330 degrees.".into())
+            (bend > 330.0 || self.lock_up == Some(0)).then(|| "A line bends by at most 330 degrees, and arrangements are numbered from 1.".into())
         }
     }
 }

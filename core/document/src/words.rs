@@ -214,6 +214,12 @@ impl RichText {
         RunStyle::default()
     }
 
+    /// The text between two byte offsets on character boundaries.
+    #[must_use]
+    pub fn part(&self, range: std::ops::Range<usize>) -> Self {
+        self.slice(range.start, range.end).into()
+    }
+
     /// The runs between two byte offsets on character boundaries.
     fn slice(&self, from: usize, to: usize) -> Vec<Run> {
         let mut out = Vec::new();

@@ -137,6 +137,7 @@ impl Drawn<'_> {
             Arc::clone(&own)
         };
         match (kind.fit, kind.curve) {
+            _ if kind.lock_up.is_some() => self.size.height = shown.height,
             (_, Some(Curve::Circle { .. })) => {}
             (TextFit::AsTyped, None) => (self.left, self.size) = (shown.left, Size::new(shown.width.max(1.0), shown.height)),
             (TextFit::Grow | TextFit::AsTyped, _) => self.size.height = shown.height,
@@ -145,6 +146,10 @@ impl Drawn<'_> {
         self.outline = self.size.to_rect().to_path(0.01);
         if !blank || self.means.audience == Audience::Stage {
             self.backing(&shown);
+        }
+        for rule in &shown.rules {
+            let fill = self.plain.look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, self.size.to_rect()));
+            self.children.push(Node::Path(PathNode::new(rule.to_path(0.01), fill, None)));
         }
         for run in &shown.runs {
             self.letters(run);

@@ -5,10 +5,12 @@
 mod curve;
 mod fit;
 mod library;
+mod lockup;
 mod setting;
 mod shown;
 
 pub use library::{FaceId, Family, FontError, FontLibrary, FontSource, GlyphOutlines};
+pub use lockup::{ARRANGEMENTS, Arrangement};
 pub use setting::{Caret, Glyph, GlyphRun, Line, Setting, TextBox, Typesetter};
 
 /// Every type the front end sees.

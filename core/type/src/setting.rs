@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::ops::Range;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use kurbo::Affine;
+use kurbo::{Affine, BezPath, Rect};
 use parley::style::{FontFamily, FontFamilyName, FontStyle, FontWeight, LineHeight, StyleProperty};
 use parley::{Affinity, Alignment, AlignmentOptions, Cursor, FontContext, GenericFamily, Layout, LayoutContext};
 use serde::Serialize;
@@ -13,8 +13,9 @@ use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script,
 
 use crate::curve::{Bent, Straight};
 use crate::fit::largest;
+use crate::lockup::{Arrangement, Measured, ink, plan, stacked};
 use crate::shown::Shown;
-use crate::{FaceId, FontLibrary};
+use crate::{FaceId, FontLibrary, GlyphOutlines as _};
 
 /// Index into the styles of one text; parley calls it a brush.
 type Style = usize;
@@ -121,6 +122,8 @@ pub struct Setting {
     pub spills: bool,
     /// Places of the caret, where asked for.
     pub carets: Vec<Caret>,
+    /// Rules that belong to the arrangement.
+    pub rules: Vec<Rect>,
 }
 
 struct Scratch {
@@ -194,6 +197,9 @@ impl Typesetter {
         let shown = Shown::new(text, look);
         let base = look.size.to_css_px();
         let layout = self.shape(&shown, look, base);
+        if let Some(arrangement) = look.lock_up.and_then(Arrangement::numbered).filter(|_| !text.is_blank() && within.width > 0.0) {
+            return self.set_locked(text, look, arrangement, within, with_carets);
+        }
         match look.curve {
             Some(curve) => self.set_curved(layout, &shown, look, curve, within, with_carets),
             None => self.set_straight(layout, &shown, look, within, with_carets),
@@ -270,6 +276,7 @@ impl Typesetter {
             width: block,
             spills: !fits || (!grows && wide > width - indent * factor + 0.5),
             carets: if with_carets { carets(&layout, shown, map) } else { Vec::new() },
+            rules: Vec::new(),
         }
     }
 
@@ -301,7 +308,50 @@ impl Typesetter {
         let mut runs = self.runs(&layout, shown, look, map);
         bent.place(&mut runs, 0.0, baseline);
         let carets = if with_carets { carets(&layout, shown, map).into_iter().map(|caret| bent.caret(caret, 0.0)).collect() } else { Vec::new() };
-        Setting { runs, lines: Vec::new(), size, height: bent.height, left: 0.0, width: within.width, spills: bent.spills, carets }
+        Setting { runs, lines: Vec::new(), size, height: bent.height, left: 0.0, width: within.width, spills: bent.spills, carets, rules: Vec::new() }
+    }
+
+    /// A phrase as one block: each line by itself, scaled to the width and stacked by its ink.
+    fn set_locked(&self, text: &RichText, look: &TypeLook, arrangement: &Arrangement, within: TextBox, with_carets: bool) -> Setting {
+        let typed = text.text();
+        let planned = plan(text, look, arrangement, |family| self.library.has(family));
+        let mut drawn = Vec::new();
+        for line in &planned {
+            let part = text.part(line.range.clone());
+            let own = self.set(&part, &line.look, TextBox { width: 1.0, height: 1.0, scale: 1.0 }, with_carets);
+            let mut path = BezPath::new();
+            for run in &own.runs {
+                for glyph in &run.glyphs {
+                    let place = glyph.transform(run.size);
+                    path.extend(self.library.glyph(run.face, glyph.id).iter().map(|element| place * element));
+                }
+            }
+            drawn.push((own, Measured { ink: ink(&path), small: line.small }));
+        }
+        let (measured, settings): (Vec<_>, Vec<_>) = drawn.into_iter().map(|(setting, measured)| (measured, setting)).unzip();
+        let (places, rules, height) = stacked(&measured, arrangement, within.width);
+        let mut out = Setting { runs: Vec::new(), lines: Vec::new(), size: 0.0, height, left: 0.0, width: within.width, spills: false, carets: Vec::new(), rules };
+        for (((setting, place), measured), line) in settings.into_iter().zip(places).zip(&measured).zip(&planned) {
+            let (dx, dy) = (place.left - measured.ink.x0 * place.scale, place.top - measured.ink.y0 * place.scale);
+            let at = |x: f64, y: f64| (x * place.scale + dx, y * place.scale + dy);
+            out.size = out.size.max(setting.size * place.scale);
+            out.lines.push(Line { x: place.left, width: measured.ink.width() * place.scale, top: place.top, baseline: at(0.0, setting.lines.first().map_or(0.0, |line| line.baseline)).1, bottom: place.top + measured.ink.height() * place.scale });
+            for mut run in setting.runs {
+                run.size *= place.scale;
+                run.bars.iter_mut().for_each(|bar| *bar = (bar.0 * place.scale, bar.1 * place.scale));
+                for glyph in &mut run.glyphs {
+                    (glyph.x, glyph.y) = at(glyph.x, glyph.y);
+                    glyph.advance *= place.scale;
+                }
+                out.runs.push(run);
+            }
+            let before = typed[..line.range.start].encode_utf16().count();
+            out.carets.extend(setting.carets.into_iter().map(|caret| {
+                let (x, top) = at(caret.x, caret.top);
+                Caret { at: caret.at + before, x, top, bottom: at(0.0, caret.bottom).1, turn: 0.0 }
+            }));
+        }
+        out
     }
 
     /// The marks of a list with the room each takes, in order of the paragraphs; none where it is not a list.

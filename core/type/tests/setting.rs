@@ -243,3 +243,30 @@ fn carets_stand_on_the_curve() {
     assert!((first.turn + 90.0).abs() < 2.0 && (last.turn - 90.0).abs() < 2.0, "{} and {}", first.turn, last.turn);
     assert!(out.carets.windows(2).all(|pair| pair[0].turn < pair[1].turn));
 }
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    /// A lock-up is as wide as its box, says every word once and never lets lines overlap.
+    #[test]
+    fn a_lock_up_fills_its_width(text in "[a-zA-Z]{2,9}( (and|of|by|[a-z]{3,9})){1,5}", number in 1u8..=16, width in 80.0f64..900.0) {
+        let out = set(&text, &TypeLook { lock_up: Some(number), ..look("Lora", 30.0) }, width, 10.0);
+        let said: String = out.runs.iter().map(|run| run.text.to_lowercase()).collect();
+        prop_assert_eq!(said.replace(' ', ""), text.to_lowercase().replace(' ', ""));
+        prop_assert!(out.lines.iter().all(|line| line.x >= -0.01 && line.x + line.width <= width + 0.01));
+        prop_assert!(out.lines.iter().any(|line| line.width > width * 0.5));
+        prop_assert!(out.lines.windows(2).all(|pair| pair[0].bottom <= pair[1].top + 0.01) && !out.spills);
+        prop_assert!(out.carets.len() > text.len());
+        // The same words always give the same block.
+        prop_assert_eq!(out, set(&text, &TypeLook { lock_up: Some(number), ..look("Lora", 30.0) }, width, 10.0));
+    }
+}
+
+#[test]
+fn arrangements_differ_and_keep_typed_lines() {
+    let with = |number| set("made slow\nused daily", &TypeLook { lock_up: Some(number), ..look("Fraunces", 30.0) }, 400.0, 10.0);
+    let all: Vec<_> = (1..=16).map(with).collect();
+    assert!(all.iter().all(|out| out.lines.len() == 2));
+    let different = all.iter().enumerate().filter(|(i, out)| all[..*i].iter().all(|other| other.runs != out.runs || other.rules != out.rules)).count();
+    assert!(different >= 10, "{different} differ");
+}

@@ -728,7 +728,12 @@ forms: Forms,
 /**
  * The line the words run along, where it is not straight.
  */
-curve: Curve | null, };
+curve: Curve | null, 
+/**
+ * The number of the arrangement in which a short phrase becomes one block, if it does: its lines are broken and scaled to
+ * the width of the box.
+ */
+lockUp: number | null, };
 
 export type Look = { 
 /**

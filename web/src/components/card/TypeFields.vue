@@ -11,6 +11,7 @@ import ColorPick from '../parts/ColorPick.vue'
 import DraftField from '../parts/DraftField.vue'
 import FamilyPick from '../parts/FamilyPick.vue'
 import MeasureField from '../parts/MeasureField.vue'
+import LockUpPick from './LockUpPick.vue'
 
 /** How the words are set. */
 const props = defineProps<{ items: Plain[]; setLook: (change: (look: Look) => Look, continuing?: boolean) => void }>()
@@ -150,6 +151,7 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
           <button class="act" :aria-pressed="type.curve.inward" @click="type.curve?.kind === 'circle' && set({ curve: { ...type.curve, inward: !type.curve.inward, at: type.curve.inward ? 0 : 180 * ANGLE_DEGREE } })">Heads inward</button>
         </template>
       </div>
+      <LockUpPick v-if="items.length === 1 && words" :plain="first" />
       <details>
         <summary>Letter forms</summary>
         <button v-for="form in formNames" :key="form.key" class="act" :aria-pressed="type.forms[form.key]" @click="setForm({ [form.key]: !type.forms[form.key] })">{{ form.name }}</button>
