@@ -573,3 +573,77 @@ async fn colours_of_a_side_are_at_hand_and_one_is_replaced_everywhere() {
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
     problem!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 3, "act": { "act": "replaceColour", "from": "@ink", "to": "@nothing" } })), StatusCode::NOT_FOUND);
 }
+
+/// The acts that bring things together, take them away and bring them back, each undone in one step.
+#[actix_web::test]
+async fn items_are_grouped_turned_scaled_removed_and_put_back() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let items: Vec<_> = first_side(&open)["items"].as_array().unwrap().iter().map(|item| item["id"].clone()).collect();
+    let path = format!("/api/jobs/{id}/acts");
+    let mut base = 1;
+    let mut act = |act: Value| {
+        base += 1;
+        post(&path, &json!({ "base": base - 1, "act": act }))
+    };
+    let grouped = ok!(app, act(json!({ "act": "group", "items": [items[0], items[2]] })));
+    let groups: Vec<_> = grouped["delta"]["items"].as_array().unwrap().iter().map(|item| item["groups"].clone()).collect();
+    assert!(groups.len() == 2 && groups[0] == groups[1] && groups[0].as_array().unwrap().len() == 1);
+    let point = json!({ "x": 0, "y": 0 });
+    let scaled = ok!(app, act(json!({ "act": "scale", "items": [items[0], items[2]], "about": point, "factor": 0.5 })));
+    assert!(scaled["delta"]["items"].as_array().unwrap().iter().all(|item| item["place"]["scale"].as_i64().unwrap() < 1_000_000_000));
+    let turned = ok!(app, act(json!({ "act": "turn", "items": [items[2]], "about": point, "by": 30_000_000 })));
+    assert_eq!(turned["delta"]["items"][0]["place"]["at"]["turn"], 30_000_000);
+    let removed = ok!(app, act(json!({ "act": "remove", "items": [items[1]] })));
+    let piece = &removed["delta"]["pieces"][0];
+    assert_eq!((piece["tray"].as_array().unwrap().len(), &piece["tray"][0]["item"]["id"]), (1, &items[1]));
+    let back = ok!(app, act(json!({ "act": "putBack", "piece": piece["id"], "item": items[1] })));
+    assert!(back["delta"]["pieces"][0]["tray"].as_array().unwrap().is_empty() && back["made"][0] == items[1]);
+    ok!(app, act(json!({ "act": "ungroup", "items": [items[0]] })));
+    for _ in 0..6 {
+        ok!(app, act(json!({ "act": "undo" })));
+    }
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
+    let refused = problem!(app, post(&path, &json!({ "base": 13, "act": { "act": "group", "items": [items[0]] } })), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused["detail"].as_str().unwrap().contains("at least two"));
+    problem!(app, post(&path, &json!({ "base": 13, "act": { "act": "ungroup", "items": [items[0]] } })), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(app, post(&path, &json!({ "base": 13, "act": { "act": "scale", "items": [items[0]], "about": point, "factor": 0.0 } })), StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+#[actix_web::test]
+async fn graphics_are_found_added_swapped_and_recoloured() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let found = ok!(app, get("/api/graphics?q=rakes"));
+    assert_eq!((found["graphics"][0]["name"].as_str(), found["sets"].as_array().unwrap().len()), (Some("rake"), 3));
+    let rake = found["graphics"][0]["id"].clone();
+    let picture = call_service(&app, get(&format!("/api/graphics/{}", rake.as_str().unwrap())).to_request()).await;
+    assert_eq!(picture.headers().get(header::CONTENT_TYPE).unwrap(), "image/svg+xml");
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| post(&path, &json!({ "base": base, "act": act }));
+    let added = ok!(app, act(1, json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "graphic", "graphic": rake } })));
+    let item = added["made"][0].clone();
+    let kin = added["delta"]["items"][0]["kin"].as_str().unwrap();
+    let drawing = |answer: &Value| answer["delta"]["kins"][kin]["content"]["drawing"].clone();
+    assert_eq!(drawing(&added)["name"], "rake");
+    let swapped = ok!(app, act(2, json!({ "act": "swapGraphic", "item": item, "graphic": "colour:potted-plant" })));
+    assert_eq!(drawing(&swapped)["name"], "potted plant");
+    let mapped = ok!(app, act(3, json!({ "act": "mapColours", "item": item })));
+    let fills: Vec<String> = drawing(&mapped)["parts"].as_array().unwrap().iter().filter_map(|part| Some(part["fill"]["paint"]["tint"].as_str()?.to_owned())).collect();
+    assert!(!fills.is_empty() && fills.iter().all(|tint| tint.starts_with('@')), "{fills:?}");
+    let gradient = json!({ "kind": "linear", "angle": 0, "stops": [{ "at": 0, "tint": "#8c5a3c", "opacity": 1_000_000_000 }, { "at": 1_000_000_000, "tint": "#2b4a8b", "opacity": 1_000_000_000 }] });
+    let painted = ok!(app, act(4, json!({ "act": "repaint", "item": item, "from": fills[0], "to": gradient })));
+    assert!(drawing(&painted)["parts"].to_string().contains("linear"));
+    problem!(app, act(5, json!({ "act": "swapGraphic", "item": item, "graphic": "line:no-such" })), StatusCode::NOT_FOUND);
+    problem!(app, get("/api/graphics/line:no-such"), StatusCode::NOT_FOUND);
+
+    let svg = |body: &str| TestRequest::post().uri("/api/drawings?name=mark.svg").insert_header((header::HOST, "127.0.0.1:7420")).set_payload(format!("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'>{body}</svg>"));
+    let read = ok!(app, svg("<script/><circle r='4' cx='4' cy='4'/>"));
+    assert_eq!((read["drawing"]["name"].as_str(), read["notes"].as_array().unwrap().len()), (Some("mark"), 1));
+    ok!(app, act(5, json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "drawing", "drawing": read["drawing"] } })));
+    problem!(app, svg(""), StatusCode::UNPROCESSABLE_ENTITY);
+}

@@ -137,7 +137,8 @@ impl Drawn<'_> {
             Arc::clone(&own)
         };
         match (kind.fit, kind.curve) {
-            _ if kind.lock_up.is_some() => self.size.height = shown.height,
+            (TextFit::Grow | TextFit::AsTyped, _) if kind.lock_up.is_some() => self.size.height = shown.height,
+            _ if kind.lock_up.is_some() => {}
             (_, Some(Curve::Circle { .. })) => {}
             (TextFit::AsTyped, None) => (self.left, self.size) = (shown.left, Size::new(shown.width.max(1.0), shown.height)),
             (TextFit::Grow | TextFit::AsTyped, _) => self.size.height = shown.height,

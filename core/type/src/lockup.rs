@@ -228,7 +228,7 @@ pub(crate) fn stacked(lines: &[Measured], arrangement: &Arrangement, width: f64)
     let full = |line: &Measured| (width / line.ink.width().max(1e-6)).min(tallest / line.ink.height().max(1e-6));
     let heights: Vec<f64> = lines.iter().filter(|line| !line.small).map(|line| full(line) * line.ink.height()).collect();
     let least = heights.iter().copied().fold(f64::INFINITY, f64::min);
-    let small_height = if least.is_finite() { (least * 0.42).min(width * 0.07) } else { width * 0.1 };
+    let small_height = if least.is_finite() { (least * 0.45).min(width * 0.1) } else { width * 0.1 };
     let (mut places, mut rules) = (Vec::new(), Vec::new());
     let mut y = 0.0;
     let bar = |y: f64| Rect::new(0.0, y, width, y + thick);
@@ -249,6 +249,7 @@ pub(crate) fn stacked(lines: &[Measured], arrangement: &Arrangement, width: f64)
         let left = (width - w) / 2.0;
         if line.small && arrangement.rules == Rules::Beside && left > width * 0.06 {
             let middle = y + h / 2.0;
+            let thick = thick.min(h);
             for (from, to) in [(0.0, left - width * 0.03), (left + w + width * 0.03, width)] {
                 rules.push(Rect::new(from, middle - thick / 2.0, to, middle + thick / 2.0));
             }

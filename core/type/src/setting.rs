@@ -329,7 +329,29 @@ impl Typesetter {
             drawn.push((own, Measured { ink: ink(&path), small: line.small }));
         }
         let (measured, settings): (Vec<_>, Vec<_>) = drawn.into_iter().map(|(setting, measured)| (measured, setting)).unzip();
-        let (places, rules, height) = stacked(&measured, arrangement, within.width);
+        let (mut places, mut rules, mut height) = stacked(&measured, arrangement, within.width);
+        let mut shift = (0.0, 0.0);
+        if matches!(look.fit, TextFit::Shrink { .. } | TextFit::Fill { .. }) && within.height > 0.0 {
+            if height > within.height {
+                // A block is as high as it is wide by a fixed share, but for rounding.
+                let width = within.width * within.height / height;
+                (places, rules, height) = stacked(&measured, arrangement, width);
+                shift.0 = (within.width - width) * match look.align {
+                    Align::Start | Align::Justified => 0.0,
+                    Align::Centre => 0.5,
+                    Align::End => 1.0,
+                };
+            }
+            shift.1 = (within.height - height) * match look.valign {
+                VAlign::Top => 0.0,
+                VAlign::Middle => 0.5,
+                VAlign::Bottom => 1.0,
+            };
+        }
+        for place in &mut places {
+            (place.left, place.top) = (place.left + shift.0, place.top + shift.1);
+        }
+        let rules = rules.into_iter().map(|rule| rule + kurbo::Vec2::from(shift)).collect();
         let mut out = Setting { runs: Vec::new(), lines: Vec::new(), size: 0.0, height, left: 0.0, width: within.width, spills: false, carets: Vec::new(), rules };
         for (((setting, place), measured), line) in settings.into_iter().zip(places).zip(&measured).zip(&planned) {
             let (dx, dy) = (place.left - measured.ink.x0 * place.scale, place.top - measured.ink.y0 * place.scale);

@@ -263,6 +263,15 @@ proptest! {
 }
 
 #[test]
+fn a_lock_up_that_must_fit_lies_inside_its_box() {
+    for number in 1..=16 {
+        let kind = TypeLook { lock_up: Some(number), fit: TextFit::Shrink { floor: Ratio::percent(10.0) }, align: Align::Centre, valign: VAlign::Middle, ..look("Fraunces", 30.0) };
+        let out = set("hands in clay by ten", &kind, 300.0, 120.0);
+        assert!(out.lines.iter().all(|line| line.top >= -0.5 && line.bottom <= 120.5 && line.x >= -0.01 && line.x + line.width <= 300.01), "arrangement {number}");
+    }
+}
+
+#[test]
 fn arrangements_differ_and_keep_typed_lines() {
     let with = |number| set("made slow\nused daily", &TypeLook { lock_up: Some(number), ..look("Fraunces", 30.0) }, 400.0, 10.0);
     let all: Vec<_> = (1..=16).map(with).collect();

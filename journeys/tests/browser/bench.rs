@@ -513,3 +513,148 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
 }
+
+impl Bench {
+    /// Chooses an entry of a list on the page by its value or name.
+    async fn choose(&self, label: &str, entry: &str) -> WebDriverResult<()> {
+        let script = "const list = document.querySelector(`select[aria-label='${arguments[0]}']`); list.value = [...list.options].find((option) => option.value === arguments[1] || option.text === arguments[1]).value; list.dispatchEvent(new Event('change'))";
+        self.browser.find(&format!("select[aria-label='{label}']")).await?;
+        self.browser.driver().execute(script, vec![label.into(), entry.into()]).await?;
+        self.settled().await
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn items_are_given_light_and_backings_and_lose_them_again() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    bench.pick(HEADLINE).await?;
+    let before = bench.look("headline");
+    for offer in ["Line", "Shadow", "Relief", "Button"] {
+        bench.choose("Give it", offer).await?;
+    }
+    let look = bench.look("headline");
+    assert_eq!((look["effects"].as_array().unwrap().len(), &look["stroke"]["place"], &look["backing"]["reach"]), (2, &"outside".into(), &"words".into()));
+    bench.enter("Down", "12 px").await?;
+    let here = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9;
+    let dy = bench.look("headline")["effects"][0]["dy"].as_f64().unwrap() * here / PX;
+    assert!((dy - 12.0).abs() < 0.01, "a shadow of 12 px in this piece, not {dy}");
+    bench.choose("Mixing", "multiply").await?;
+    bench.choose("Fit", "asTyped").await?;
+    assert_eq!((bench.look("headline")["blend"].as_str(), bench.look("headline")["type"]["fit"]["kind"].as_str()), (Some("multiply"), Some("asTyped")));
+    bench.browser.click("button[aria-label='Take away: Shadow']").await?;
+    bench.settled().await?;
+    bench.browser.click("button[aria-label='Take away what lies behind the words']").await?;
+    bench.settled().await?;
+    let look = bench.look("headline");
+    assert!(look["effects"].as_array().unwrap().len() == 1 && look.get("backing").is_none());
+    for _ in 0..9 {
+        bench.undo().await?;
+    }
+    assert_eq!(bench.look("headline"), before);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_phrase_becomes_a_block_and_letters_get_styles_of_their_own() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    bench.pick(HEADLINE).await?;
+    browser.click("button.arrange").await?;
+    browser.until("all arrangements are shown", "return document.querySelectorAll('.contact li').length === 16").await?;
+    browser.click("button[aria-label='Arrangement 3']").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["type"]["lockUp"], 3);
+    bench.keys(None, Key::Escape + "").await?;
+    bench.undo().await?;
+
+    // Two letters in another colour and weight, on the sheet.
+    let (x, y) = browser.middle(HEADLINE).await?;
+    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.find("textarea.keys").await?;
+    browser.driver().execute("const field = document.querySelector('textarea.keys'); field.focus(); field.setSelectionRange(5, 9); field.dispatchEvent(new Event('select'))", Vec::new()).await?;
+    bench.keys(Some(Key::Control), "u").await?;
+    let runs = |bench: &Bench| {
+        let kept = bench.kept();
+        kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["part"] == "headline").unwrap()["content"]["text"].clone()
+    };
+    let text = runs(&bench);
+    assert_eq!((text[0]["text"].as_str(), text[1]["text"].as_str(), text[1]["style"]["underline"].as_bool()), (Some("Made "), Some("slow"), Some(true)), "{text}");
+    browser.click("button[aria-label='Raised']").await?;
+    bench.settled().await?;
+    assert_eq!(runs(&bench)[1]["style"]["script"], "superscript");
+    browser.click("button[aria-label='Like the rest again']").await?;
+    bench.settled().await?;
+    assert_eq!(runs(&bench).as_array().unwrap().len(), 1);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn groups_move_as_one_and_what_is_removed_waits_in_the_tray() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    let (x, y) = bench.pick(PICTURE).await?;
+    let (hx, hy) = browser.middle(HEADLINE).await?;
+    browser.driver().action_chain().move_to(hx, hy).key_down(Key::Shift).click().key_up(Key::Shift).perform().await?;
+    bench.keys(Some(Key::Control), "g").await?;
+    let groups = |part: &str| bench.item(part)["groups"].clone();
+    assert!(groups("headline").as_array().is_some_and(|list| list.len() == 1) && groups("headline") == groups("mainPicture"));
+    bench.keys(None, Key::Escape + "").await?;
+
+    // One click takes both; a drag moves both.
+    let before = (bench.rect("headline"), bench.rect("mainPicture"));
+    bench.pick(PICTURE).await?;
+    assert_eq!(browser.driver().find_all(By::Css("g.chosen")).await?.len(), 2);
+    let chain = browser.driver().action_chain().move_to(x, y).key_down(Key::Alt).click_and_hold().move_to(x + 20, y + 10).move_to(x + 40, y + 12).release().key_up(Key::Alt);
+    chain.perform().await?;
+    bench.settled().await?;
+    let after = (bench.rect("headline"), bench.rect("mainPicture"));
+    let moved = (after.0[0] - before.0[0], after.1[0] - before.1[0]);
+    assert!(moved.0 > 10.0 && (moved.0 - moved.1).abs() < 0.01, "{moved:?}");
+    // A corner of the box around them scales both.
+    let (gx, gy) = browser.middle("[data-grip='1,1']").await?;
+    browser.drag(&[(gx, gy), (gx - 20, gy - 20), (gx - 60, gy - 60)]).await?;
+    bench.settled().await?;
+    assert!(bench.rect("mainPicture")[2] < after.1[2] - 5.0 && bench.rect("headline")[2] < after.0[2] - 5.0);
+    bench.undo().await?;
+    bench.undo().await?;
+    bench.keys(Some(Key::Control), "g").await?;
+
+    bench.keys(None, Key::Delete + "").await?;
+    let pieces = || bench.kept()["job"]["pieces"][0].clone();
+    assert_eq!(pieces()["tray"].as_array().unwrap().len(), 2);
+    browser.click(".bar a[href$='/layout']").await?;
+    for _ in 0..2 {
+        browser.click("button[aria-label^='Put back']").await?;
+        bench.settled().await?;
+    }
+    assert!(pieces()["tray"].as_array().unwrap().is_empty());
+    assert_eq!((bench.rect("headline"), bench.rect("mainPicture")), before);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn graphics_are_found_while_typing_and_swapped_in_place() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    browser.click(".bar a[href$='/pictures']").await?;
+    browser.click("[role=tab]:nth-child(2)").await?;
+    browser.click("input[aria-label='Find a graphic']").await?;
+    browser.driver().action_chain().send_keys("rakes").perform().await?;
+    browser.click("button.graphic[aria-label='rake']").await?;
+    bench.settled().await?;
+    let drawing = || {
+        let kept = bench.kept();
+        kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["content"]["kind"] == "drawing").unwrap()["content"]["drawing"].clone()
+    };
+    assert_eq!(drawing()["name"], "rake");
+    browser.driver().execute("const field = document.querySelector(\"input[aria-label='Find a graphic']\"); field.value = 'potted plant'; field.dispatchEvent(new Event('input'))", Vec::new()).await?;
+    browser.click("button.graphic[aria-label='potted plant']").await?;
+    bench.settled().await?;
+    assert_eq!(drawing()["name"], "potted plant");
+    assert!(bench.browser.text(".card h3").await?.contains("potted plant"));
+    Ok(())
+}

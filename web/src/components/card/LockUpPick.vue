@@ -45,7 +45,7 @@ const box = (item: StageItem) => {
 <template>
   <ElPopover v-model:visible="open" trigger="click" placement="left" :width="520" :persistent="false" :show-arrow="false">
     <template #reference>
-      <button class="act" :aria-expanded="open">{{ plain.look.type?.lockUp ? `Arrangement ${plain.look.type.lockUp}` : 'Arrange as one block' }}</button>
+      <button class="act arrange" :aria-expanded="open">{{ plain.look.type?.lockUp ? `Arrangement ${plain.look.type.lockUp}` : 'Arrange as one block' }}</button>
     </template>
     <div class="contact" @keydown.stop @keydown.escape="open = false">
       <header>
@@ -81,7 +81,8 @@ ul {
   display: grid;
   grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: 8px;
-  max-height: 480px;
+  height: 452px;
+  align-content: start;
   overflow: auto;
 }
 

@@ -15,7 +15,7 @@ const place = computed(() => props.plain.item.place)
 const rect = computed(() => place.value.at.rect)
 const format = computed(() => bench.piece!.format)
 /** Text that grows is as high as its lines. */
-const grows = computed(() => props.plain.content.kind === 'words' && (!!props.plain.look.type?.lockUp || ['grow', 'asTyped'].includes(props.plain.look.type?.fit.kind ?? 'grow') && props.plain.look.type?.curve?.kind !== 'circle'))
+const grows = computed(() => props.plain.content.kind === 'words' && (['grow', 'asTyped'].includes(props.plain.look.type?.fit.kind ?? 'grow') && props.plain.look.type?.curve?.kind !== 'circle'))
 const height = computed(() => (grows.value ? toFine(bench.drawn.get(props.plain.item.id)?.frame.h ?? 0) : rect.value.h))
 
 function set(change: Partial<Place['at']>) {

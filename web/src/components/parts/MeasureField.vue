@@ -21,9 +21,13 @@ function begin() {
   void nextTick(() => field.value?.select())
 }
 
+/** Enter also takes the focus away: what is typed is read once. */
+let reading = false
+
 async function commit() {
-  if (!editing) return
+  if (!editing || reading) return
   if (typed.value.trim() === shown()) return leave()
+  reading = true
   try {
     const fine = await api.measure({ text: typed.value, unit: props.unit, ppi: props.ppi, ...(props.whole ? { whole: props.whole } : {}) })
     if (props.least !== undefined && fine < props.least) {
@@ -38,6 +42,8 @@ async function commit() {
     wrong.value = error instanceof ApiProblem ? error.message : 'This is not a length.'
     typed.value = shown()
     editing = false
+  } finally {
+    reading = false
   }
 }
 

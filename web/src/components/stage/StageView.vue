@@ -47,7 +47,7 @@ const grips = computed(() => {
   if (!only) return 'corners'
   if (only.content.kind !== 'words') return 'all'
   const type = only.look.type
-  if (type?.lockUp || type?.curve?.kind === 'circle' || type?.fit.kind === 'asTyped') return 'corners'
+  if (type?.curve?.kind === 'circle' || type?.fit.kind === 'asTyped') return 'corners'
   return (type?.fit.kind ?? 'grow') === 'grow' || type?.curve ? 'sides' : 'all'
 })
 const turns = computed(() => bench.selected.length > 0 && bench.selected.every((p) => !p.item.locked) && !bench.typing && !bench.cropping)
