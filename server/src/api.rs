@@ -55,6 +55,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/jobs/{job}/sides/{side}/colours", web::get().to(side_colours))
                     .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
                     .route("/jobs/{job}/stops", web::post().to(stops))
+                    .route("/jobs/{job}/clipping", web::post().to(clipping))
                     .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
                     .route("/jobs/{job}/files", web::post().to(files))
                     .route("/jobs/{job}/files/sizes", web::post().to(file_sizes))
@@ -122,6 +123,10 @@ async fn rehearse(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> 
 
 async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
     Ok(HttpResponse::Ok().json(blocking(move || shop.stops(&job, &items)).await?))
+}
+
+async fn clipping(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.clipping(&job, &items)).await?))
 }
 
 async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, FileKind, GraphicCard, GraphicSet, Repair};
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, Repair};
 use vatman_document::{AssetId, Command, Drawing, ItemId, Job, JobDelta, Outline, Paint, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
@@ -147,6 +147,20 @@ pub enum Act {
         /// The drawing.
         item: ItemId,
     },
+    /// Puts copies of items down on a side.
+    Paste {
+        /// Where.
+        side: SideId,
+        /// What.
+        clipping: Clipping,
+    },
+    /// Gives items the look of what was copied.
+    PasteLook {
+        /// Which.
+        items: Vec<ItemId>,
+        /// What was copied.
+        clipping: Clipping,
+    },
     /// Makes items one group.
     Group {
         /// Which, of one side.
@@ -284,6 +298,8 @@ pub struct StageDelta {
     pub order: Vec<ItemId>,
     /// Items with words, in reading order.
     pub reading: Vec<ItemId>,
+    /// The lines to lay things out by.
+    pub guides: Vec<GuideMark>,
 }
 
 /// The state after an act.

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, import_svg, map_to_palette, match_size, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, tidy, turn_together, ungroup, write_file};
+use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, Clipping, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, guide_marks, import_svg, clip, map_to_palette, match_size, paste, paste_look, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, tidy, turn_together, ungroup, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -277,6 +277,8 @@ impl Workshop {
             Act::SwapGraphic { item, graphic } => Ok((swap_drawing(job, item, self.graphic(graphic)?)?, Vec::new())),
             Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
             Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
+            Act::Paste { side, clipping } => Ok(paste(job, side, clipping, &mut Ids)?),
+            Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
             Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),
@@ -337,6 +339,14 @@ impl Workshop {
         Ok(side_colours(&job, side, &self.studio.pictures, of))
     }
 
+    /// Copies of items that need nothing of the job they came from.
+    ///
+    /// # Errors
+    /// A problem where none of them is there.
+    pub fn clipping(&self, id: &JobId, items: &[ItemId]) -> Result<Clipping, Problem> {
+        Ok(clip(self.job(id)?.as_ref(), items)?)
+    }
+
     /// Where items fall into place while they are dragged together.
     ///
     /// # Errors
@@ -348,7 +358,7 @@ impl Workshop {
         let sheet = Rect::of(piece.format.size);
         // What covers the sheet lines up with everything and says nothing.
         let others: Vec<Rect> = boxes.iter().filter(|(id, rect)| !items.contains(id) && !rect.contains(sheet)).map(|(_, rect)| *rect).collect();
-        Ok(stops(moving, &others, sheet, piece.format.safe))
+        Ok(stops(moving, &others, sheet, piece.format.safe, &guide_marks(&piece.guides, piece.format.size)))
     }
 
     fn response(&self, old: &Job, new: &Job, revision: i64, kept_at: i64, made: Vec<ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {
@@ -386,6 +396,7 @@ impl Workshop {
             items: changed.map(item).collect(),
             order: scene.items.iter().map(|item| item.id.clone()).collect(),
             reading: copy_in_order(job, side).into_iter().map(|line| line.item).collect(),
+            guides: job.side(&side.id).map(|(piece, _)| guide_marks(&piece.guides, piece.format.size)).unwrap_or_default(),
         }
     }
 

@@ -5,6 +5,7 @@ mod add;
 mod align;
 mod arrange;
 mod block;
+mod clip;
 mod colours;
 mod contrast;
 mod demo;
@@ -27,6 +28,7 @@ mod tray;
 pub use add::{Addition, add, add_side, duplicate};
 pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, around, distribute, match_size, tidy};
 pub use arrange::{crop_by, set_type_size, show_picture};
+pub use clip::{Clipped, Clipping, clip, paste, paste_look};
 pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colours, steps};
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use demo::{DemoJob, DemoPiece};
@@ -42,12 +44,12 @@ pub use reading::{CopyLine, copy_in_order};
 pub use svg_import::{Imported, SVG_BYTES, SvgError, import_svg};
 pub use together::{scale_together, turn_together};
 pub use tray::{put_back, remove};
-pub use snap::{SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, stops};
+pub use snap::{GuideMark, SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, guide_marks, stops};
 
 /// Every type the front end sees.
 #[must_use]
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
-    declare![GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
+    declare![Clipped, Clipping, GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, GuideMark, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
 }

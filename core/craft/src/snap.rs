@@ -4,7 +4,8 @@
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_units::{Length, Rect};
+use vatman_document::Guides;
+use vatman_units::{Length, Rect, Size};
 
 /// Why something falls into place there.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
@@ -16,6 +17,14 @@ pub enum SnapReason {
     SheetEdge,
     /// The edge of the safe area.
     Safe,
+    /// A margin.
+    Margin,
+    /// The edge of a column or row.
+    Column,
+    /// A single line.
+    Guide,
+    /// A line of the grid.
+    Grid,
     /// The middle of another item.
     ItemCentre,
     /// An edge of another item.
@@ -108,17 +117,67 @@ impl Span {
     }
 }
 
-/// Works out all places for `moving` among `others` on a sheet with a safe area inside.
+/// A line of the guides of a piece.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]
+pub struct GuideMark {
+    /// Stands upright instead of lying.
+    pub upright: bool,
+    /// Distance from the left or the top edge.
+    pub at: Length,
+    /// What it is.
+    pub reason: SnapReason,
+    /// Which of the single lines, if it is one.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub line: Option<usize>,
+}
+
+/// All lines of the guides on a sheet of a size, the coarsest first.
 #[must_use]
-pub fn stops(moving: Rect, others: &[Rect], sheet: Rect, safe: Length) -> SnapStops {
+pub fn guide_marks(guides: &Guides, sheet: Size) -> Vec<GuideMark> {
+    let mut out = Vec::new();
+    let mut add = |upright: bool, at: Length, reason: SnapReason, line: Option<usize>| out.push(GuideMark { upright, at, reason, line });
+    let inside = guides.inside(sheet);
+    let [left, top, right, bottom] = guides.margins;
+    for (upright, margin, at) in [(true, left, inside.x), (true, right, inside.right()), (false, top, inside.y), (false, bottom, inside.bottom())] {
+        if margin.is_positive() {
+            add(upright, at, SnapReason::Margin, None);
+        }
+    }
+    for (upright, edges) in [(true, guides.column_edges(sheet)), (false, guides.row_edges(sheet))] {
+        edges.into_iter().flat_map(|(from, to)| [from, to]).for_each(|at| add(upright, at, SnapReason::Column, None));
+    }
+    for (number, line) in guides.lines.iter().enumerate() {
+        add(line.upright, line.at, SnapReason::Guide, Some(number));
+    }
+    if let Some(step) = guides.grid.filter(|step| step.is_positive()) {
+        for (upright, room) in [(true, sheet.w), (false, sheet.h)] {
+            (1..=room.raw() / step.raw()).for_each(|n| add(upright, Length::from_raw(step.raw() * n), SnapReason::Grid, None));
+        }
+    }
+    out
+}
+
+/// Works out all places for `moving` among `others` on a sheet with a safe area inside and guides over it.
+#[must_use]
+pub fn stops(moving: Rect, others: &[Rect], sheet: Rect, safe: Length, guides: &[GuideMark]) -> SnapStops {
     let inner = sheet.outset(-safe);
-    let axis = |span: fn(Rect) -> Span| {
+    let axis = |span: fn(Rect) -> Span, upright: bool| {
         let others: Vec<Span> = others.iter().map(|rect| span(*rect)).collect();
-        let lines = lines(&others, span(sheet), (safe.is_positive()).then(|| span(inner)));
+        let mut lines = lines(&others, span(sheet), (safe.is_positive()).then(|| span(inner)));
+        for mark in guides.iter().filter(|mark| mark.upright == upright) {
+            let cross = span(sheet).cross;
+            let line = Some(SnapStretch { from: cross.from, to: cross.to, across: mark.at });
+            let stop = SnapStop { at: mark.at, reason: mark.reason, line, gaps: Vec::new(), within: None };
+            lines.push((stop.clone(), Meets::Edges));
+            if mark.reason == SnapReason::Guide {
+                lines.push((stop, Meets::Middle));
+            }
+        }
         (whole_box(span(moving).size, &lines, &others), lines)
     };
-    let (left, upright) = axis(Span::across);
-    let (top, level) = axis(Span::down);
+    let (left, upright) = axis(Span::across, true);
+    let (top, level) = axis(Span::down, false);
     let sizes = |size: fn(&Rect) -> Length| {
         let mut all: Vec<Length> = others.iter().map(size).filter(|length| length.is_positive()).collect();
         all.sort();
@@ -208,7 +267,7 @@ mod tests {
         #[test]
         fn what_is_shown_is_true(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..8)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(1_000.0));
-            let found = stops(moving, &others, sheet, Length::css_px(40.0));
+            let found = stops(moving, &others, sheet, Length::css_px(40.0), &[]);
             for (stops, size) in [(&found.left, moving.w), (&found.top, moving.h)] {
                 for stop in stops {
                     if let Some(line) = stop.line {
@@ -229,7 +288,7 @@ mod tests {
         #[test]
         fn the_middle_of_the_sheet_is_always_a_place(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..5)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(700.0));
-            let found = stops(moving, &others, sheet, Length::ZERO);
+            let found = stops(moving, &others, sheet, Length::ZERO, &[]);
             let centred = found.left.iter().find(|stop| stop.reason == SnapReason::SheetCentre).unwrap().at;
             prop_assert!((centred + moving.w.half() - sheet.w.half()).raw() == 0);
             prop_assert!(found.left.iter().all(|stop| stop.reason != SnapReason::Safe));
@@ -241,7 +300,7 @@ mod tests {
         let px = |v: f64| Length::css_px(v);
         let row = |x: f64| Rect::new(px(x), px(100.0), px(80.0), px(50.0));
         let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(1_000.0));
-        let found = stops(row(500.0), &[row(100.0), row(200.0)], sheet, Length::ZERO);
+        let found = stops(row(500.0), &[row(100.0), row(200.0)], sheet, Length::ZERO, &[]);
         let gaps: Vec<_> = found.left.iter().filter(|stop| stop.reason == SnapReason::EqualGap).map(|stop| stop.at.to_css_px()).collect();
         assert_eq!(gaps, [300.0, 0.0]);
     }

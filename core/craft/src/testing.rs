@@ -16,7 +16,7 @@ impl Known for Everything {
 
 /// Identities n1, n2, n3...
 #[derive(Default)]
-pub(crate) struct Numbered(usize);
+pub(crate) struct Numbered(pub usize);
 impl IdSource for Numbered {
     fn fresh(&mut self) -> String {
         self.0 += 1;

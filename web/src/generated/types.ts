@@ -1317,6 +1317,30 @@ h: number,
  */
 turn: number, };
 
+export type Clipped = { 
+/**
+ * Part, content and look.
+ */
+kin: Kin, 
+/**
+ * Where it stood.
+ */
+place: Place, 
+/**
+ * Groups it was in.
+ */
+groups: Array<GroupId>, 
+/**
+ * The part it belonged to in its own job; put down there again it shares with it.
+ */
+from: KinId, };
+
+export type Clipping = { 
+/**
+ * Back to front.
+ */
+items: Array<Clipped>, };
+
 export type GraphicCard = { 
 /**
  * Identity: its set and name.
@@ -1429,7 +1453,25 @@ export type Axis = "across" | "down";
 
 export type Alike = "width" | "height" | "both";
 
-export type SnapReason = "sheetCentre" | "sheetEdge" | "safe" | "itemCentre" | "itemEdge" | "equalGap" | "equalSize";
+export type SnapReason = "sheetCentre" | "sheetEdge" | "safe" | "margin" | "column" | "guide" | "grid" | "itemCentre" | "itemEdge" | "equalGap" | "equalSize";
+
+export type GuideMark = { 
+/**
+ * Stands upright instead of lying.
+ */
+upright: boolean, 
+/**
+ * Distance from the left or the top edge.
+ */
+at: Length, 
+/**
+ * What it is.
+ */
+reason: SnapReason, 
+/**
+ * Which of the single lines, if it is one.
+ */
+line?: number, };
 
 export type SnapStretch = { 
 /**
@@ -1739,7 +1781,23 @@ to: Paint, } | { "act": "mapColours",
 /**
  * The drawing.
  */
-item: ItemId, } | { "act": "group", 
+item: ItemId, } | { "act": "paste", 
+/**
+ * Where.
+ */
+side: SideId, 
+/**
+ * What.
+ */
+clipping: Clipping, } | { "act": "pasteLook", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * What was copied.
+ */
+clipping: Clipping, } | { "act": "group", 
 /**
  * Which, of one side.
  */
@@ -1889,7 +1947,11 @@ order: Array<ItemId>,
 /**
  * Items with words, in reading order.
  */
-reading: Array<ItemId>, };
+reading: Array<ItemId>, 
+/**
+ * The lines to lay things out by.
+ */
+guides: Array<GuideMark>, };
 
 export type OpenJob = { 
 /**

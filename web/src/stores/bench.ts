@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Command, Content, Item, Job, JobDelta, Look, Piece, RunStyle, Side, StageDelta, StageItem, Target } from '../generated/types'
+import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Look, Piece, RunStyle, Side, StageDelta, StageItem, Target } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -48,6 +48,7 @@ export const useBench = defineStore('bench', () => {
   const drawn = shallowReactive(new Map<string, StageItem>())
   const order = ref<string[]>([])
   const reading = ref<string[]>([])
+  const guides = shallowRef<GuideMark[]>([])
   /** Numbers that change when the picture of a piece does. */
   const stamps = ref<Record<string, number>>({})
 
@@ -154,6 +155,7 @@ export const useBench = defineStore('bench', () => {
     for (const id of drawn.keys()) if (!stage.order.includes(id)) drawn.delete(id)
     order.value = stage.order
     reading.value = stage.reading
+    guides.value = stage.guides
   }
 
   function patchJob(delta: JobDelta) {
@@ -290,7 +292,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, drawn, order, reading, stamps,
+    sheet, ground, drawn, order, reading, guides, stamps,
     open, close, show, act, edit, rehearse, refresh, plain, shownIn, contentTarget, lookTarget, type, patchStage,
   }
 })

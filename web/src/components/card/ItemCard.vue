@@ -154,6 +154,7 @@ function release(own: boolean) {
         <dt>Arrows</dt><dd>move by one, with Shift by ten</dd>
         <dt>Enter</dt><dd>edit what is selected</dd>
         <dt>Ctrl D</dt><dd>duplicate</dd>
+        <dt>Ctrl C, X, V</dt><dd>copy, cut and paste, also to other sides and jobs; with Alt V only the look</dd>
         <dt>Delete</dt><dd>remove; it waits in the tray under Layout</dd>
         <dt>Ctrl G</dt><dd>make one group, with Shift dissolve it</dd>
         <dt>Shift</dt><dd>with a corner: free proportion; moving: straight</dd>

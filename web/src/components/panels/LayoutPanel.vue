@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { api } from '../../api/client'
 import type { Color, Item, Outline, Paint, Removed } from '../../generated/types'
 import { useBench, type Plain } from '../../stores/bench'
+import GuideFields from './GuideFields.vue'
 
 /** Everything on this side from front to back. */
 const bench = useBench()
@@ -85,6 +86,7 @@ async function add(outline: Outline) {
     <div class="panel-head">
       <h2 id="layout-title">Layout</h2>
     </div>
+    <GuideFields v-if="bench.piece" />
     <h3>Add a shape</h3>
     <div class="shapes">
       <span class="add" role="group" aria-label="Add a shape">

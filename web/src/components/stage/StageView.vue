@@ -1,11 +1,15 @@
 <script setup lang="ts">
-import { Eye, EyeOff, Maximize, Minus, Plus, SquareDashed } from '@lucide/vue'
-import { useEventListener } from '@vueuse/core'
+import { Eye, EyeOff, Focus, Grid3x3, Maximize, Minus, Plus, Ruler, SquareDashed } from '@lucide/vue'
+import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, onMounted, ref, toRef, watch } from 'vue'
+import { api } from '../../api/client'
+import type { Clipping } from '../../generated/types'
 import { FINE_PER_CSS_PX } from '../../measures'
 import { useBench } from '../../stores/bench'
+import { useNotices } from '../../stores/notices'
 import { useShelf } from '../../stores/shelf'
 import FormatMarks from './FormatMarks.vue'
+import GuideMarks from './GuideMarks.vue'
 import SelectionMarks from './SelectionMarks.vue'
 import SnapMarks from './SnapMarks.vue'
 import SheetDrawing from './SheetDrawing.vue'
@@ -16,12 +20,15 @@ import { useViewport } from './use-viewport'
 
 const bench = useBench()
 const shelf = useShelf()
+const notices = useNotices()
 const element = ref<HTMLElement>()
 const typingLayer = ref<InstanceType<typeof TypingLayer> | null>(null)
 const viewport = useViewport(element, toRef(bench, 'sheet'))
 const gestures = useGestures(element, viewport, typingLayer)
 const outside = ref(true)
 const edges = ref(true)
+const lines = ref(true)
+const rulers = ref(false)
 const space = ref(false)
 const dropping = ref(false)
 
@@ -123,6 +130,7 @@ function keyDown(event: KeyboardEvent) {
     const act = event.shiftKey ? 'ungroup' : 'group'
     void bench.act({ act, items: bench.selection })
   } else if (command && key === 'd') duplicate()
+  else if (command && event.altKey && key === 'v' && clipping.value && bench.selection.length) void bench.act({ act: 'pasteLook', items: bench.selection, clipping: clipping.value })
   else if (command && key === 'z') void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
   else if (command && key === 'y') void bench.act({ act: 'redo' })
   else if (command && key === 'a' && event.target === element.value) bench.selection = bench.order.filter((id) => !bench.plain(id)?.item.locked)
@@ -156,6 +164,41 @@ function remove() {
   if (!items.length) return
   bench.selection = []
   void bench.act({ act: 'remove', items })
+}
+
+function zoomToSelection() {
+  const box = around(bench.selection.flatMap((id) => bench.drawn.get(id)?.frame ?? []))
+  if (!box) return
+  const { width, height, view } = viewport
+  viewport.zoom(Math.min((width.value - 120) / box.w, (height.value - 120) / box.h) / view.scale)
+  const c = viewport.toScreen({ x: box.x + box.w / 2, y: box.y + box.h / 2 })
+  viewport.pan(width.value / 2 - c.x, height.value / 2 - c.y)
+}
+
+/** What has been copied, also for other jobs in this browser. */
+const clipping = useLocalStorage<Clipping | null>('vatman-clipping', null, { serializer: { read: (text) => JSON.parse(text) as Clipping, write: JSON.stringify } })
+
+/** The words of what was copied, which the system's clipboard holds meanwhile: pasted text that differs comes from elsewhere. */
+const clippedText = useLocalStorage('vatman-clipping-text', '')
+
+async function copy(event: ClipboardEvent, cut: boolean) {
+  if (isField(event.target) || !bench.job || !bench.selection.length) return
+  const words = bench.selected.flatMap((p) => (p.content.kind === 'words' ? [p.content.text.map((run) => run.text).join('')] : [])).join('\n')
+  clippedText.value = words || `${bench.selection.length} items`
+  event.clipboardData?.setData('text/plain', clippedText.value)
+  event.preventDefault()
+  try {
+    clipping.value = await api.clipping(bench.job.id, bench.selection)
+    if (cut) remove()
+  } catch (error) {
+    notices.report(error)
+  }
+}
+
+async function pasteItems() {
+  if (!clipping.value || !bench.sideId) return
+  const response = await bench.act({ act: 'paste', side: bench.sideId, clipping: clipping.value })
+  if (response) bench.selection = response.made
 }
 
 async function duplicate() {
@@ -204,10 +247,16 @@ async function drop(event: DragEvent) {
 
 useEventListener(window, 'keydown', keyDown)
 useEventListener(window, 'keyup', (event: KeyboardEvent) => { if (event.key === ' ') space.value = false })
+useEventListener(window, 'copy', (event: ClipboardEvent) => void copy(event, false))
+useEventListener(window, 'cut', (event: ClipboardEvent) => void copy(event, true))
 useEventListener(window, 'paste', async (event: ClipboardEvent) => {
   if (isField(event.target)) return
   const files = [...(event.clipboardData?.files ?? [])]
   const text = event.clipboardData?.getData('text/plain').trim() ?? ''
+  if (!files.length && clipping.value && text === clippedText.value.trim()) {
+    event.preventDefault()
+    return pasteItems()
+  }
   if (!files.length && !text) return
   event.preventDefault()
   if (files.length) {
@@ -252,6 +301,7 @@ defineExpose({ place, remove, duplicate, zoomPicture })
           <SheetDrawing />
         </g>
         <FormatMarks v-if="bench.piece" :viewport="viewport" :piece="bench.piece" :edges="edges" :outside="outside" />
+        <GuideMarks v-if="bench.piece && lines" :viewport="viewport" :rulers="rulers" />
         <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
         <g v-if="ghost" class="ghost" :transform="transform" aria-hidden="true">
           <g opacity="0.28" v-html="ghost.whole" />
@@ -275,7 +325,10 @@ defineExpose({ place, remove, duplicate, zoomPicture })
     <div class="view" role="toolbar" aria-label="View">
       <button class="tool" :aria-pressed="outside" aria-label="Show what lies outside the sheet" title="What lies outside the sheet" @click="outside = !outside"><Eye v-if="outside" :size="16" /><EyeOff v-else :size="16" /></button>
       <button class="tool" :aria-pressed="edges" aria-label="Show trim, bleed and safe area" title="Trim, bleed and safe area" @click="edges = !edges"><SquareDashed :size="16" /></button>
+      <button class="tool" :aria-pressed="lines" aria-label="Show guides" title="Guides" @click="lines = !lines"><Grid3x3 :size="16" /></button>
+      <button class="tool" :aria-pressed="rulers" aria-label="Show rulers; pull a guide out of them" title="Rulers; pull a guide out of them" @click="rulers = !rulers"><Ruler :size="16" /></button>
       <span class="gap" />
+      <button v-if="bench.selection.length" class="tool" aria-label="Zoom to what is selected" title="Zoom to what is selected" @click="zoomToSelection"><Focus :size="16" /></button>
       <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
       <button class="percent" :aria-label="`${viewport.percent.value} percent. Show at 100 percent`" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }}</button>
       <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { X } from '@lucide/vue'
+import { computed } from 'vue'
+import type { Guides } from '../../generated/types'
+import { useBench } from '../../stores/bench'
+import DraftField from '../parts/DraftField.vue'
+import MeasureField from '../parts/MeasureField.vue'
+
+/** Margins, columns, rows, grid and single lines of this piece, by number. */
+const bench = useBench()
+const piece = computed(() => bench.piece!)
+const guides = computed(() => piece.value.guides)
+const format = computed(() => piece.value.format)
+const sides = ['Left', 'Top', 'Right', 'Bottom']
+
+const set = (by: Partial<Guides>) => bench.edit({ do: 'setGuides', piece: piece.value.id, guides: { ...guides.value, ...by } })
+const margin = (side: number, fine: number) => set({ margins: guides.value.margins.map((old, i) => (i === side ? fine : old)) as Guides['margins'] })
+
+function count(typed: string, of: 'columns' | 'rows') {
+  const number = Number(typed.trim())
+  if (Number.isInteger(number) && number >= 0 && number <= 48) void set({ [of]: number })
+}
+
+function everywhere() {
+  const commands = (bench.job?.pieces ?? []).map((other) => ({ do: 'setGuides' as const, piece: other.id, guides: guides.value }))
+  void bench.edit({ do: 'all', commands })
+}
+
+const line = (index: number, at: number | null) =>
+  set({ lines: at === null ? guides.value.lines.filter((_, i) => i !== index) : guides.value.lines.map((old, i) => (i === index ? { ...old, at } : old)) })
+</script>
+
+<template>
+  <details class="guides">
+    <summary>Guides</summary>
+    <div class="two">
+      <MeasureField v-for="(side, i) in sides" :key="side" :label="`Margin: ${side}`" :short="side" :value="guides.margins[i] ?? 0" :unit="format.unit" :ppi="format.ppi" :whole="i % 2 ? format.size.h : format.size.w" :least="0" @change="margin(i, $event)" />
+      <label><span>Columns</span><DraftField :value="String(guides.columns)" aria-label="Columns" @done="count($event, 'columns')" /></label>
+      <MeasureField label="Gutter between columns" short="Gutter" :value="guides.columnGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ columnGutter: $event })" />
+      <label><span>Rows</span><DraftField :value="String(guides.rows)" aria-label="Rows" @done="count($event, 'rows')" /></label>
+      <MeasureField label="Gutter between rows" short="Gutter" :value="guides.rowGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ rowGutter: $event })" />
+      <MeasureField label="Squares of the grid; 0 for none" short="Grid" :value="guides.grid ?? 0" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ grid: $event || null })" />
+    </div>
+    <div class="row">
+      <button class="act" @click="set({ lines: [...guides.lines, { upright: true, at: Math.round(format.size.w / 2) }] })">Upright line</button>
+      <button class="act" @click="set({ lines: [...guides.lines, { upright: false, at: Math.round(format.size.h / 2) }] })">Level line</button>
+    </div>
+    <ul>
+      <li v-for="(entry, i) in guides.lines" :key="i">
+        <MeasureField :label="`${entry.upright ? 'Upright' : 'Level'} line ${i + 1}`" :short="entry.upright ? 'Upright' : 'Level'" :value="entry.at" :unit="format.unit" :ppi="format.ppi" :whole="entry.upright ? format.size.w : format.size.h" @change="line(i, $event)" />
+        <button class="tool" :aria-label="`Take away line ${i + 1}`" @click="line(i, null)"><X :size="14" /></button>
+      </li>
+    </ul>
+    <button v-if="(bench.job?.pieces.length ?? 0) > 1" class="act" @click="everywhere">The same in every piece</button>
+  </details>
+</template>
+
+<style scoped>
+.guides {
+  margin: 4px 0 14px;
+}
+
+summary {
+  font-size: var(--text-1);
+  font-weight: 600;
+  color: var(--ink-2);
+  cursor: pointer;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 6px 8px;
+  margin: 8px 0;
+}
+
+label {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  align-items: center;
+  gap: 6px;
+}
+
+label span {
+  font-size: var(--text-1);
+  color: var(--ink-3);
+}
+
+.row {
+  display: flex;
+  gap: 6px;
+}
+
+ul {
+  display: grid;
+  gap: 4px;
+  margin: 6px 0;
+}
+
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+}
+</style>
