@@ -15,7 +15,7 @@ use vatman_units::{Length, Measure, parse_length};
 use crate::guard::local_only;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
-use crate::types::{ActRequest, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, MeasureRequest, PictureCard, StartRequest};
+use crate::types::{ActRequest, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, MeasureRequest, MosaicRequest, PictureCard, StartRequest};
 use crate::workshop::{Workshop, now};
 
 /// Largest picture file, in bytes.
@@ -56,6 +56,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
                     .route("/jobs/{job}/stops", web::post().to(stops))
                     .route("/jobs/{job}/clipping", web::post().to(clipping))
+                    .route("/jobs/{job}/sides/{side}/arrangements", web::post().to(arrangements))
                     .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
                     .route("/jobs/{job}/files", web::post().to(files))
                     .route("/jobs/{job}/files/sizes", web::post().to(file_sizes))
@@ -127,6 +128,10 @@ async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answ
 
 async fn clipping(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
     Ok(HttpResponse::Ok().json(blocking(move || shop.clipping(&job, &items)).await?))
+}
+
+async fn arrangements(shop: Shared, path: Path<(JobId, SideId)>, wish: Json<MosaicRequest>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.mosaics(&path.0, &path.1, &wish)).await?))
 }
 
 async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, Repair};
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, MosaicRoom, Repair};
 use vatman_document::{AssetId, Command, Drawing, ItemId, Job, JobDelta, Outline, Paint, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
@@ -161,6 +161,24 @@ pub enum Act {
         /// What was copied.
         clipping: Clipping,
     },
+    /// Puts pictures on a side in an arrangement.
+    ArrangePictures {
+        /// Where.
+        side: SideId,
+        /// Which, in their order.
+        pictures: Vec<AssetId>,
+        /// Gaps, margin and corners.
+        room: MosaicRoom,
+        /// The number of the arrangement among those that are offered, from 0.
+        number: usize,
+    },
+    /// Exchanges the pictures of two frames.
+    SwapPictures {
+        /// One frame.
+        a: ItemId,
+        /// The other.
+        b: ItemId,
+    },
     /// Makes items one group.
     Group {
         /// Which, of one side.
@@ -215,6 +233,16 @@ pub enum New {
         /// As it was read.
         drawing: Drawing,
     },
+}
+
+/// A wish for arrangements of pictures.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct MosaicRequest {
+    /// Which, in their order.
+    pub pictures: Vec<AssetId>,
+    /// Gaps, margin and corners.
+    pub room: MosaicRoom,
 }
 
 /// An SVG file as read.

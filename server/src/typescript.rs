@@ -6,14 +6,14 @@ use ts_rs::TS;
 use vatman_units::Length;
 
 use crate::problem::Problem;
-use crate::types::{Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, New, OpenJob, PictureCard, SheetCard, StageDelta, StageItem, StartRequest};
+use crate::types::{Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, MosaicRequest, New, OpenJob, PictureCard, SheetCard, StageDelta, StageItem, StartRequest};
 
 /// The whole of `web/src/generated/types.ts`.
 #[must_use]
 pub fn declarations() -> String {
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     let own = declare![
-        Problem, Act, New, ActRequest, ActResponse, StageItem, StageDelta, OpenJob, JobCard, SheetCard, DesignCard, PictureCard, StartRequest, HandOverRequest, FileCard, MeasureRequest, DrawingCard, GraphicsFound,
+        Problem, Act, New, ActRequest, ActResponse, StageItem, StageDelta, OpenJob, JobCard, SheetCard, DesignCard, PictureCard, StartRequest, HandOverRequest, FileCard, MeasureRequest, DrawingCard, GraphicsFound, MosaicRequest,
     ];
     let all = [vatman_document::type_declarations(), vatman_type::type_declarations(), vatman_scene::type_declarations(), vatman_craft::type_declarations(), own];
     let mut out = String::from("// Written from the Rust types by `make types`; do not edit.\n\n");

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, Clipping, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, compose_job, copy_in_order, crop_by, distribute, duplicate, group, guide_marks, import_svg, clip, map_to_palette, match_size, paste, paste_look, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, tidy, turn_together, ungroup, write_file};
+use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, Clipping, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, arrange_pictures, compose_job, copy_in_order, crop_by, distribute, duplicate, group, guide_marks, import_svg, clip, map_to_palette, match_size, mosaics, paste, paste_look, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, swap_pictures, tidy, turn_together, ungroup, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -15,7 +15,7 @@ use vatman_units::Rect;
 use crate::problem::Problem;
 use crate::shipped::{Shipped, shipped_library};
 use crate::store::{StepChange, Store, StoreError, StoredPictures};
-use crate::types::{Act, ActRequest, ActResponse, HandOverRequest, JobCard, New, OpenJob, SheetCard, StageDelta, StageItem, StartRequest};
+use crate::types::{Act, ActRequest, ActResponse, HandOverRequest, JobCard, MosaicRequest, New, OpenJob, SheetCard, StageDelta, StageItem, StartRequest};
 
 /// Bytes of decoded and of resampled pictures kept in memory.
 const PICTURE_BUDGET: usize = 512 << 20;
@@ -279,6 +279,14 @@ impl Workshop {
             Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
             Act::Paste { side, clipping } => Ok(paste(job, side, clipping, &mut Ids)?),
             Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
+            Act::ArrangePictures { side, pictures, room, number } => {
+                let mut found = self.mosaics_of(job, side, pictures, *room)?;
+                if *number >= found.len() {
+                    return Err(Problem::value("There is no such arrangement for these pictures."));
+                }
+                Ok(arrange_pictures(job, side, pictures, &found.swap_remove(*number), room.radius, &mut Ids)?)
+            }
+            Act::SwapPictures { a, b } => Ok((swap_pictures(job, a, b)?, Vec::new())),
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
             Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),
@@ -337,6 +345,21 @@ impl Workshop {
         let job = self.job(id)?;
         let (_, side) = find_side(&job, side)?;
         Ok(side_colours(&job, side, &self.studio.pictures, of))
+    }
+
+    fn mosaics_of(&self, job: &Job, side: &SideId, pictures: &[AssetId], room: MosaicRoom) -> Result<Vec<Mosaic>, Problem> {
+        let (piece, _) = find_side(job, side)?;
+        let aspect = |id: &AssetId| self.studio.pictures.info(id).map(|info| f64::from(info.width) / f64::from(info.height.max(1)));
+        let aspects: Option<Vec<f64>> = pictures.iter().map(aspect).collect();
+        Ok(mosaics(piece.format.size, &aspects.ok_or_else(|| Problem::not_found("A picture is not on the shelf any more."))?, room)?)
+    }
+
+    /// Arrangements of pictures for a side, the one that shows most of them first.
+    ///
+    /// # Errors
+    /// A problem for too few or too many pictures, or where there is no room.
+    pub fn mosaics(&self, id: &JobId, side: &SideId, wish: &MosaicRequest) -> Result<Vec<Mosaic>, Problem> {
+        self.mosaics_of(self.job(id)?.as_ref(), side, &wish.pictures, wish.room)
     }
 
     /// Copies of items that need nothing of the job they came from.

@@ -647,3 +647,46 @@ async fn graphics_are_found_added_swapped_and_recoloured() {
     ok!(app, act(5, json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "drawing", "drawing": read["drawing"] } })));
     problem!(app, svg(""), StatusCode::UNPROCESSABLE_ENTITY);
 }
+
+#[actix_web::test]
+async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let side = first_side(&open)["id"].clone();
+    let shelf = ok!(app, get("/api/pictures"));
+    let pictures: Vec<Value> = shelf.as_array().unwrap().iter().take(5).map(|card| card["id"].clone()).collect();
+    let room = json!({ "gap": 95_250, "margin": 190_500, "radius": 0 });
+    let wish = |pictures: &[Value]| post(&format!("/api/jobs/{id}/sides/{}/arrangements", side.as_str().unwrap()), &json!({ "pictures": pictures, "room": room }));
+    let found = ok!(app, wish(&pictures));
+    let found = found.as_array().unwrap();
+    assert!(found.len() >= 6 && found.iter().all(|mosaic| mosaic["cells"].as_array().unwrap().len() == 5));
+    problem!(app, wish(&pictures[..1]), StatusCode::UNPROCESSABLE_ENTITY);
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| post(&path, &json!({ "base": base, "act": act }));
+    let made = ok!(app, act(1, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 2 })))["made"].clone();
+    let items = |open: &Value| first_side(open)["items"].as_array().unwrap().clone();
+    let now = ok!(app, get(&format!("/api/jobs/{id}")));
+    let rects: Vec<Value> = items(&now).iter().rev().take(5).rev().map(|item| item["place"]["at"]["rect"].clone()).collect();
+    assert_eq!(Value::from(rects), found[2]["cells"], "frames stand where the cells were shown");
+    problem!(app, act(2, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 99 })), StatusCode::UNPROCESSABLE_ENTITY);
+
+    let shown = |open: &Value, item: &Value| {
+        let kin = items(open).iter().find(|other| other["id"] == *item).unwrap()["kin"].as_str().unwrap().to_owned();
+        open["job"]["kins"][&kin]["content"]["picture"].clone()
+    };
+    ok!(app, act(2, json!({ "act": "swapPictures", "a": made[0], "b": made[1] })));
+    let now = ok!(app, get(&format!("/api/jobs/{id}")));
+    assert_eq!((shown(&now, &made[0]), shown(&now, &made[1])), (pictures[1].clone(), pictures[0].clone()));
+
+    let clipping = ok!(app, post(&format!("/api/jobs/{id}/clipping"), &made));
+    assert!(!clipping.to_string().contains("\"@"), "no colour is shared any more");
+    let (other, elsewhere) = new_job!(app);
+    let pasted = ok!(app, post(&format!("/api/jobs/{other}/acts"), &json!({ "base": 1, "act": { "act": "paste", "side": first_side(&elsewhere)["id"], "clipping": clipping } })));
+    assert_eq!(pasted["made"].as_array().unwrap().len(), 5);
+    problem!(app, post(&format!("/api/jobs/{id}/clipping"), &json!([])), StatusCode::UNPROCESSABLE_ENTITY);
+    let words = items(&now).iter().find(|item| now["job"]["kins"][item["kin"].as_str().unwrap()]["part"] == "headline").unwrap()["id"].clone();
+    let looked = ok!(app, act(3, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
+    assert_eq!(looked["delta"]["kins"].as_object().unwrap().len(), 1);
+}

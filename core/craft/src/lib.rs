@@ -15,6 +15,7 @@ mod graphics;
 mod group;
 mod handover;
 mod lay_out;
+mod mosaic;
 mod naming;
 mod place;
 mod reading;
@@ -38,6 +39,7 @@ pub use graphics::{GraphicCard, GraphicSet, GraphicShelf, ShelfError};
 pub use group::{group, ungroup};
 pub use handover::{FileKind, HandOver, HandOverError, OutputFile, Studio, write_file, zip_files};
 pub use lay_out::{Composed, compose_job, compose_side};
+pub use mosaic::{Mosaic, MosaicRoom, arrange_pictures, mosaics, swap_pictures};
 pub use naming::{file_name, slug};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
 pub use reading::{CopyLine, copy_in_order};
@@ -51,5 +53,5 @@ pub use snap::{GuideMark, SnapRange, SnapReason, SnapStop, SnapStops, SnapStretc
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
-    declare![Clipped, Clipping, GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, GuideMark, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
+    declare![Mosaic, MosaicRoom, Clipped, Clipping, GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, GuideMark, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
 }

@@ -1317,6 +1317,30 @@ h: number,
  */
 turn: number, };
 
+export type Mosaic = { 
+/**
+ * One for each picture, in their order.
+ */
+cells: Array<Rect>, 
+/**
+ * The share of the pictures that is seen, 0 to 1, on the mean.
+ */
+shown: number, };
+
+export type MosaicRoom = { 
+/**
+ * Between cells.
+ */
+gap: Length, 
+/**
+ * Around all of them.
+ */
+margin: Length, 
+/**
+ * Corner radius.
+ */
+radius: Length, };
+
 export type Clipped = { 
 /**
  * Part, content and look.
@@ -1797,7 +1821,31 @@ items: Array<ItemId>,
 /**
  * What was copied.
  */
-clipping: Clipping, } | { "act": "group", 
+clipping: Clipping, } | { "act": "arrangePictures", 
+/**
+ * Where.
+ */
+side: SideId, 
+/**
+ * Which, in their order.
+ */
+pictures: Array<AssetId>, 
+/**
+ * Gaps, margin and corners.
+ */
+room: MosaicRoom, 
+/**
+ * The number of the arrangement among those that are offered, from 0.
+ */
+number: number, } | { "act": "swapPictures", 
+/**
+ * One frame.
+ */
+a: ItemId, 
+/**
+ * The other.
+ */
+b: ItemId, } | { "act": "group", 
 /**
  * Which, of one side.
  */
@@ -2146,6 +2194,16 @@ sets: Array<GraphicSet>,
  * What was found, best first.
  */
 graphics: Array<GraphicCard>, };
+
+export type MosaicRequest = { 
+/**
+ * Which, in their order.
+ */
+pictures: Array<AssetId>, 
+/**
+ * Gaps, margin and corners.
+ */
+room: MosaicRoom, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

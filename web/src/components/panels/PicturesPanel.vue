@@ -5,12 +5,15 @@ import { api } from '../../api/client'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
 import GraphicsShelf from './GraphicsShelf.vue'
+import PictureArrange from './PictureArrange.vue'
 
 /** The frames of this side and the shelf to fill them from. */
 const emit = defineEmits<{ place: [picture: string] }>()
 const bench = useBench()
 const shelf = useShelf()
 const file = ref<HTMLInputElement>()
+/** Pictures chosen for one arrangement, in the order they were chosen; nothing while not choosing. */
+const several = ref<string[] | null>(null)
 const what = ref<'pictures' | 'graphics'>('pictures')
 
 const frames = computed(() => [...bench.order].reverse().map((id) => bench.plain(id)).filter((p): p is Plain => p?.content.kind === 'picture'))
@@ -28,6 +31,18 @@ async function addFrame() {
   if (!bench.sideId) return
   const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'picture', picture: null } })
   if (response) bench.selection = response.made
+}
+
+function exchange(event: DragEvent, b: string) {
+  const a = event.dataTransfer?.getData('application/x-frame')
+  const picture = event.dataTransfer?.getData('application/x-shelf-picture')
+  if (a && a !== b) void bench.act({ act: 'swapPictures', a, b })
+  else if (picture) void bench.act({ act: 'show', item: b, picture })
+}
+
+function toggle(id: string) {
+  if (!several.value) return
+  several.value = several.value.includes(id) ? several.value.filter((other) => other !== id) : [...several.value, id].slice(0, 12)
 }
 
 function pick(event: DragEvent, id: string) {
@@ -51,7 +66,7 @@ function pick(event: DragEvent, id: string) {
     <p v-if="!frames.length" class="quiet">No frame yet. Choose a picture from the shelf and it arrives in a frame of its own.</p>
     <ul class="frames">
       <li v-for="p in frames" :key="p.item.id">
-        <button :aria-pressed="bench.selection.includes(p.item.id)" :aria-label="pictureOf(p) ? 'Frame with a picture' : 'Empty frame'" @click="bench.selection = [p.item.id]">
+        <button :aria-pressed="bench.selection.includes(p.item.id)" :aria-label="pictureOf(p) ? 'Frame with a picture' : 'Empty frame'" draggable="true" title="Drag onto another frame to exchange pictures" @dragstart="$event.dataTransfer?.setData('application/x-frame', p.item.id)" @dragover.prevent @drop.prevent="exchange($event, p.item.id)" @click="bench.selection = [p.item.id]">
           <img v-if="pictureOf(p)" :src="api.media(pictureOf(p)!, 160)" alt="" draggable="false" />
           <span v-else class="quiet">empty</span>
         </button>
@@ -62,11 +77,17 @@ function pick(event: DragEvent, id: string) {
       <button class="act" @click="file?.click()"><ImagePlus :size="15" />Bring pictures</button>
       <input ref="file" type="file" class="visually-hidden" accept="image/png,image/jpeg,image/webp,image/gif" multiple tabindex="-1" aria-label="Bring picture files" @change="upload" />
     </div>
-    <p class="quiet note">{{ target ? 'A picture you choose fills the selected frame.' : 'Nothing is selected: a picture you choose arrives as a new item.' }} Drop or paste works too.</p>
+    <div class="row">
+      <button class="act" :aria-pressed="several !== null" @click="several = several ? null : []">{{ several ? 'Done choosing' : 'Arrange several' }}</button>
+      <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12 pictures.' : `${several.length} chosen` }}</span>
+    </div>
+    <PictureArrange v-if="several && several.length >= 2" :pictures="several" @done="several = null" />
+    <p v-if="!several" class="quiet note">{{ target ? 'A picture you choose fills the selected frame.' : 'Nothing is selected: a picture you choose arrives as a new item.' }} Drop or paste works too.</p>
     <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>
     <ul class="pictures">
       <li v-for="card in shelf.pictures" :key="card.id">
-        <button draggable="true" :data-picture="card.id" :title="`${card.name}, ${card.width} × ${card.height} px`" :aria-label="`${card.name}, ${card.width} by ${card.height} pixels`" @dragstart="pick($event, card.id)" @click="emit('place', card.id)">
+        <button draggable="true" :data-picture="card.id" :title="`${card.name}, ${card.width} × ${card.height} px`" :aria-label="`${card.name}, ${card.width} by ${card.height} pixels`" @dragstart="pick($event, card.id)" :aria-pressed="several ? several.includes(card.id) : undefined" @click="several ? toggle(card.id) : emit('place', card.id)">
+          <b v-if="several?.includes(card.id)" class="place">{{ several.indexOf(card.id) + 1 }}</b>
           <img :src="api.media(card.id, 320)" alt="" loading="lazy" draggable="false" />
         </button>
       </li>
@@ -78,6 +99,35 @@ function pick(event: DragEvent, id: string) {
 <style scoped>
 .panel-head.shelf {
   margin: 18px 0 6px;
+}
+
+.row {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 10px;
+}
+
+.act[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+
+.pictures button {
+  position: relative;
+}
+
+.place {
+  position: absolute;
+  left: 4px;
+  top: 4px;
+  min-width: 20px;
+  padding: 0 4px;
+  background: var(--ink);
+  color: var(--paper);
+  font-size: var(--text-1);
+  line-height: 20px;
+  text-align: center;
 }
 
 .what {

@@ -237,6 +237,12 @@ async function pasteWords(text: string) {
 
 async function drop(event: DragEvent) {
   dropping.value = false
+  const frame = event.dataTransfer?.getData('application/x-frame')
+  if (frame) {
+    const onto = gestures.under(event).find((id) => id !== frame && bench.plain(id)?.content.kind === 'picture')
+    if (onto) await bench.act({ act: 'swapPictures', a: frame, b: onto })
+    return
+  }
   const shelved = event.dataTransfer?.getData('application/x-shelf-picture')
   if (shelved) return place(shelved, event)
   const at = { clientX: event.clientX, clientY: event.clientY }
