@@ -67,7 +67,7 @@ def setting(size, family="Work Sans", weight=600, **more):
     out = {
         "family": family, "weight": weight, "italic": False, "size": px(size), "leading": ratio(1.2), "tracking": 0, "align": "start", "valign": "top", "caps": False,
         "underline": False, "fit": {"kind": "grow"}, "even": False, "strike": False, "paragraphGap": 0, "list": "none",
-        "forms": {"smallCaps": False, "tabular": False, "oldFigures": False, "noLigatures": False}, "curve": None,
+        "forms": {"smallCaps": False, "tabular": False, "oldFigures": False, "noLigatures": False}, "curve": None, "lockUp": None,
     }
     out.update(more)
     return out
@@ -227,13 +227,49 @@ def print_sheet():
     return s
 
 
+def part(outline, at, turn=0):
+    return {"outline": outline, "at": [ratio(v) for v in at], "turn": deg(turn), "flip": False}
+
+
+def drawn(data, fill=None, stroke=None, even_odd=False):
+    out = {"kind": "path", "data": data, "fill": fill, "stroke": stroke}
+    if even_odd:
+        out["even_odd"] = True
+    return out
+
+
+def fitted(paint):
+    return {"kind": "fitted", "paint": paint}
+
+
+def blocks():
+    s = Sheet("Blocks", (1200, 1000), flat(SLIP))
+    for i, number in enumerate([3, 5, 7, 10, 12, 14]):
+        s.words((40 + i % 3 * 390, 40 + i // 3 * 250, 340, 200), "Hands in clay by ten", look(flat(COBALT if i % 2 else BLACK), kind=setting(40, "Fraunces", 600, lockUp=number, fit={"kind": "shrink", "floor": ratio(0.2)}, align="centre", valign="middle")))
+    ellipse, star = {"kind": "ellipse"}, {"kind": "star", "points": 7, "depth": ratio(0.4)}
+    for i, how in enumerate(["unite", "subtract", "intersect", "exclude"]):
+        parts = [part(ellipse, (0, 0, 0.7, 0.8)), part(star, (0.3, 0.2, 0.7, 0.8), 20)]
+        s.shape((40 + i * 200, 560, 170, 150), {"kind": "combined", "how": how, "parts": parts}, look(flat(CLAY), line=stroke(BLACK, 3, "outside", "round"), effects=[shadow(3, 4, 6)]))
+    jar = [
+        drawn("M20 30H80L72 95H28Z", {"kind": "linear", "from": [ratio(20), 0], "to": [ratio(80), ratio(30)], "stops": stops((0, COBALT), (1, CELADON))}),
+        {"kind": "group", "opacity": ratio(0.8), "blend": "multiply", "clip": "M20 30H80L72 95H28Z", "mask": {"luminance": True, "parts": [drawn("M0 0H100V100H0Z", {"kind": "linear", "from": [0, 0], "to": [0, ratio(100)], "stops": stops((0, "#ffffff"), (1, "#000000"))})]}, "parts": [drawn("M0 40H100V60H0Z", fitted(flat(CLAY)))]},
+        drawn("M15 20H85V32H15ZM30 23H70V29H30Z", fitted(flat(BLACK)), None, True),
+        drawn("M35 12Q50 0 65 12", None, {"paint": fitted(flat(CLAY)), "width": ratio(4), "join": "round", "cap": "round", "dash": []}),
+        drawn("M40 60A10 10 0 1 0 60 60A10 10 0 1 0 40 60", {"kind": "radial", "centre": [ratio(50), ratio(60)], "radius": ratio(10), "matrix": [WHOLE, 0, 0, WHOLE, 0, 0], "stops": stops((0, SLIP), (1, CLAY))}),
+    ]
+    for i, (turn, flip) in enumerate([(0, False), (15, False), (-10, True)]):
+        s.put((850 + i % 2 * 170, 560 + i // 2 * 200, 150, 180), {"kind": "drawing", "drawing": {"name": "Jar", "width": 100, "height": 100, "parts": jar}}, look(effects=[shadow(4, 6, 8)] if i else []), turn=turn, flip=flip)
+    s.words((40, 760, 760, 200), "Made slow used daily", look({"kind": "linear", "angle": deg(90), "stops": stops((0, CLAY), (1, COBALT))}, kind=setting(40, "Lora", 700, lockUp=8), effects=[shadow(2, 3, 4)]))
+    return s
+
+
 def main():
     job = {
         "id": "gallery", "title": "Gallery",
         "swatches": {k: {"name": n, "color": c} for k, n, c in [("black", "Kiln black", "#23201d"), ("clay", "Wet clay", "#8c5a3c"), ("slip", "Slip white", "#f4efe6"), ("celadon", "Celadon", "#9db8a4"), ("cobalt", "Cobalt", "#2b4a8b")]},
         "kins": {}, "pieces": [],
     }
-    for sheet in [light(), fills(), lines(), words(), frames(), mixing(), print_sheet()]:
+    for sheet in [light(), fills(), lines(), words(), frames(), mixing(), blocks(), print_sheet()]:
         slug = sheet.name.lower().replace(" ", "-")
         items = []
         for i, (box, content, appearance, part, turn, flip, scale, framing, groups) in enumerate(sheet.items):

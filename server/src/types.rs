@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, MosaicRoom, Repair};
-use vatman_document::{AssetId, Command, Drawing, ItemId, Job, JobDelta, Outline, Paint, PieceId, SideId, Tint};
+use vatman_document::{AssetId, Combine, Command, Drawing, ItemId, Job, JobDelta, Outline, Paint, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Angle, Length, Point, Ppi, Unit};
@@ -178,6 +178,18 @@ pub enum Act {
         a: ItemId,
         /// The other.
         b: ItemId,
+    },
+    /// Combines shapes, frames and words into one shape.
+    Combine {
+        /// Which, of one side.
+        items: Vec<ItemId>,
+        /// How.
+        how: Combine,
+    },
+    /// Takes a combined shape apart.
+    TakeApart {
+        /// Which.
+        item: ItemId,
     },
     /// Makes items one group.
     Group {

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, Clipping, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, arrange_pictures, compose_job, copy_in_order, crop_by, distribute, duplicate, group, guide_marks, import_svg, clip, map_to_palette, match_size, mosaics, paste, paste_look, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, swap_pictures, tidy, turn_together, ungroup, write_file};
+use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, Clipping, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, arrange_pictures, combine, compose_job, copy_in_order, crop_by, distribute, duplicate, group, guide_marks, import_svg, clip, map_to_palette, match_size, mosaics, paste, paste_look, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -287,6 +287,11 @@ impl Workshop {
                 Ok(arrange_pictures(job, side, pictures, &found.swap_remove(*number), room.radius, &mut Ids)?)
             }
             Act::SwapPictures { a, b } => Ok((swap_pictures(job, a, b)?, Vec::new())),
+            Act::Combine { items, how } => {
+                let (command, made) = combine(job, items, *how, &self.studio.typesetter, &mut Ids)?;
+                Ok((command, vec![made]))
+            }
+            Act::TakeApart { item } => Ok(take_apart(job, item, &mut Ids)?),
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
             Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),

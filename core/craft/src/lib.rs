@@ -7,6 +7,7 @@ mod arrange;
 mod block;
 mod clip;
 mod colours;
+mod combining;
 mod contrast;
 mod demo;
 mod design;
@@ -31,6 +32,7 @@ pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, aroun
 pub use arrange::{crop_by, set_type_size, show_picture};
 pub use clip::{Clipped, Clipping, clip, paste, paste_look};
 pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colours, steps};
+pub use combining::{combine, take_apart};
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};

@@ -3,6 +3,7 @@
 
 mod color;
 mod color_reading;
+mod combine;
 mod command;
 mod content;
 mod delta;
@@ -22,6 +23,7 @@ mod stored;
 mod words;
 
 pub use color::{Color, ColorError, Swatch, Tint};
+pub use combine::{Combine, CombinedPart};
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
 pub use delta::JobDelta;
@@ -46,7 +48,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
         vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, GroupId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
-        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, DrawnPaint, DrawnStroke, DrawnMask, DrawnPart, Drawing, Content, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
+        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, DrawnPaint, DrawnStroke, DrawnMask, DrawnPart, Drawing, Content, Combine, CombinedPart, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
         VAlign, Blend, StrokePlace, Join, Cap, Stroke, Effect, Reach, Backing, Curve, ListMark, Forms, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Removed, Format, GuideLine, Guides, Side, Piece, Job, Target, Command, JobDelta,
     ]
 }

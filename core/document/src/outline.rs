@@ -5,6 +5,8 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
+use crate::{Combine, CombinedPart};
+
 const TOLERANCE: f64 = 0.01;
 
 /// The outline of a shape or of the frame of a picture, fitted to the item's box.
@@ -80,6 +82,13 @@ pub enum Outline {
         /// Depth of the tear as a fraction of the height.
         depth: Ratio,
     },
+    /// Other outlines, combined. They stay what they are and can be taken apart again.
+    Combined {
+        /// How.
+        how: Combine,
+        /// 2 to 100 of them, back to front.
+        parts: Vec<CombinedPart>,
+    },
     /// Drawn curves, stretched from their own box to the item's.
     Path {
         /// SVG path data.
@@ -111,11 +120,23 @@ impl Outline {
                 Some("The depth of a shape lies between 0 and 100 %.".into())
             }
             Self::Arrow { head, shaft } if !(0.0..=4.0).contains(&head.get()) || !shaft.is_fraction() => Some("The head of an arrow is up to 4 times its height long, and its shaft at most as high.".into()),
+            Self::Combined { parts, .. } if !(2..=100).contains(&parts.len()) => Some("A combined shape is made of 2 to 100 others.".into()),
+            Self::Combined { parts, .. } => {
+                let nested = |part: &CombinedPart| part.outline.depth() >= Self::DEEPEST;
+                if parts.iter().any(nested) { Some("Combined shapes lie at most six deep in each other.".into()) } else { parts.iter().find_map(|part| part.outline.problem()) }
+            }
             Self::Path { width: 0, .. } | Self::Path { height: 0, .. } => Some("A drawn outline needs a box with a width and a height.".into()),
             Self::Path { data, .. } if data.len() > 200_000 => Some("The drawn outline is too long.".into()),
             Self::Path { data, .. } if BezPath::from_svg(data).is_err() => Some("The drawn outline cannot be read as path data.".into()),
             _ => None,
         }
+    }
+
+    /// Deepest nesting of combined outlines.
+    const DEEPEST: usize = 6;
+
+    fn depth(&self) -> usize {
+        if let Self::Combined { parts, .. } = self { 1 + parts.iter().map(|part| part.outline.depth()).max().unwrap_or(0) } else { 0 }
     }
 
     /// The outline in a box of `w` by `h` CSS pixels from the origin; `detail` scales its stored lengths.
@@ -124,6 +145,7 @@ impl Outline {
     pub fn path(&self, w: f64, h: f64, detail: f64) -> BezPath {
         let frame = kurbo::Rect::new(0.0, 0.0, w, h);
         match self {
+            Self::Combined { how, parts } => crate::combine::path(*how, parts, w, h, detail),
             Self::Rect { radius } => {
                 let radius = (radius.to_css_px() * detail).clamp(0.0, w.min(h) / 2.0);
                 if radius > 0.0 { frame.to_rounded_rect(radius).to_path(TOLERANCE) } else { frame.to_path(TOLERANCE) }

@@ -95,7 +95,7 @@ async fn the_stage_shows_all_of_the_gallery_as_it_is_exported() -> WebDriverResu
     let served = Served::start(program(), data.path(), 0);
     let browser = Browser::start(1280, 800).await?;
     let (off, name, compared) = compare(&browser, &served.address).await?;
-    assert_eq!(compared, 7);
+    assert_eq!(compared, 8);
     assert!(off <= 2.0, "{name} is {off:.2} of 255 off");
     svg_alike(&browser, &served.address, data.path()).await?;
     Ok(())

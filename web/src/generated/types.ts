@@ -340,6 +340,26 @@ outline: Outline, } | { "kind": "drawing",
  */
 drawing: Drawing, };
 
+export type Combine = "unite" | "subtract" | "intersect" | "exclude";
+
+export type CombinedPart = { 
+/**
+ * Its outline.
+ */
+outline: Outline, 
+/**
+ * Left, top, width and height of its box as fractions of the whole.
+ */
+at: [Ratio, Ratio, Ratio, Ratio], 
+/**
+ * Clockwise turn about its middle.
+ */
+turn: Angle, 
+/**
+ * Mirrored left to right.
+ */
+flip: boolean, };
+
 export type Outline = { "kind": "rect", 
 /**
  * Corner radius.
@@ -404,7 +424,15 @@ seed: number,
 /**
  * Depth of the tear as a fraction of the height.
  */
-depth: Ratio, } | { "kind": "path", 
+depth: Ratio, } | { "kind": "combined", 
+/**
+ * How.
+ */
+how: Combine, 
+/**
+ * 2 to 100 of them, back to front.
+ */
+parts: Array<CombinedPart>, } | { "kind": "path", 
 /**
  * SVG path data.
  */
@@ -1845,7 +1873,19 @@ a: ItemId,
 /**
  * The other.
  */
-b: ItemId, } | { "act": "group", 
+b: ItemId, } | { "act": "combine", 
+/**
+ * Which, of one side.
+ */
+items: Array<ItemId>, 
+/**
+ * How.
+ */
+how: Combine, } | { "act": "takeApart", 
+/**
+ * Which.
+ */
+item: ItemId, } | { "act": "group", 
 /**
  * Which, of one side.
  */

@@ -9,6 +9,7 @@ import MeasureField from '../parts/MeasureField.vue'
 import PaintPick from '../parts/PaintPick.vue'
 import ShareField from '../parts/ShareField.vue'
 import BackingFields from './BackingFields.vue'
+import CombineFields from './CombineFields.vue'
 import ContrastLine from './ContrastLine.vue'
 import DrawingFields from './DrawingFields.vue'
 import EffectFields from './EffectFields.vue'
@@ -116,6 +117,7 @@ function release(own: boolean) {
         <button class="tool" aria-label="Remove" title="Remove" @click="emit('remove')"><Trash2 :size="16" /></button>
       </header>
       <LineUp />
+      <CombineFields />
       <div v-if="only && shared > 1" class="sharing">
         <p>{{ only.ownContent || only.ownLook ? 'On its own: changes stay in this piece.' : `Words, picture and look are shared by ${shared} pieces.` }}</p>
         <button class="link" @click="release(!(only.ownContent || only.ownLook))">{{ only.ownContent || only.ownLook ? 'Share again' : 'Only here from now on' }}</button>

@@ -1,0 +1,71 @@
+//! Shapes and letters combined and taken apart, on a composed job.
+
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
+mod common;
+
+use common::{Counter, WORLD};
+use kurbo::Shape as _;
+use vatman_craft::{Addition, add, combine, take_apart};
+use vatman_document::{Combine, Content, Format, Guides, ItemId, Job, JobId, Outline, Piece, PieceId, RichText, Side, SideId, Target};
+
+fn job(what: Vec<Addition>) -> (Job, Vec<ItemId>) {
+    let mut job = Job::new(JobId::new("j").unwrap(), "Hang tag");
+    let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: Vec::new() };
+    job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "Square post".into(), place: None, format: Format::screen(800, 800), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
+    let mut made = Vec::new();
+    let mut ids = Counter(0);
+    for one in what {
+        let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], one, &mut ids);
+        command.apply(&mut job, &*WORLD).unwrap();
+        made.push(id);
+    }
+    (job, made)
+}
+
+#[test]
+fn shapes_are_combined_changed_and_come_apart_where_they_were() {
+    let (mut job, ids) = job(vec![Addition::Shape(Outline::RECT), Addition::Shape(Outline::Ellipse)]);
+    let before: Vec<_> = job.items().map(|item| item.place.at.rect).collect();
+    let mut source = Counter(100);
+    let original = job.clone();
+    let (command, made) = combine(&job, &ids, Combine::Subtract, &WORLD.studio.typesetter, &mut source).unwrap();
+    let undo = command.apply(&mut job, &*WORLD).unwrap();
+    assert_eq!(job.items().count(), 1);
+    let (command, parts) = take_apart(&job, &made, &mut source).unwrap();
+    command.apply(&mut job, &*WORLD).unwrap();
+    assert_eq!(parts.len(), 2);
+    for (item, rect) in job.items().zip(&before) {
+        let (a, b) = (item.place.at.rect.to_css_px(), rect.to_css_px());
+        assert!((a.x0 - b.x0).abs() < 0.01 && (a.y1 - b.y1).abs() < 0.01);
+    }
+    assert!(take_apart(&job, &parts[0], &mut source).is_err());
+    let mut again = original.clone();
+    let (command, _) = combine(&again, &ids, Combine::Subtract, &WORLD.studio.typesetter, &mut Counter(100)).unwrap();
+    command.apply(&mut again, &*WORLD).unwrap();
+    undo.apply(&mut again, &*WORLD).unwrap();
+    assert_eq!(again, original);
+}
+
+#[test]
+fn letters_are_cut_out_of_a_shape() {
+    let (mut job, ids) = job(vec![Addition::Shape(Outline::RECT), Addition::Words]);
+    let words = job.item(&ids[1]).unwrap().clone();
+    let content = Content::Words { text: RichText::plain("KILN"), prompt: String::new() };
+    vatman_document::Command::SetContent { target: Target::Shared(words.kin.clone()), content }.apply(&mut job, &*WORLD).unwrap();
+    // Into the middle of the shape.
+    let rect = job.item(&ids[0]).unwrap().place.at.rect;
+    let mut place = words.place;
+    place.at.rect.x = rect.x;
+    place.at.rect.y = rect.y + rect.h.half();
+    vatman_document::Command::SetPlace { item: ids[1].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    let full = rect.to_css_px().area();
+    let (command, made) = combine(&job, &ids, Combine::Subtract, &WORLD.studio.typesetter, &mut Counter(100)).unwrap();
+    command.apply(&mut job, &*WORLD).unwrap();
+    let item = job.item(&made).unwrap();
+    let Content::Shape { outline } = &job.plain(item).unwrap().content else { panic!() };
+    let whole = item.place.at.rect.to_css_px();
+    let left = outline.path(whole.width(), whole.height(), 1.0).area().abs();
+    assert!(left < full - 200.0 && left > full * 0.5, "{left} of {full}");
+    assert!(combine(&job, std::slice::from_ref(&made), Combine::Unite, &WORLD.studio.typesetter, &mut Counter(200)).is_err());
+}
