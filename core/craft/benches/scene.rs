@@ -7,7 +7,7 @@
 use std::hint::black_box;
 
 use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
-use vatman_document::{Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, Release, RichText, Target, TypeLook};
+use vatman_document::{Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, RichText, Target, TypeLook};
 use vatman_output::{PixelOptions, PictureLinks, item_fragment};
 use vatman_photo::encode_png;
 use vatman_scene::{Audience, Scene};

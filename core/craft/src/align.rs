@@ -285,7 +285,8 @@ mod tests {
         fn aligned_edges_agree(rects in any_rects(2)) {
             let (job, boxes, ids) = job(&rects);
             let sheet = Rect::of(job.pieces[0].format.size);
-            let line: [(AlignEdge, fn(&Rect) -> Length); 6] = [
+            type Line = (AlignEdge, fn(&Rect) -> Length);
+            let line: [Line; 6] = [
                 (AlignEdge::Left, |r| r.x), (AlignEdge::Centre, |r| r.x + r.w.half()), (AlignEdge::Right, |r| r.right()),
                 (AlignEdge::Top, |r| r.y), (AlignEdge::Middle, |r| r.y + r.h.half()), (AlignEdge::Bottom, |r| r.bottom()),
             ];

@@ -244,8 +244,11 @@ fn without_letters(words: &SceneItem) -> SceneItem {
     bare
 }
 
+/// Boxes with the maps from them to the sheet.
+type Areas = Vec<(Rect, Affine)>;
+
 /// The boxes of the runs of letters with the maps from them to the sheet, and the colours of the letters.
-fn letters_of(words: &SceneItem) -> Option<(Vec<(Rect, Affine)>, Vec<Rgba>)> {
+fn letters_of(words: &SceneItem) -> Option<(Areas, Vec<Rgba>)> {
     let Node::Group(group) = words.node.as_ref() else { return None };
     let (mut areas, mut colors) = (Vec::new(), Vec::new());
     for node in &group.children {

@@ -295,6 +295,40 @@ mod tests {
         }
     }
 
+    fn guides() -> Guides {
+        let px = Length::css_px;
+        let lines = vec![vatman_document::GuideLine { upright: true, at: px(333.0) }, vatman_document::GuideLine { upright: false, at: px(77.0) }];
+        Guides { margins: [px(50.0), px(60.0), px(50.0), px(60.0)], columns: 3, column_gutter: px(30.0), rows: 2, row_gutter: px(20.0), lines, grid: Some(px(250.0)) }
+    }
+
+    #[test]
+    fn guides_say_what_each_line_is() {
+        let px = Length::css_px;
+        let marks = guide_marks(&guides(), Size::new(px(1_000.0), px(700.0)));
+        let at = |upright: bool, reason: SnapReason| marks.iter().filter(|mark| mark.upright == upright && mark.reason == reason).map(|mark| mark.at.to_css_px().round() as i64).collect::<Vec<_>>();
+        assert_eq!((at(true, SnapReason::Margin), at(false, SnapReason::Margin)), (vec![50, 950], vec![60, 640]));
+        // (900 - 2 x 30) / 3 = 280
+        assert_eq!(at(true, SnapReason::Column), [50, 330, 360, 640, 670, 950]);
+        assert_eq!(at(false, SnapReason::Column), [60, 340, 360, 640]);
+        assert_eq!((at(true, SnapReason::Guide), at(false, SnapReason::Guide)), (vec![333], vec![77]));
+        assert_eq!((at(true, SnapReason::Grid), at(false, SnapReason::Grid)), (vec![250, 500, 750, 1_000], vec![250, 500]));
+        assert_eq!(marks.iter().filter_map(|mark| mark.line).collect::<Vec<_>>(), [0, 1]);
+        assert!(guide_marks(&Guides::default(), Size::new(px(1_000.0), px(700.0))).is_empty());
+    }
+
+    #[test]
+    fn a_box_falls_onto_columns_by_its_edges_and_onto_lines_by_its_middle_too() {
+        let px = Length::css_px;
+        let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(700.0));
+        let marks = guide_marks(&guides(), sheet.size());
+        let found = stops(Rect::new(px(1.0), px(1.0), px(100.0), px(40.0)), &[], sheet, Length::ZERO, &marks);
+        let lefts = |reason: SnapReason| found.left.iter().filter(|stop| stop.reason == reason).map(|stop| stop.at.to_css_px().round() as i64).collect::<Vec<_>>();
+        assert!(lefts(SnapReason::Column).contains(&360) && lefts(SnapReason::Column).contains(&230), "by its left and by its right edge");
+        assert!(!lefts(SnapReason::Column).contains(&280), "not by its middle");
+        assert_eq!(lefts(SnapReason::Guide), [333, 233, 283]);
+        assert!(found.upright.iter().any(|stop| stop.reason == SnapReason::Grid) && found.level.iter().any(|stop| stop.reason == SnapReason::Margin));
+    }
+
     #[test]
     fn a_third_item_finds_the_gap_of_the_other_two() {
         let px = |v: f64| Length::css_px(v);

@@ -1,6 +1,6 @@
 //! SVG files in, drawings out; the shelf of graphics.
 
-#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+#![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a failed step is a failed test")]
 
 mod common;
 

@@ -84,7 +84,8 @@ impl Stroke {
             return Some(problem);
         }
         let dashes_ok = self.dash.len() <= 8 && self.dash.len().is_multiple_of(2) && self.dash.iter().all(|part| (0.0..=100.0).contains(&part.get()));
-        let seen = self.dash.is_empty() || self.dash.iter().any(|part| part.get() > 0.05);
+        // Dashes of no length are dots where ends reach out, and nothing where they do not.
+        let seen = self.dash.is_empty() || self.cap != Cap::Flat || self.dash.iter().step_by(2).any(|part| part.get() > 0.05);
         (!dashes_ok || !seen).then(|| "Dashes and gaps come in up to 4 pairs of 0 to 100 times the width of the line.".into())
     }
 }
@@ -270,4 +271,52 @@ pub enum Curve {
         /// -330 to 330 degrees.
         bend: Angle,
     },
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Color, Look, Stop, TypeLook};
+
+    fn shadow(blur: f64, opacity: f64) -> Effect {
+        Effect::Shadow { dx: Length::ZERO, dy: Length::ZERO, blur: Length::css_px(blur), tint: Color::BLACK.into(), opacity: Ratio::new(opacity) }
+    }
+
+    #[test]
+    fn senseless_looks_are_refused_with_a_sentence() {
+        let stroke = |width: f64, dash: &[f64]| Stroke { dash: dash.iter().map(|part| Ratio::new(*part)).collect(), ..Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(width)) };
+        let stop = |at: f64| Stop { at: Ratio::new(at), tint: Color::BLACK.into(), opacity: Ratio::ONE };
+        let bad: Vec<(&str, Look)> = vec![
+            ("opacity", Look { opacity: Ratio::new(1.5), ..Look::default() }),
+            ("negative blur", Look { effects: vec![shadow(-1.0, 0.5)], ..Look::default() }),
+            ("strength", Look { effects: vec![shadow(1.0, 1.5)], ..Look::default() }),
+            ("too many", Look { effects: vec![shadow(1.0, 0.5); 13], ..Look::default() }),
+            ("frost", Look { frost: Some(Length::css_px(-1.0)), ..Look::default() }),
+            ("negative line", Look { stroke: Some(stroke(-2.0, &[])), ..Look::default() }),
+            ("odd dashes", Look { stroke: Some(stroke(2.0, &[1.0, 2.0, 3.0])), ..Look::default() }),
+            ("unseen dashes", Look { stroke: Some(stroke(2.0, &[0.0, 2.0])), ..Look::default() }),
+            ("falling stops", Look { fill: Some(Paint::Radial { stops: vec![stop(0.6), stop(0.2)] }), ..Look::default() }),
+            ("one stop", Look { fill: Some(Paint::Conic { angle: Angle::ZERO, stops: vec![stop(0.6)] }), ..Look::default() }),
+            ("endless pattern", Look { fill: Some(Paint::Pattern { motif: crate::Motif::Dots, ink: Color::BLACK.into(), ground: None, size: Length::ZERO, angle: Angle::ZERO }), ..Look::default() }),
+            ("bend", Look { type_look: Some(TypeLook { curve: Some(Curve::Arc { bend: Angle::degrees(400.0) }), ..TypeLook::default() }), ..Look::default() }),
+            ("arrangement 0", Look { type_look: Some(TypeLook { lock_up: Some(0), ..TypeLook::default() }), ..Look::default() }),
+        ];
+        for (what, look) in bad {
+            let sentence = look.problem().unwrap_or_else(|| panic!("{what} was taken"));
+            assert!(sentence.ends_with('.') && sentence.contains(' '), "{what}: {sentence}");
+        }
+        let good = Look { effects: vec![shadow(4.0, 0.5)], stroke: Some(stroke(2.0, &[3.0, 2.0])), frost: Some(Length::css_px(9.0)), ..Look::default() };
+        assert_eq!(good.problem(), None);
+    }
+
+    #[test]
+    fn every_colour_of_a_look_is_found_and_changed() {
+        let colors = [10u8, 20, 30, 40].map(|v| Color::opaque(v, v, v));
+        let backing = Backing { reach: Reach::Words, outline: Outline::RECT, fill: Some(Paint::flat(colors[2])), stroke: None, pad_x: Ratio::ZERO, pad_y: Ratio::ZERO };
+        let effect = Effect::InnerShadow { dx: Length::ZERO, dy: Length::ZERO, blur: Length::ZERO, tint: colors[3].into(), opacity: Ratio::ONE };
+        let mut look = Look { fill: Some(Paint::flat(colors[0])), stroke: Some(Stroke::solid(Paint::flat(colors[1]), Length::css_px(1.0))), backing: Some(backing), effects: vec![effect], ..Look::default() };
+        assert_eq!(look.tints().cloned().collect::<Vec<_>>(), colors.map(Tint::Own));
+        look.tints_mut().for_each(|tint| *tint = Color::WHITE.into());
+        assert!(look.tints().all(|tint| *tint == Tint::Own(Color::WHITE)) && look.tints().count() == 4);
+    }
 }

@@ -420,7 +420,7 @@ impl Sink for Canvas<'_> {
             self.mask(&mut layer, mask, state.transform)?;
         }
         if !group.shadows.is_empty() {
-            layer.pixmap = shaded(layer.pixmap, group, scale_of(self.state().transform))?;
+            layer.pixmap = shaded(&layer.pixmap, group, scale_of(self.state().transform))?;
         }
         let fade = self.state().fade;
         let clip = self.states.last().and_then(|state| state.clip.as_ref());
@@ -471,7 +471,7 @@ impl Sink for Canvas<'_> {
 }
 
 /// A layer with its outer shadows below and its inner ones over it.
-fn shaded(layer: Pixmap, group: &Group, scale: f64) -> Result<Pixmap, PixelError> {
+fn shaded(layer: &Pixmap, group: &Group, scale: f64) -> Result<Pixmap, PixelError> {
     let (w, h) = (layer.width(), layer.height());
     let cover = Cover::of(layer.data(), w);
     let mut onto = vec![0; layer.data().len()];

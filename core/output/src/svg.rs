@@ -159,7 +159,7 @@ impl Writer<'_> {
     /// Writes the definition a brush needs and returns the paint that refers to it, with its opacity.
     fn paint(&mut self, brush: &Brush) -> (String, f64) {
         match brush {
-            Brush::Flat(c) => return (hex(*c), c.a),
+            Brush::Flat(c) => (hex(*c), c.a),
             Brush::Linear { from, to, stops } => {
                 let id = self.id();
                 let _ = write!(self.out, "<linearGradient id=\"{id}\" gradientUnits=\"userSpaceOnUse\"");

@@ -9,7 +9,7 @@ use proptest::prelude::*;
 use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join};
 use vatman_output::{PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg};
 use vatman_photo::{PictureBytes, Pictures, Straight, content_id, encode_png};
-use vatman_scene::{Brush, Frame, GlyphNode, GradientStop, Frost, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
+use vatman_scene::{Brush, Frame, GlyphNode, GradientStop, Frost, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
 use vatman_type::{FaceId, GlyphOutlines};
 
 struct NoLetters;
@@ -439,5 +439,54 @@ proptest! {
             let want = ((from - centre).hypot() / radius).min(1.0) * 255.0;
             prop_assert!((f64::from(at(x, y)[0]) - want).abs() < 6.0, "{} for {want} at {x}, {y}", at(x, y)[0]);
         }
+    }
+}
+
+#[test]
+fn a_mask_lets_through_by_light_or_by_alpha() {
+    let half = |brush| Group::placed(Affine::IDENTITY, vec![filled(Rect::new(0.0, 0.0, 20.0, 20.0), flat(255, 255, 255, 1.0)), filled(Rect::new(20.0, 0.0, 40.0, 20.0), brush)]);
+    let seen = |luminance, brush| {
+        let mask = MaskNodes { luminance, children: vec![Node::Group(half(brush))] };
+        let group = Group { mask: Some(Box::new(mask)), ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(200, 0, 0, 1.0))]) };
+        let at = drawn(&scene(None, vec![Node::Group(group)]));
+        [at(10, 10)[3], at(30, 10)[3]]
+    };
+    assert_eq!(seen(true, flat(0, 0, 0, 1.0)), [255, 0], "black lets nothing through");
+    assert_eq!(seen(false, flat(0, 0, 0, 1.0)), [255, 255], "but it is opaque");
+    let [_, faint] = seen(false, flat(0, 0, 0, 0.5));
+    assert!(faint.abs_diff(128) <= 1);
+}
+
+#[test]
+fn overlaps_are_holes_only_by_the_even_odd_rule() {
+    let mut path = Rect::new(5.0, 0.0, 35.0, 20.0).to_path(0.01);
+    path.extend(Rect::new(15.0, 5.0, 25.0, 15.0).to_path(0.01));
+    let middle = |even_odd| drawn(&scene(None, vec![Node::Path(PathNode { even_odd, ..PathNode::new(path.clone(), Some(flat(0, 0, 0, 1.0)), None) })]))(20, 10)[3];
+    assert_eq!([middle(true), middle(false)], [0, 255]);
+    let svg = write_svg(&scene(None, vec![Node::Path(PathNode { even_odd: true, ..PathNode::new(path.clone(), Some(flat(0, 0, 0, 1.0)), None) })]), "t", SvgOptions::default(), &NoLetters, &Links);
+    assert!(svg.contains("fill-rule=\"evenodd\""));
+}
+
+#[test]
+fn a_picture_fills_and_repeats() {
+    let dest = Rect::new(0.0, 0.0, 8.0, 4.0);
+    let brush = Brush::Image { asset: One::new().id(), pixels: (8, 4), dest };
+    let at = drawn(&scene(None, vec![filled(whole(), brush)]));
+    for (x, y) in [(3, 1), (11, 1), (3, 5), (27, 13)] {
+        let [r, g, b] = One::pixel(x % 8, y % 4);
+        assert!(near(at(x, y), [r, g, b, 255], 20), "{:?} at {x}, {y}", at(x, y));
+    }
+}
+
+#[test]
+fn what_is_blurred_refers_to_what_lies_behind_by_name() {
+    let mut with_panel = scene(Some(flat(255, 255, 255, 1.0)), vec![filled(whole(), flat(0, 0, 0, 1.0))]);
+    with_panel.items[0].id = ItemId::new("below").unwrap();
+    let mut panel = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
+    panel.frost = Some(Frost { outline: whole().to_path(0.01), sigma: 4.0, opacity: 0.5, behind: vec![ItemId::new("below").unwrap()] });
+    with_panel.items.push(panel);
+    let svg = write_svg(&with_panel, "t", SvgOptions::default(), &NoLetters, &Links);
+    for part in ["<g id=\"item-below\">", "<use href=\"#item-below\"", "<use href=\"#sheet-ground\"", "feGaussianBlur stdDeviation=\"4\"", "opacity=\"0.5\""] {
+        assert!(svg.contains(part), "{part} is not in {svg}");
     }
 }

@@ -658,3 +658,53 @@ async fn graphics_are_found_while_typing_and_swapped_in_place() -> WebDriverResu
     assert!(bench.browser.text(".card h3").await?.contains("potted plant"));
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    browser.click(".bar a[href$='/layout']").await?;
+    browser.click(".guides summary").await?;
+    bench.enter("Margin: Left", "1in/2").await?;
+    bench.enter("Columns", "3").await?;
+    bench.enter("Gutter between columns", "20").await?;
+    bench.enter("Columns", "a few").await?;
+    let guides = || bench.kept()["job"]["pieces"][0]["guides"].clone();
+    assert_eq!((guides()["margins"][0].as_i64(), guides()["columns"].as_i64(), guides()["columnGutter"].as_i64()), (Some(457_200), Some(3), Some(190_500)));
+    // A line pulled out of a ruler, and away again.
+    browser.click("button[aria-label^='Show rulers']").await?;
+    let (x, y) = browser.middle(".stage").await?;
+    let top: f64 = browser.driver().execute("return document.querySelector('.stage').getBoundingClientRect().top", Vec::new()).await?.convert()?;
+    browser.drag(&[(x, top as i64 + 8), (x, y - 20), (x, y)]).await?;
+    bench.settled().await?;
+    assert!(guides()["lines"].as_array().is_some_and(|lines| lines.len() == 1 && lines[0]["upright"] == false));
+    browser.click("button[aria-label='Take away line 1']").await?;
+    bench.settled().await?;
+    assert!(guides()["lines"].as_array().unwrap().is_empty());
+
+    // Several pictures as one group.
+    browser.click(".bar a[href$='/pictures']").await?;
+    let count = || bench.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().len();
+    let before = count();
+    browser.driver().execute("[...document.querySelectorAll('.row .act')].find((button) => button.textContent.includes('Arrange several')).click()", Vec::new()).await?;
+    for n in 1..=3 {
+        browser.click(&format!(".pictures li:nth-child({n}) button")).await?;
+    }
+    browser.click(".arrange li:nth-child(2) button").await?;
+    bench.settled().await?;
+    assert_eq!((count(), browser.driver().find_all(By::Css("g.chosen")).await?.len()), (before + 3, 3));
+
+    // Copied and pasted to the other piece by key, as the system's clipboard does it.
+    let clipboard = "const event = new ClipboardEvent(arguments[0], { bubbles: true, cancelable: true, clipboardData: window.vatmanClip ??= new DataTransfer() }); document.querySelector('.stage').dispatchEvent(event)";
+    browser.driver().execute(clipboard, vec!["copy".into()]).await?;
+    browser.until("the copies are at hand", "return (localStorage.getItem('vatman-clipping') ?? '').includes('items')").await?;
+    browser.driver().execute("[...document.querySelectorAll('.rail li')].find((piece) => piece.textContent.toLowerCase().includes('story')).querySelector('.sheet').click()", Vec::new()).await?;
+    browser.until("the other piece is shown", "return document.querySelector('.sheet[role=img]').getAttribute('aria-label').toLowerCase().includes('story')").await?;
+    let there = || bench.kept()["job"]["pieces"][1]["sides"][0]["items"].as_array().unwrap().len();
+    let had = there();
+    browser.driver().execute(clipboard, vec!["paste".into()]).await?;
+    bench.settled().await?;
+    assert_eq!(there(), had + 3);
+    Ok(())
+}
