@@ -1,6 +1,5 @@
 //! The HTTP interface.
 
-use std::sync::Arc;
 
 use actix_web::http::header::{self, CacheControl, CacheDirective};
 use actix_web::middleware::from_fn;
@@ -8,7 +7,7 @@ use actix_web::web::{self, Data, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpResponse, HttpResponseBuilder};
 use serde::Deserialize;
 use serde_json::json;
-use vatman_craft::{OutputFile, PlaceFound, Words, zip_files};
+use vatman_craft::{Likeness, OutputFile, Palette, PlaceFound, Words, zip_files};
 use vatman_document::{AssetId, Color, ItemId, JobId, SideId};
 use vatman_units::{Length, Measure, parse_length};
 
@@ -68,7 +67,11 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/drawings", web::post().to(read_drawing))
                     .route("/pictures", web::get().to(pictures))
                     .route("/pictures", web::post().to(take_picture))
+                    .route("/jobs/{job}/items/{item}/alike", web::get().to(alike))
+                    .route("/palettes", web::get().to(palettes))
                     .route("/families", web::get().to(families))
+                    .route("/families", web::post().to(take_font))
+                    .route("/families/{family}", web::delete().to(drop_family))
                     .route("/measure", web::post().to(measure))
                     .route("/colour", web::post().to(colour))
                     .default_service(web::to(|| async { Err::<HttpResponse, _>(Problem::not_found("There is nothing at this address.")) })),
@@ -265,11 +268,34 @@ async fn graphic(shop: Shared, id: Path<String>) -> Answer {
 async fn read_drawing(shop: Shared, query: Query<NameQuery>, body: Result<web::Bytes, actix_web::Error>) -> Answer {
     let bytes = body.map_err(|_| Problem::too_large("An SVG file holds at most 8 MB. Simplify it; nothing else was changed."))?;
     let read = blocking(move || shop.read_drawing(&bytes, &query.name)).await?;
-    Ok(HttpResponse::Ok().json(DrawingCard { drawing: read.drawing, notes: read.notes }))
+    Ok(HttpResponse::Ok().json(DrawingCard { drawing: read.drawing, layers: read.layers, notes: read.notes }))
 }
 
 async fn families(shop: Shared) -> Answer {
     Ok(HttpResponse::Ok().json(shop.studio.typesetter.library().families()))
+}
+
+async fn take_font(shop: Shared, body: Result<web::Bytes, actix_web::Error>) -> Answer {
+    let bytes = body.map_err(|_| Problem::too_large("A font file holds at most 30 MB. Nothing was added."))?;
+    Ok(HttpResponse::Created().json(blocking(move || shop.take_font(&bytes)).await?))
+}
+
+async fn drop_family(shop: Shared, family: Path<String>) -> Answer {
+    blocking(move || shop.drop_family(&family)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+#[derive(Deserialize)]
+struct AlikeQuery {
+    by: Likeness,
+}
+
+async fn alike(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<AlikeQuery>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.alike(&path.0, &path.1, query.by)).await?))
+}
+
+async fn palettes() -> Json<Vec<Palette>> {
+    Json(vatman_craft::palettes())
 }
 
 async fn measure(request: Json<MeasureRequest>) -> Result<Json<Length>, Problem> {
@@ -288,7 +314,7 @@ async fn media(shop: Shared, picture: Path<AssetId>, query: Query<WidthQuery>) -
 }
 
 async fn font_file(shop: Shared, path: Path<(String, String)>) -> Answer {
-    let library = Arc::clone(shop.studio.typesetter.library());
+    let library = shop.studio.typesetter.library();
     let bytes = library.file(&format!("{}/{}", path.0, path.1)).ok_or_else(|| Problem::not_found("There is no such typeface."))?.to_vec();
     Ok(kept_for_ever(&mut HttpResponse::Ok()).content_type("font/ttf").body(bytes))
 }

@@ -1,8 +1,10 @@
 //! The Vatman server: jobs in SQLite, the HTTP interface, and the command line.
 
+mod acts;
 pub mod api;
 pub mod cli;
 mod demo;
+mod fonts;
 mod guard;
 mod problem;
 mod shipped;

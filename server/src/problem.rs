@@ -8,6 +8,7 @@ use vatman_craft::{SvgError, AlignError, ContrastError, HandOverError, OwnSize};
 use vatman_document::{ColorError, CommandError, IdError};
 use vatman_output::PixelError;
 use vatman_photo::{EncodeError, PictureError};
+use vatman_type::OwnFontError;
 
 use crate::store::StoreError;
 
@@ -135,7 +136,7 @@ macro_rules! values {
         }
     )*};
 }
-values!(PixelError, EncodeError, OwnSize, AlignError, ColorError, ContrastError, SvgError, vatman_units::MeasureError);
+values!(PixelError, EncodeError, OwnSize, AlignError, ColorError, ContrastError, SvgError, OwnFontError, vatman_units::MeasureError);
 
 impl From<IdError> for Problem {
     fn from(error: IdError) -> Self {

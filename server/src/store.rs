@@ -10,6 +10,7 @@ use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 use thiserror::Error;
 use vatman_document::{AssetId, Command, Job, JobId, StoredError, read_job, write_job};
 use vatman_photo::{PictureBytes, PictureInfo};
+use vatman_type::OwnFace;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 
@@ -34,6 +35,17 @@ diesel::table! {
         inverse -> Text,
         undone -> Bool,
         made_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    fonts (id) {
+        id -> Text,
+        family -> Text,
+        weight -> Integer,
+        italic -> Bool,
+        bytes -> Binary,
+        added_at -> BigInt,
     }
 }
 
@@ -270,6 +282,39 @@ impl Store {
         Ok(())
     }
 
+    /// Keeps a font; one already there stays as it is.
+    ///
+    /// # Errors
+    /// [`StoreError`] where it is not kept.
+    pub fn insert_font(&self, id: &str, font: &OwnFace, now: i64) -> Result<(), StoreError> {
+        let values = (
+            fonts::id.eq(id),
+            fonts::family.eq(&font.family),
+            fonts::weight.eq(i32::from(font.weight)),
+            fonts::italic.eq(font.italic),
+            fonts::bytes.eq(&font.bytes),
+            fonts::added_at.eq(now),
+        );
+        diesel::insert_or_ignore_into(fonts::table).values(values).execute(&mut *self.lock())?;
+        Ok(())
+    }
+
+    /// All fonts somebody brought, oldest first: identity, family and bytes.
+    ///
+    /// # Errors
+    /// [`StoreError`] where the file fails.
+    pub fn fonts(&self) -> Result<Vec<(String, String, Vec<u8>)>, StoreError> {
+        Ok(fonts::table.order((fonts::added_at.asc(), fonts::id.asc())).select((fonts::id, fonts::family, fonts::bytes)).load(&mut *self.lock())?)
+    }
+
+    /// Removes the fonts of a family. Whether there were any.
+    ///
+    /// # Errors
+    /// [`StoreError`] where the file fails.
+    pub fn remove_family(&self, family: &str) -> Result<bool, StoreError> {
+        Ok(diesel::delete(fonts::table.filter(fonts::family.eq(family))).execute(&mut *self.lock())? > 0)
+    }
+
     /// All pictures, newest first, samples last.
     ///
     /// # Errors
@@ -322,14 +367,20 @@ fn connect(path: &Path) -> Result<SqliteConnection, StoreError> {
 
 fn new_step(connection: &mut SqliteConnection, id: &str, forward: &Command, inverse: &Command, gesture: Option<&str>, now: i64) -> Result<(), StoreError> {
     let text = |command: &Command| serde_json::to_string(command).map_err(|error| StoreError::Database(error.to_string()));
-    let last: Option<(i64, Option<String>, String)> =
-        steps::table.filter(steps::job_id.eq(id)).order(steps::number.desc()).select((steps::number, steps::gesture, steps::forward)).first(connection).optional()?;
-    if let (Some((number, Some(before), earlier)), Some(gesture)) = (&last, gesture)
+    let last: Option<(i64, Option<String>, String, String)> =
+        steps::table.filter(steps::job_id.eq(id)).order(steps::number.desc()).select((steps::number, steps::gesture, steps::forward, steps::inverse)).first(connection).optional()?;
+    if let (Some((number, Some(before), earlier, back)), Some(gesture)) = (&last, gesture)
         && before == gesture
-        && serde_json::from_str::<Command>(earlier).is_ok_and(|earlier| forward.replaces(&earlier))
+        && let (Ok(earlier), Ok(back)) = (serde_json::from_str::<Command>(earlier), serde_json::from_str::<Command>(back))
     {
-        // The first inverse still leads back to where the gesture began.
-        diesel::update(steps::table.find((id, number))).set(steps::forward.eq(text(forward)?)).execute(connection)?;
+        let step = steps::table.find((id, number));
+        if forward.replaces(&earlier) {
+            // The first inverse still leads back to where the gesture began.
+            diesel::update(step).set(steps::forward.eq(text(forward)?)).execute(connection)?;
+        } else {
+            let (forward, inverse) = (earlier.then(forward), inverse.clone().then(&back));
+            diesel::update(step).set((steps::forward.eq(text(&forward)?), steps::inverse.eq(text(&inverse)?))).execute(connection)?;
+        }
         return Ok(());
     }
     let values = (

@@ -2,11 +2,15 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, MosaicRoom, Repair};
-use vatman_document::{AssetId, Combine, Command, Drawing, ItemId, Job, JobDelta, Outline, Paint, PieceId, SideId, Tint};
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, Layer, MosaicRoom, Repair};
+use vatman_document::{AssetId, BoxEdge, Combine, Command, Direction, Drawing, GroupId, ItemId, Job, JobDelta, Outline, Paint, Part, PenPoint, PieceId, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Angle, Length, Point, Ppi, Unit};
+
+const fn once() -> u16 {
+    1
+}
 
 /// Something a person does to a job.
 #[derive(Debug, Clone, Deserialize, TS)]
@@ -24,6 +28,23 @@ pub enum Act {
         side: SideId,
         /// What.
         what: New,
+        /// The colour last chosen.
+        #[serde(default)]
+        #[ts(optional)]
+        last: Option<Tint>,
+    },
+    /// Something new in the place of what was taken away.
+    ReplaceRemoved {
+        /// Whose tray.
+        piece: PieceId,
+        /// What was taken away.
+        item: ItemId,
+        /// What comes instead.
+        what: New,
+        /// The colour last chosen.
+        #[serde(default)]
+        #[ts(optional)]
+        last: Option<Tint>,
     },
     /// A side after another, blank or a copy of it.
     AddSide {
@@ -36,6 +57,18 @@ pub enum Act {
     Duplicate {
         /// Which.
         items: Vec<ItemId>,
+        /// What the first of them was copied from: the copies go on in the step between the two.
+        #[serde(default)]
+        #[ts(optional)]
+        after: Option<ItemId>,
+        /// Exactly this step, to the right and down.
+        #[serde(default)]
+        #[ts(optional)]
+        step: Option<Point>,
+        /// How many.
+        #[serde(default = "once")]
+        #[ts(as = "Option<u16>", optional)]
+        times: u16,
     },
     /// Another picture in a frame, which it fills.
     Show {
@@ -213,6 +246,94 @@ pub enum Act {
         /// What.
         item: ItemId,
     },
+    /// Makes items a row or a column that spaces itself.
+    Stack {
+        /// Which, of one side.
+        items: Vec<ItemId>,
+        /// How they follow each other.
+        direction: Direction,
+    },
+    /// Adds lines of contact, each with a fitting sign.
+    AddContacts {
+        /// Where.
+        side: SideId,
+        /// The stack they go under; nothing makes a new one.
+        #[serde(default)]
+        #[ts(optional)]
+        stack: Option<GroupId>,
+        /// As typed.
+        lines: Vec<String>,
+        /// The colour last chosen.
+        #[serde(default)]
+        #[ts(optional)]
+        last: Option<Tint>,
+    },
+    /// Joins two items by a line that goes with both.
+    Connect {
+        /// Where it begins.
+        from: ItemId,
+        /// Where it ends.
+        to: ItemId,
+        /// Whether it ends in an arrow.
+        arrow: bool,
+        /// The colour last chosen.
+        #[serde(default)]
+        #[ts(optional)]
+        last: Option<Tint>,
+    },
+    /// Puts a dot on a spot of a picture, with a line and a label.
+    CallOut {
+        /// The picture.
+        picture: ItemId,
+        /// Where the spot lies on the sheet.
+        at: Point,
+        /// The colour last chosen.
+        #[serde(default)]
+        #[ts(optional)]
+        last: Option<Tint>,
+    },
+    /// Puts items right behind what they cover.
+    PlaceBehind {
+        /// Which.
+        items: Vec<ItemId>,
+    },
+    /// Repeats an item in the opposite place of its sheet, linked with it.
+    Opposite {
+        /// The item.
+        item: ItemId,
+        /// Left and right change places.
+        across: bool,
+        /// Top and bottom change places.
+        down: bool,
+        /// It is mirrored as well.
+        mirrored: bool,
+    },
+    /// Moves an edge of a cell of a picture arrangement and its neighbours with it.
+    MoveEdge {
+        /// The cell.
+        item: ItemId,
+        /// Which edge.
+        edge: BoxEdge,
+        /// To the right or down.
+        by: Length,
+    },
+    /// Gives items the colour of another and keeps them the same.
+    LinkColour {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The one that has it.
+        to: ItemId,
+    },
+    /// Exchanges the colours of two items, or of words and what they stand on.
+    SwapColours {
+        /// One or two.
+        items: Vec<ItemId>,
+    },
+    /// Puts a whole palette in the place of the colours of the job.
+    ApplyPalette {
+        /// Its name.
+        name: String,
+    },
     /// Takes the last step back.
     Undo,
     /// Does the last undone step again.
@@ -224,7 +345,23 @@ pub enum Act {
 #[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
 pub enum New {
     /// A text box.
-    Words,
+    Words {
+        /// The part of the message it is for.
+        part: Part,
+    },
+    /// A panel over the whole sheet.
+    Panel,
+    /// Lines drawn by hand.
+    Hand {
+        /// The lines, as the pen made them.
+        lines: Vec<Vec<PenPoint>>,
+        /// Thickness where it was pressed hardest.
+        thickness: Length,
+        /// How far unevenness is smoothed away, 0 to 10.
+        smoothing: u8,
+        /// How far light pressure thins the line, in percent.
+        thinning: u8,
+    },
     /// A frame, empty or with a picture.
     Picture {
         /// Which.
@@ -239,6 +376,15 @@ pub enum New {
     Graphic {
         /// Which.
         graphic: String,
+    },
+    /// A drawing brought by the person, in layers where it has words.
+    Layers {
+        /// From the back to the front.
+        layers: Vec<Layer>,
+        /// Width of the drawing in its own units.
+        width: u32,
+        /// Height of the drawing in its own units.
+        height: u32,
     },
     /// A drawing brought by the person.
     Drawing {
@@ -262,6 +408,8 @@ pub struct MosaicRequest {
 pub struct DrawingCard {
     /// The drawing.
     pub drawing: Drawing,
+    /// The same in layers, where it has words that stay words; else empty.
+    pub layers: Vec<Layer>,
     /// What was left out or changed, in plain sentences.
     pub notes: Vec<String>,
 }
@@ -310,6 +458,10 @@ pub struct StageItem {
     pub frame: Frame,
     /// Whether its text is larger than its box.
     pub spills: bool,
+    /// Families it asks for that are not at hand.
+    pub missing: Vec<String>,
+    /// Letters no family at hand has.
+    pub blanks: usize,
     /// Size of its type as set, in CSS pixels; 0 without words.
     pub type_size: f64,
     /// Places of the caret, where asked for.

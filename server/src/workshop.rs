@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Addition, Boxes, Design, Ground, GraphicShelf, Imported, Reading, FileKind, HandOver, Clipping, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, SideColours, SnapStops, Studio, Words, add, add_side, align, around, arrange_pictures, combine, compose_job, copy_in_order, crop_by, distribute, duplicate, group, guide_marks, import_svg, clip, map_to_palette, match_size, mosaics, paste, paste_look, put_back, remove, repaint, replace_colour, scale_together, set_type_size, show_picture, side_colours, stops, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup, write_file};
+use vatman_craft::{Boxes, Clipping, Design, FileKind, Ground, GraphicShelf, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -12,10 +12,11 @@ use vatman_scene::{Audience, Scene};
 use vatman_type::Typesetter;
 use vatman_units::Rect;
 
+use crate::fonts::with_own;
 use crate::problem::Problem;
 use crate::shipped::{Shipped, shipped_library};
 use crate::store::{StepChange, Store, StoreError, StoredPictures};
-use crate::types::{Act, ActRequest, ActResponse, HandOverRequest, JobCard, MosaicRequest, New, OpenJob, SheetCard, StageDelta, StageItem, StartRequest};
+use crate::types::{Act, ActRequest, ActResponse, HandOverRequest, JobCard, MosaicRequest, OpenJob, SheetCard, StageDelta, StageItem, StartRequest};
 
 /// Bytes of decoded and of resampled pictures kept in memory.
 const PICTURE_BUDGET: usize = 512 << 20;
@@ -61,6 +62,18 @@ impl Known for Workshop {
     }
 }
 
+/// What was there can be there again, even where a family has gone in the meantime: it is substituted and found.
+struct Undoing;
+
+impl Known for Undoing {
+    fn has_family(&self, _: &str) -> bool {
+        true
+    }
+    fn has_picture(&self, _: &AssetId) -> bool {
+        true
+    }
+}
+
 /// Links of the stage: pictures at the next of a few widths, so that few versions are made.
 struct StageLinks;
 
@@ -94,6 +107,7 @@ impl Workshop {
             }
             samples.insert(name, id);
         }
+        let library = Arc::new(with_own(&library, &store)?);
         Ok(Self {
             store,
             studio: Studio { typesetter: Arc::new(Typesetter::new(library)), pictures },
@@ -180,14 +194,14 @@ impl Workshop {
                 let redo = matches!(request.act, Act::Redo);
                 let step = self.store.next_step(id, redo)?.ok_or_else(|| Problem::value(if redo { "There is nothing to do again." } else { "There is nothing to undo." }))?;
                 let command = if redo { step.forward } else { step.inverse };
-                command.apply(&mut new, self)?;
+                command.apply(&mut new, &Undoing)?;
                 mark = Some((step.number, !redo));
                 (forward, inverse, made) = (command.clone(), command, Vec::new());
             }
             act => {
-                (forward, made) = self.command(&old, act)?;
-                inverse = forward.apply(&mut new, self)?;
-                mark = None;
+                let (command, items) = self.command(&old, act)?;
+                (forward, inverse) = self.carry_out(&old, &mut new, command)?;
+                (made, mark) = (items, None);
             }
         }
         let step = match mark {
@@ -221,87 +235,24 @@ impl Workshop {
         }
         let mut new = old.as_ref().clone();
         let (command, made) = self.command(&old, &request.act)?;
-        command.apply(&mut new, self)?;
+        self.carry_out(&old, &mut new, command)?;
         self.response(&old, &new, revision, kept_at, made, request)
     }
 
-    fn command(&self, job: &Job, act: &Act) -> Result<(Command, Vec<ItemId>), Problem> {
-        match act {
-            Act::Edit { command } => Ok((command.clone(), Vec::new())),
-            Act::AddSide { after, copy } => Ok((add_side(job, after, *copy, &mut Ids)?.0, Vec::new())),
-            Act::Duplicate { items } => Ok(duplicate(job, items, &mut Ids)),
-            Act::Add { side, what } => {
-                let (piece, side) = find_side(job, side)?;
-                let what = match what {
-                    New::Words => Addition::Words,
-                    New::Shape { outline } => Addition::Shape(outline.clone()),
-                    New::Drawing { drawing } => Addition::Drawing(drawing.clone()),
-                    New::Graphic { graphic } => Addition::Drawing(self.graphic(graphic)?),
-                    New::Picture { picture: None } => Addition::Picture(None),
-                    New::Picture { picture: Some(id) } => {
-                        let info = self.studio.pictures.info(id).ok_or_else(|| Problem::not_found("That picture is not on the shelf any more."))?;
-                        Addition::Picture(Some((id.clone(), (info.width, info.height))))
-                    }
-                };
-                let (command, made) = add(job, piece, side, what, &mut Ids);
-                Ok((command, vec![made]))
-            }
-            Act::Show { item, picture } => Ok((show_picture(job, item, picture)?, Vec::new())),
-            Act::Crop { item, dx, dy, factor } => {
-                let shown = job.item(item).and_then(|item| job.plain(item)).and_then(|plain| plain.content.picture());
-                let info = shown.and_then(|id| self.studio.pictures.info(id)).ok_or_else(|| Problem::value("This frame is empty. Put a picture into it first."))?;
-                Ok((crop_by(job, item, (info.width, info.height), (*dx, *dy), *factor)?, Vec::new()))
-            }
-            Act::ReplaceColour { from, to } => Ok((replace_colour(job, from, to), Vec::new())),
-            Act::Mend { item, repair } => {
-                let (piece, side, item) = find_item(job, item)?;
-                let ground = Ground { job, piece, side, item };
-                let before: Vec<_> = side.items.iter().map(|item| item.id.clone()).collect();
-                let command = ground.repair(&self.studio, *repair, &mut Ids)?;
-                let made = match &command {
-                    Command::InsertItem { item, .. } if !before.contains(&item.id) => vec![item.id.clone()],
-                    _ => Vec::new(),
-                };
-                Ok((command, made))
-            }
-            Act::TypeSize { item, size } => Ok((set_type_size(job, item, *size, &self.studio.typesetter)?, Vec::new())),
-            Act::Align { items, edge, to } => {
-                let (piece, boxes) = self.boxes(job, items)?;
-                Ok((align(job, piece, &boxes, items, *edge, to)?, Vec::new()))
-            }
-            Act::Distribute { items, axis, gap } => Ok((distribute(job, &self.boxes(job, items)?.1, items, *axis, *gap)?, Vec::new())),
-            Act::MatchSize { items, key, alike } => Ok((match_size(job, items, key, *alike)?, Vec::new())),
-            Act::Tidy { items } => Ok((tidy(job, &self.boxes(job, items)?.1, items)?, Vec::new())),
-            Act::Scale { items, about, factor } => Ok((scale_together(job, items, *about, *factor)?, Vec::new())),
-            Act::Turn { items, about, by } => Ok((turn_together(job, items, *about, *by)?, Vec::new())),
-            Act::SwapGraphic { item, graphic } => Ok((swap_drawing(job, item, self.graphic(graphic)?)?, Vec::new())),
-            Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
-            Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
-            Act::Paste { side, clipping } => Ok(paste(job, side, clipping, &mut Ids)?),
-            Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
-            Act::ArrangePictures { side, pictures, room, number } => {
-                let mut found = self.mosaics_of(job, side, pictures, *room)?;
-                if *number >= found.len() {
-                    return Err(Problem::value("There is no such arrangement for these pictures."));
-                }
-                Ok(arrange_pictures(job, side, pictures, &found.swap_remove(*number), room.radius, &mut Ids)?)
-            }
-            Act::SwapPictures { a, b } => Ok((swap_pictures(job, a, b)?, Vec::new())),
-            Act::Combine { items, how } => {
-                let (command, made) = combine(job, items, *how, &self.studio.typesetter, &mut Ids)?;
-                Ok((command, vec![made]))
-            }
-            Act::TakeApart { item } => Ok(take_apart(job, item, &mut Ids)?),
-            Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
-            Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
-            Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),
-            Act::PutBack { piece, item } => Ok((put_back(job, piece, item)?, vec![item.clone()])),
-            Act::Undo | Act::Redo => Err(Problem::value("Undoing cannot be rehearsed.")),
+    /// Carries a change out and lets what is tied take its places, as one change with one inverse.
+    fn carry_out(&self, old: &Job, new: &mut Job, command: Command) -> Result<(Command, Command), Problem> {
+        let inverse = command.apply(new, self)?;
+        let moves = settle(old, new, &self.studio);
+        if moves.is_empty() {
+            return Ok((command, inverse));
         }
+        let settled = Command::All { commands: moves };
+        let back = settled.apply(new, self)?;
+        Ok((command.then(&settled), back.then(&inverse)))
     }
 
     /// A graphic of the shelf as a drawing.
-    fn graphic(&self, id: &str) -> Result<Drawing, Problem> {
+    pub(crate) fn graphic(&self, id: &str) -> Result<Drawing, Problem> {
         let (svg, name) = self.graphics()?.svg(id).ok_or_else(|| Problem::not_found("There is no such graphic on the shelf."))?;
         Ok(self.read_drawing(svg.as_bytes(), &name)?.drawing)
     }
@@ -319,11 +270,11 @@ impl Workshop {
     /// # Errors
     /// A problem with the reason where it is not taken.
     pub fn read_drawing(&self, svg: &[u8], name: &str) -> Result<Imported, Problem> {
-        Ok(import_svg(svg, name, self.studio.typesetter.library())?)
+        Ok(import_svg(svg, name, &self.studio.typesetter.library())?)
     }
 
     /// The piece the first item stands in, and the upright boxes of all items of its side as drawn.
-    fn boxes<'a>(&self, job: &'a Job, items: &[ItemId]) -> Result<(&'a Piece, Boxes), Problem> {
+    pub(crate) fn boxes<'a>(&self, job: &'a Job, items: &[ItemId]) -> Result<(&'a Piece, Boxes), Problem> {
         let first = items.first().ok_or_else(|| Problem::value("Nothing is selected. Select items on the sheet first."))?;
         let mut sides = job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side)));
         let found = sides.find(|(_, side)| side.items.iter().any(|item| item.id == *first));
@@ -342,6 +293,16 @@ impl Workshop {
         Ok(Ground { job: &job, piece, side, item }.measure(&self.studio)?)
     }
 
+    /// The items of the same side that are like one of them.
+    ///
+    /// # Errors
+    /// A problem where it is not there.
+    pub fn alike(&self, id: &JobId, item: &ItemId, by: Likeness) -> Result<Vec<ItemId>, Problem> {
+        let job = self.job(id)?;
+        let (_, side, _) = find_item(&job, item)?;
+        Ok(alike(&job, side, item, by))
+    }
+
     /// Colours for a choice on a side; `of` is the one being changed.
     ///
     /// # Errors
@@ -352,7 +313,7 @@ impl Workshop {
         Ok(side_colours(&job, side, &self.studio.pictures, of))
     }
 
-    fn mosaics_of(&self, job: &Job, side: &SideId, pictures: &[AssetId], room: MosaicRoom) -> Result<Vec<Mosaic>, Problem> {
+    pub(crate) fn mosaics_of(&self, job: &Job, side: &SideId, pictures: &[AssetId], room: MosaicRoom) -> Result<Vec<Mosaic>, Problem> {
         let (piece, _) = find_side(job, side)?;
         let aspect = |id: &AssetId| self.studio.pictures.info(id).map(|info| f64::from(info.width) / f64::from(info.height.max(1)));
         let aspects: Option<Vec<f64>> = pictures.iter().map(aspect).collect();
@@ -400,7 +361,8 @@ impl Workshop {
     }
 
     fn stage_delta(&self, job: &Job, side: &Side, scene: &Scene, before: Option<&Scene>, carets: Option<&ItemId>) -> StageDelta {
-        let outlines = self.studio.typesetter.library().as_ref();
+        let library = self.studio.typesetter.library();
+        let outlines = library.as_ref();
         let old: HashMap<_, _> = before.into_iter().flat_map(|scene| &scene.items).map(|item| (&item.id, item)).collect();
         let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| old != item));
         let item = |item: &vatman_scene::SceneItem| StageItem {
@@ -408,6 +370,8 @@ impl Workshop {
             svg: item_fragment(scene, item, outlines, &StageLinks),
             frame: item.frame,
             spills: item.spills,
+            missing: item.missing.clone(),
+            blanks: item.blanks,
             type_size: item.type_size,
             carets: item.carets.clone(),
         };
@@ -586,16 +550,16 @@ fn how(piece: &Piece, wish: &HandOverRequest) -> Result<HandOver, Problem> {
     Ok(HandOver { kind: wish.kind, width, quality, clear: wish.clear, bleed: wish.bleed })
 }
 
-fn find_side<'a>(job: &'a Job, id: &SideId) -> Result<(&'a Piece, &'a Side), Problem> {
+pub(crate) fn find_side<'a>(job: &'a Job, id: &SideId) -> Result<(&'a Piece, &'a Side), Problem> {
     job.side(id).ok_or_else(|| Problem::not_found("That side is not in the job any more."))
 }
 
-fn find_item<'a>(job: &'a Job, id: &ItemId) -> Result<(&'a Piece, &'a Side, &'a Item), Problem> {
+pub(crate) fn find_item<'a>(job: &'a Job, id: &ItemId) -> Result<(&'a Piece, &'a Side, &'a Item), Problem> {
     let mut all = job.pieces.iter().flat_map(|piece| piece.sides.iter().flat_map(move |side| side.items.iter().map(move |item| (piece, side, item))));
     all.find(|(_, _, item)| item.id == *id).ok_or_else(|| Problem::not_found("That item is not in the job any more."))
 }
 
-fn find_piece<'a>(job: &'a Job, id: &PieceId) -> Result<&'a Piece, Problem> {
+pub(crate) fn find_piece<'a>(job: &'a Job, id: &PieceId) -> Result<&'a Piece, Problem> {
     job.piece(id).ok_or_else(|| Problem::not_found("That piece is not in the job any more."))
 }
 
@@ -604,7 +568,7 @@ fn blank(id: JobId, title: &str, places: &[(PlaceEntry, usize)], known: &dyn Kno
     let mut job = Job::new(id, title);
     for (place, _) in places {
         let ground = (!place.clear).then(|| Paint::flat(Color::WHITE));
-        let side = Side { id: SideId::fresh(&mut Ids), name: "Front".into(), ground, items: Vec::new() };
+        let side = Side { id: SideId::fresh(&mut Ids), name: "Front".into(), ground, items: Vec::new(), stacks: Vec::new() };
         let piece = Piece { id: PieceId::fresh(&mut Ids), name: place.name.clone(), place: Some(place.id.clone()), format: place.format, sides: vec![side], guides: Guides::default(), tray: Vec::new() };
         Command::InsertPiece { index: usize::MAX, piece, kins: BTreeMap::new() }.apply(&mut job, known)?;
     }

@@ -56,7 +56,7 @@ fn editing(c: &mut Criterion) {
     let job = crowded("square-post");
     let headline = job.kins.iter().find(|(_, kin)| kin.part == Part::Headline).unwrap().0.clone();
     let item = job.items().find(|item| item.kin == headline).unwrap().clone();
-    let library = WORLD.studio.typesetter.library();
+    let library = &WORLD.studio.typesetter.library();
     let mut n = 0u32;
     c.bench_function("edit to scene, 60 items, new words", |b| {
         b.iter_batched(

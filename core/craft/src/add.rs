@@ -2,38 +2,45 @@
 
 use std::collections::BTreeMap;
 
-use vatman_document::{AssetId, Color, Command, CommandError, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, TypeLook};
+use vatman_document::{AssetId, Color, Command, CommandError, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Tint, TypeLook};
 use vatman_units::{Length, Placement, Rect, Size};
 
-use crate::draw::inked;
-use crate::group::Regrouped;
+use crate::copied::Copied;
+use crate::draw::{fitted, inked};
 
 /// What can be added to a side.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Addition {
-    /// A text box.
-    Words,
+    /// A text box for a part of the message, which gives it its size and weight.
+    Words(Part),
     /// A frame with a picture of so many pixels, or an empty one.
     Picture(Option<(AssetId, (u32, u32))>),
     /// A shape.
     Shape(Outline),
+    /// A panel over the whole sheet, below everything else.
+    Panel,
+    /// Lines drawn by hand where they were drawn.
+    Drawn(Outline, Rect),
     /// A vector graphic.
     Drawing(Drawing),
 }
 
 /// The command that adds something to a side, and the identity it will have. It arrives where it covers least of what is there, as near
-/// the middle as that allows, in a colour that reads on the ground.
+/// the middle as that allows, in the colour last used where that reads on the ground, else in one that does.
 #[must_use]
-pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn IdSource) -> (Command, ItemId) {
+pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, last: Option<&Tint>, ids: &mut dyn IdSource) -> (Command, ItemId) {
     let sheet = piece.format.size;
     let measure = sheet.measure();
-    let ink = readable_on(job, side);
+    let ink = ink_for(job, side, last);
+    let (mut index, mut own_place) = (usize::MAX, None);
     let (part, content, look, size) = match what {
-        Addition::Words => {
-            let kind = TypeLook { size: measure.scaled(0.06), ..TypeLook::default() };
-            let content = Content::Words { text: RichText::default(), prompt: "Your words".into() };
+        Addition::Words(part) => {
+            let (share, weight) = role_of(part);
+            let kind = TypeLook { size: measure.scaled(share), weight, family: family_for(job, part), ..TypeLook::default() };
+            let prompt = if part == Part::Detail { "Your words" } else { part.name() };
+            let content = Content::Words { text: RichText::default(), prompt: prompt.into() };
             let look = Look { fill: Some(Paint::flat(ink)), type_look: Some(kind), ..Look::default() };
-            (Part::Detail, content, look, Size::new(sheet.w.scaled(0.6), measure.scaled(0.072)))
+            (part, content, look, Size::new(sheet.w.scaled(0.6), measure.scaled(share * 1.2)))
         }
         Addition::Picture(picture) => {
             let aspect = picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)));
@@ -42,20 +49,31 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, ids: &mut dyn 
         }
         Addition::Drawing(drawing) => {
             let aspect = f64::from(drawing.width) / f64::from(drawing.height.max(1));
-            let content = Content::Drawing { drawing: inked(drawing, &ink.into()) };
+            let content = Content::Drawing { drawing: inked(drawing, &ink) };
             (Part::Ornament, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
         }
         Addition::Shape(outline) => (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, third_of(sheet, 1.0)),
+        Addition::Panel => {
+            // Over the edge by the bleed, so that no white shows where the sheet is cut.
+            own_place = Some(Rect::of(sheet).outset(piece.format.bleed));
+            index = 0;
+            (Part::Panel, Content::Shape { outline: Outline::RECT }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, sheet)
+        }
+        Addition::Drawn(outline, rect) => {
+            own_place = Some(rect);
+            (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, rect.size())
+        }
     };
-    let rect = free_place(job, piece, side, size);
+    let rect = own_place.unwrap_or_else(|| free_place(job, piece, side, size));
     let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
     let id = item.id.clone();
-    (Command::InsertItem { side: side.id.clone(), index: usize::MAX, item, kin: Some(Kin { part, content, look }) }, id)
+    (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin { part, content, look }) }, id)
 }
 
 /// The place for a box that covers least of what stands on the side; of equal ones the nearest to the middle. What covers most of
 /// the sheet is ground and does not count.
-fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
+#[must_use]
+pub fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
     const STEPS: i64 = 12;
     let sheet = Rect::of(piece.format.size);
     let area = |w: Length, h: Length| w.to_css_px().max(0.0) * h.to_css_px().max(0.0);
@@ -81,11 +99,39 @@ fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
 }
 
 /// A box of an aspect with about a third of the sheet's measure a side, inside the sheet.
-fn third_of(sheet: Size, aspect: f64) -> Size {
+pub(crate) fn third_of(sheet: Size, aspect: f64) -> Size {
     let side = sheet.measure().scaled(0.36);
     let (w, h) = (side.scaled(aspect.sqrt()), side.scaled(1.0 / aspect.sqrt()));
     let shrink = (sheet.w.raw() as f64 * 0.9 / w.raw().max(1) as f64).min(sheet.h.raw() as f64 * 0.9 / h.raw().max(1) as f64).min(1.0);
     Size::new(w.scaled(shrink), h.scaled(shrink))
+}
+
+/// The size of new words as a share of the sheet's measure, and their weight.
+const fn role_of(part: Part) -> (f64, u16) {
+    match part {
+        Part::Headline => (0.11, 700),
+        Part::Support | Part::Price => (0.065, 600),
+        Part::SmallPrint => (0.024, 400),
+        Part::Action => (0.045, 600),
+        _ => (0.04, 400),
+    }
+}
+
+/// The family words of this part have in the job already, or any of its words; a plain one where there are none.
+fn family_for(job: &Job, part: Part) -> String {
+    let family = |kin: &Kin| kin.content.words().and(kin.look.type_look.as_ref()).map(|kind| kind.family.clone());
+    let same = job.kins.values().filter(|kin| kin.part == part).find_map(family);
+    let quiet = job.kins.values().filter(|kin| (kin.part == Part::Headline) == (part == Part::Headline)).find_map(family);
+    same.or(quiet).unwrap_or_else(|| TypeLook::default().family)
+}
+
+/// The colour last used where it reads on the ground of the side (a contrast of 3 or more), else black or white.
+#[must_use]
+pub fn ink_for(job: &Job, side: &Side, last: Option<&Tint>) -> Tint {
+    let ground = side.ground.as_ref().and_then(|paint| paint.tints().next()).map_or(Color::WHITE, |tint| job.color(tint));
+    let known = |tint: &&Tint| !matches!(tint, Tint::Swatch(id) if !job.swatches.contains_key(id));
+    let reads = |tint: &&Tint| job.color(tint).contrast(ground) >= 3.0;
+    last.filter(known).filter(reads).cloned().unwrap_or_else(|| readable_on(job, side).into())
 }
 
 /// Black or white, whichever has the higher contrast with the ground.
@@ -95,25 +141,107 @@ fn readable_on(job: &Job, side: &Side) -> Color {
     if ground.contrast(dark) >= ground.contrast(Color::WHITE) { dark } else { Color::WHITE }
 }
 
-/// The command that puts copies of items just above them, moved a step; copies share nothing with what they were copied from.
-#[must_use]
-pub fn duplicate(job: &Job, items: &[ItemId], ids: &mut dyn IdSource) -> (Command, Vec<ItemId>) {
+/// How copies stand to what they are copied from.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Step {
+    /// A little to the right and below.
+    Aside,
+    /// As far from it as the first item is from another: what was copied and then moved goes on in the same step.
+    As(ItemId),
+    /// By so much.
+    By(Length, Length),
+}
+
+/// Most copies made at once.
+const MOST_COPIES: u16 = 200;
+
+/// The command that puts copies of items above them, each a step from the one before; copies share nothing with what they were copied
+/// from. Returns the identities of the last copies.
+///
+/// # Errors
+/// [`CommandError`] where the item the step is taken from is gone, or for 0 or more than 200 copies.
+pub fn duplicate(job: &Job, items: &[ItemId], step: &Step, times: u16, ids: &mut dyn IdSource) -> Result<(Command, Vec<ItemId>), CommandError> {
+    if times == 0 || times > MOST_COPIES {
+        return Err(CommandError::Value("1 to 200 copies can be made at once.".into()));
+    }
+    let rect = |id: &ItemId| job.item(id).map(|item| item.place.at.rect).ok_or_else(|| CommandError::Missing("item", id.to_string()));
     let mut commands = Vec::new();
     let mut made = Vec::new();
-    let mut regrouped = Regrouped::new();
     for (piece, side) in job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side))) {
-        let step = piece.format.size.measure().scaled(0.02);
-        for item in side.items.iter().filter(|item| items.contains(&item.id)) {
-            let Some(plain) = job.plain(item) else { continue };
-            let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
-            let at = Placement { rect: item.place.at.rect.moved(step, step), ..item.place.at };
-            let groups = regrouped.of(&item.groups, ids);
-            let copy = Item { groups, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place { at, ..item.place }) };
-            made.push(copy.id.clone());
-            commands.push(Command::InsertItem { side: side.id.clone(), index: usize::MAX, item: copy, kin: Some(kin) });
+        let picked: Vec<&Item> = side.items.iter().filter(|item| items.contains(&item.id)).collect();
+        if picked.is_empty() {
+            continue;
+        }
+        let aside = piece.format.size.measure().scaled(0.02);
+        let (dx, dy) = match step {
+            Step::Aside => (aside, aside),
+            Step::By(dx, dy) => (*dx, *dy),
+            Step::As(other) => {
+                let first = items.first().ok_or_else(|| CommandError::Value("Select something first.".into()))?;
+                let (now, before) = (rect(first)?, rect(other)?);
+                (now.x - before.x, now.y - before.y)
+            }
+        };
+        let mut stacks = side.stacks.clone();
+        for time in 1..=i32::from(times) {
+            let mut copied = Copied::of(picked.iter().map(|item| &item.id), ids);
+            made.clear();
+            for item in &picked {
+                let (Some(plain), Some(id)) = (job.plain(item), copied.item(&item.id)) else { continue };
+                let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
+                let by = |length: Length| length.scaled(f64::from(time));
+                let at = Placement { rect: item.place.at.rect.moved(by(dx), by(dy)), ..item.place.at };
+                let (groups, ties) = (copied.groups(&item.groups, ids), copied.ties(&item.ties, false));
+                let copy = Item { groups, ties, name: item.name.clone(), ..Item::new(id, KinId::fresh(ids), Place { at, ..item.place }) };
+                made.push(copy.id.clone());
+                commands.push(Command::InsertItem { side: side.id.clone(), index: usize::MAX, item: copy, kin: Some(kin) });
+            }
+            stacks.extend(copied.stacks(&side.stacks));
+        }
+        if stacks.len() > side.stacks.len() {
+            commands.push(Command::SetStacks { side: side.id.clone(), stacks });
         }
     }
-    (Command::All { commands }, made)
+    Ok((Command::All { commands }, made))
+}
+
+/// The command that puts something new in the place of what was taken away: in its box, its layer and its groups. What was taken away
+/// stays in the tray.
+///
+/// # Errors
+/// [`CommandError`] where it is not in the tray.
+pub fn replace_removed(job: &Job, piece: &Piece, removed: &ItemId, what: Addition, last: Option<&Tint>, ids: &mut dyn IdSource) -> Result<(Command, ItemId), CommandError> {
+    let gone = piece.tray.iter().rfind(|one| one.item.id == *removed).ok_or_else(|| CommandError::Missing("item", removed.to_string()))?;
+    let side = piece.sides.iter().find(|side| side.id == gone.side).or_else(|| piece.sides.first()).ok_or_else(|| CommandError::Missing("side", gone.side.to_string()))?;
+    let (command, id) = add(job, piece, side, what, last, ids);
+    let Command::InsertItem { side, item, kin, .. } = command else { return Ok((command, id)) };
+    let own = item.place.at.rect;
+    let rect = match kin.as_ref().map(|kin| &kin.content) {
+        // A picture fills the box; what has proportions of its own lies in it.
+        Some(Content::Picture { .. } | Content::Words { .. }) | None => gone.item.place.at.rect,
+        Some(Content::Shape { .. }) => gone.item.place.at.rect,
+        Some(Content::Drawing { .. }) => fitted(gone.item.place.at.rect, own.w.raw() as f64 / own.h.raw().max(1) as f64),
+    };
+    let at = Placement { rect, turn: gone.item.place.at.turn, flip: false };
+    let item = Item { groups: gone.item.groups.clone(), place: Place { at, ..item.place }, ..item };
+    Ok((Command::InsertItem { side, index: gone.index, item, kin }, id))
+}
+
+/// Puts items behind others: right below the lowest of what they cover, or at the very back.
+///
+/// # Errors
+/// [`CommandError`] where one is not there.
+pub fn place_behind(job: &Job, items: &[ItemId]) -> Result<Command, CommandError> {
+    let first = items.first().ok_or_else(|| CommandError::Value("Select something first.".into()))?;
+    let mut sides = job.pieces.iter().flat_map(|piece| &piece.sides);
+    let side = sides.find(|side| side.items.iter().any(|item| item.id == *first)).ok_or_else(|| CommandError::Missing("item", first.to_string()))?;
+    let picked = |item: &&Item| items.contains(&item.id);
+    let meets = |a: Rect, b: Rect| a.x < b.right() && b.x < a.right() && a.y < b.bottom() && b.y < a.bottom();
+    // What lies under everything of it and covers it whole is its ground, not what it should go behind.
+    let covered = side.items.iter().position(|item| !picked(&item) && side.items.iter().filter(picked).any(|own| meets(own.place.at.rect, item.place.at.rect) && !item.place.at.rect.contains(own.place.at.rect)));
+    let to = covered.unwrap_or(0);
+    let commands = side.items.iter().filter(picked).enumerate().map(|(n, item)| Command::MoveItem { item: item.id.clone(), index: to + n });
+    Ok(Command::All { commands: commands.collect() })
 }
 
 /// The command that adds a side after another: blank with the same ground, or a copy of everything on it that shares nothing with it.
@@ -128,16 +256,17 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
         (false, 1) => "Back".to_owned(),
         (false, count) => format!("Side {}", count + 1),
     };
-    let mut side = Side { id: SideId::fresh(ids), name, ground: model.ground.clone(), items: Vec::new() };
+    let mut side = Side { id: SideId::fresh(ids), name, ground: model.ground.clone(), items: Vec::new(), stacks: Vec::new() };
     let mut kins = BTreeMap::new();
-    let mut regrouped = Regrouped::new();
+    let mut copied = Copied::of(model.items.iter().map(|item| &item.id), ids);
     for item in model.items.iter().filter(|_| copy) {
-        let Some(plain) = job.plain(item) else { continue };
+        let (Some(plain), Some(id)) = (job.plain(item), copied.item(&item.id)) else { continue };
         let kin = KinId::fresh(ids);
         kins.insert(kin.clone(), Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() });
-        let groups = regrouped.of(&item.groups, ids);
-        side.items.push(Item { id: ItemId::fresh(ids), kin, release: Release::default(), groups, ..item.clone() });
+        let (groups, ties) = (copied.groups(&item.groups, ids), copied.ties(&item.ties, true));
+        side.items.push(Item { id, kin, release: Release::default(), groups, ties, ..item.clone() });
     }
+    side.stacks = copied.stacks(&model.stacks);
     let id = side.id.clone();
     Ok((Command::InsertSide { piece: piece.id.clone(), index, side, kins }, id))
 }
@@ -172,12 +301,12 @@ mod tests {
     fn new_items_arrive_inside_the_sheet_and_apart() {
         for (w, h) in [(1080, 1080), (728, 90), (300, 2400)] {
             let mut job = Job::new(JobId::new("j").unwrap(), "t");
-            let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: Some(Paint::flat(Color::BLACK)), items: Vec::new() };
+            let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: Some(Paint::flat(Color::BLACK)), items: Vec::new(), stacks: Vec::new() };
             job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(w, h), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
             let picture = AssetId::new("a").unwrap();
             let mut ids = Counter(0);
-            for what in [Addition::Words, Addition::Words, Addition::Picture(Some((picture, (4000, 500)))), Addition::Picture(None), Addition::Shape(Outline::Ellipse)] {
-                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, &mut ids);
+            for what in [Addition::Words(Part::Headline), Addition::Words(Part::Detail), Addition::Picture(Some((picture, (4000, 500)))), Addition::Picture(None), Addition::Shape(Outline::Ellipse)] {
+                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, None, &mut ids);
                 command.apply(&mut job, &All).unwrap();
                 let rect = job.item(&id).unwrap().place.at.rect;
                 assert!(Rect::of(job.pieces[0].format.size).outset(HAIR).contains(rect), "{rect:?} in {w} x {h}");
@@ -188,10 +317,70 @@ mod tests {
             let meet = |a: &Rect, b: &Rect| a.x < b.right() && b.x < a.right() && a.y < b.bottom() && b.y < a.bottom();
             let apart = rects.iter().enumerate().filter(|(i, a)| rects[..*i].iter().all(|b| !meet(a, b))).count();
             assert!(apart >= 3, "only {apart} of {} found free space in {w} x {h}", rects.len());
-            let (command, made) = duplicate(&job, &[job.pieces[0].sides[0].items[0].id.clone()], &mut ids);
+            let (command, made) = duplicate(&job, &[job.pieces[0].sides[0].items[0].id.clone()], &Step::Aside, 1, &mut ids).unwrap();
             command.apply(&mut job, &All).unwrap();
             assert_eq!(job.pieces[0].sides[0].items.len(), 6);
             assert_eq!(job.item(&made[0]).unwrap().place.scale, Ratio::ONE);
         }
+    }
+
+    fn squares(count: usize) -> (Job, Vec<ItemId>) {
+        let job = crate::testing::job_with(count);
+        let ids = job.items().map(|item| item.id.clone()).collect();
+        (job, ids)
+    }
+
+    #[test]
+    fn copies_go_on_in_the_step_that_was_made_by_hand() {
+        let (mut job, ids) = squares(1);
+        let mut source = Counter(0);
+        let (command, made) = duplicate(&job, &ids, &Step::Aside, 1, &mut source).unwrap();
+        command.apply(&mut job, &All).unwrap();
+        let px = Length::css_px;
+        let moved = Place::new(Placement::at(Rect::new(px(130.0), px(40.0), px(100.0), px(100.0))));
+        Command::SetPlace { item: made[0].clone(), place: moved }.apply(&mut job, &All).unwrap();
+        let (command, again) = duplicate(&job, &made, &Step::As(ids[0].clone()), 2, &mut source).unwrap();
+        command.apply(&mut job, &All).unwrap();
+        assert_eq!(job.items().count(), 4);
+        assert_eq!(job.item(&again[0]).unwrap().place.at.rect, Rect::new(px(390.0), px(120.0), px(100.0), px(100.0)));
+        assert!(duplicate(&job, &ids, &Step::Aside, 0, &mut source).is_err());
+    }
+
+    #[test]
+    fn a_panel_goes_to_the_bottom_and_the_last_colour_only_where_it_reads() {
+        let (mut job, _) = squares(2);
+        let (piece, side) = (job.pieces[0].clone(), job.pieces[0].sides[0].clone());
+        let (pale, red) = (Tint::Own(Color::opaque(250, 250, 240)), Tint::Own(Color::opaque(150, 0, 0)));
+        let (command, id) = add(&job, &piece, &side, Addition::Panel, Some(&red), &mut Counter(0));
+        command.apply(&mut job, &All).unwrap();
+        assert_eq!(job.pieces[0].sides[0].items[0].id, id);
+        assert_eq!(job.plain(job.item(&id).unwrap()).unwrap().look.fill, Some(Paint::flat(red)));
+        assert_ne!(ink_for(&job, &side, Some(&pale)), pale, "pale on white cannot be read");
+        let lost = Tint::Swatch(vatman_document::SwatchId::new("gone").unwrap());
+        assert_ne!(ink_for(&job, &side, Some(&lost)), lost);
+    }
+
+    #[test]
+    fn what_is_placed_behind_lies_below_what_it_covered() {
+        let (mut job, ids) = squares(4);
+        let px = Length::css_px;
+        let over = Place::new(Placement::at(Rect::new(px(150.0), px(20.0), px(140.0), px(40.0))));
+        Command::SetPlace { item: ids[3].clone(), place: over }.apply(&mut job, &All).unwrap();
+        place_behind(&job, &ids[3..]).unwrap().apply(&mut job, &All).unwrap();
+        let order: Vec<&str> = job.pieces[0].sides[0].items.iter().map(|item| item.id.as_str()).collect();
+        assert_eq!(order, ["i0", "i3", "i1", "i2"], "below the second, which it covered, and above the first, which it did not");
+    }
+
+    #[test]
+    fn what_comes_instead_takes_the_box_and_the_layer() {
+        let (mut job, ids) = squares(3);
+        let old = job.item(&ids[1]).unwrap().clone();
+        crate::tray::remove(&job, &ids[1..2]).unwrap().apply(&mut job, &All).unwrap();
+        let piece = job.pieces[0].clone();
+        let (command, made) = replace_removed(&job, &piece, &ids[1], Addition::Shape(Outline::Ellipse), None, &mut Counter(0)).unwrap();
+        command.apply(&mut job, &All).unwrap();
+        assert_eq!(job.pieces[0].sides[0].items[1].id, made);
+        assert_eq!(job.item(&made).unwrap().place.at.rect, old.place.at.rect);
+        assert_eq!(job.pieces[0].tray.len(), 1, "what was taken away can still be put back");
     }
 }

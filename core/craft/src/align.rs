@@ -39,6 +39,8 @@ pub enum AlignTo {
     Sheet,
     /// The safe area.
     Safe,
+    /// The margins of the piece.
+    Margins,
     /// One of them, which stays where it is.
     Item {
         /// Which.
@@ -111,7 +113,7 @@ fn moves(job: &Job, by: impl IntoIterator<Item = (ItemId, Length, Length)>) -> C
 /// [`AlignError`] where there are too few items or one is missing.
 pub fn align(job: &Job, piece: &Piece, boxes: &Boxes, items: &[ItemId], edge: AlignEdge, to: &AlignTo) -> Result<Command, AlignError> {
     let chosen = boxed(boxes, items)?;
-    let least = if matches!(to, AlignTo::Sheet | AlignTo::Safe) { 1 } else { 2 };
+    let least = if matches!(to, AlignTo::Sheet | AlignTo::Safe | AlignTo::Margins) { 1 } else { 2 };
     if chosen.len() < least {
         return Err(AlignError::Few(least));
     }
@@ -120,6 +122,10 @@ pub fn align(job: &Job, piece: &Piece, boxes: &Boxes, items: &[ItemId], edge: Al
         AlignTo::Selection => around(chosen.iter().map(|(_, rect)| *rect)),
         AlignTo::Sheet => sheet,
         AlignTo::Safe => sheet.outset(-piece.format.safe),
+        AlignTo::Margins => {
+            let [left, top, right, bottom] = piece.guides.margins;
+            Rect::new(left, top, sheet.w - left - right, sheet.h - top - bottom)
+        }
         AlignTo::Item { item } => *boxes.get(item).ok_or(AlignError::Missing)?,
     };
     let by = chosen.into_iter().map(|(id, rect)| {
@@ -265,7 +271,7 @@ mod tests {
             .collect();
         let ids = items.iter().map(|item| item.id.clone()).collect();
         let boxes = items.iter().map(|item| (item.id.clone(), item.place.at.rect)).collect();
-        let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items };
+        let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items, stacks: Vec::new() };
         job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(1_000, 800), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
         (job, boxes, ids)
     }

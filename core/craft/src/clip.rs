@@ -2,10 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{Command, CommandError, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Place, SideId, Target, Tint};
+use vatman_document::{Command, CommandError, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Place, SideId, Stack, Target, Tie, Tint};
 use vatman_units::Placement;
 
-use crate::group::Regrouped;
+use crate::copied::Copied;
 
 /// Copies of items with all they need elsewhere: colours are no longer shared, words and looks are their own.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -13,6 +13,9 @@ use crate::group::Regrouped;
 pub struct Clipping {
     /// Back to front.
     pub items: Vec<Clipped>,
+    /// Groups of them that space themselves.
+    #[serde(default)]
+    pub stacks: Vec<Stack>,
 }
 
 /// One item of a clipping.
@@ -26,8 +29,14 @@ pub struct Clipped {
     /// Groups it was in.
     #[serde(default)]
     pub groups: Vec<vatman_document::GroupId>,
-    /// The part it belonged to in its own job; put down there again it shares with it.
-    pub from: KinId,
+    /// Which item it was.
+    pub was: ItemId,
+    /// What its maker called it.
+    #[serde(default)]
+    pub name: Option<String>,
+    /// What it was tied to.
+    #[serde(default)]
+    pub ties: Vec<Tie>,
 }
 
 /// Copies items of a job in the order they lie.
@@ -41,13 +50,15 @@ pub fn clip(job: &Job, items: &[ItemId]) -> Result<Clipping, CommandError> {
         let own = |tint: &mut Tint| *tint = Tint::Own(job.color(tint));
         kin.look.tints_mut().for_each(own);
         unshare(&mut kin.content, own);
-        Some(Clipped { kin, place: item.place, groups: item.groups.clone(), from: item.kin.clone() })
+        Some(Clipped { kin, place: item.place, groups: item.groups.clone(), was: item.id.clone(), name: item.name.clone(), ties: item.ties.clone() })
     };
+    let sides = job.pieces.iter().flat_map(|piece| &piece.sides).filter(|side| side.items.iter().any(|item| items.contains(&item.id)));
+    let stacks = sides.flat_map(|side| side.stacks.clone()).collect();
     let items: Vec<Clipped> = job.items().filter(|item| items.contains(&item.id)).filter_map(clipped).collect();
     if items.is_empty() {
         return Err(CommandError::Value("Nothing that could be copied is selected.".into()));
     }
-    Ok(Clipping { items })
+    Ok(Clipping { items, stacks })
 }
 
 fn unshare(content: &mut Content, own: impl Fn(&mut Tint)) {
@@ -75,13 +86,18 @@ pub fn paste(job: &Job, side: &SideId, clipping: &Clipping, ids: &mut dyn IdSour
     let step = piece.format.size.measure().scaled(0.02);
     let aside = (0..20).find(|n| !clipping.items.iter().any(|one| taken(&moved(&one.place, step, *n)))).unwrap_or(0);
     let (mut commands, mut made) = (Vec::new(), Vec::new());
-    let mut regrouped = Regrouped::new();
+    let mut copied = Copied::of(clipping.items.iter().map(|one| &one.was), ids);
     for one in &clipping.items {
         let place = moved(&one.place, step, aside);
-        let groups = regrouped.of(&one.groups, ids);
-        let item = Item { groups, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), place) };
+        let Some(id) = copied.item(&one.was) else { continue };
+        let (groups, ties) = (copied.groups(&one.groups, ids), copied.ties(&one.ties, aside == 0));
+        let item = Item { groups, ties, name: one.name.clone(), ..Item::new(id, KinId::fresh(ids), place) };
         made.push(item.id.clone());
         commands.push(Command::InsertItem { side: side.clone(), index: usize::MAX, item, kin: Some(one.kin.clone()) });
+    }
+    let stacks = copied.stacks(&clipping.stacks);
+    if !stacks.is_empty() {
+        commands.push(Command::SetStacks { side: side.clone(), stacks: found.stacks.iter().cloned().chain(stacks).collect() });
     }
     Ok((Command::All { commands }, made))
 }

@@ -36,16 +36,20 @@ pub fn swap_drawing(job: &Job, id: &ItemId, drawing: Drawing) -> Result<Command,
     let mut commands = Vec::new();
     let shares = |other: &&Item| other.id == item.id || (matches!(target, Target::Shared(_)) && other.kin == item.kin && other.release.content.is_none());
     for other in job.items().filter(shares) {
-        let rect = fitted(other.place.at.rect, &drawing);
+        let rect = fitted(other.place.at.rect, aspect(&drawing));
         commands.push(Command::SetPlace { item: other.id.clone(), place: Place { at: Placement { rect, ..other.place.at }, ..other.place } });
     }
     commands.push(Command::SetContent { target, content: Content::Drawing { drawing } });
     Ok(Command::All { commands })
 }
 
-/// The largest box of a drawing's proportions with the same middle that another box holds.
-fn fitted(old: Rect, drawing: &Drawing) -> Rect {
-    let aspect = f64::from(drawing.width) / f64::from(drawing.height.max(1));
+/// Width by height.
+fn aspect(drawing: &Drawing) -> f64 {
+    f64::from(drawing.width) / f64::from(drawing.height.max(1))
+}
+
+/// The largest box of an aspect with the same middle that another box holds.
+pub(crate) fn fitted(old: Rect, aspect: f64) -> Rect {
     let (w, h) = (old.w.to_css_px(), old.h.to_css_px());
     let (fit_w, fit_h) = if w > h * aspect { (h * aspect, h) } else { (w, w / aspect) };
     let (fit_w, fit_h) = (Length::css_px(fit_w), Length::css_px(fit_h));

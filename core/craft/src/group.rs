@@ -1,7 +1,5 @@
 //! Items that are picked and moved as one.
 
-use std::collections::BTreeMap;
-
 use vatman_document::{Command, CommandError, GroupId, IdSource, Item, ItemId, Job, Side};
 
 fn side_of<'a>(job: &'a Job, items: &[ItemId]) -> Result<(&'a Side, Vec<&'a Item>), CommandError> {
@@ -64,21 +62,12 @@ pub fn ungroup(job: &Job, items: &[ItemId]) -> Result<Command, CommandError> {
         return Err(CommandError::Value("Nothing of this is in a group.".into()));
     }
     let freed = side.items.iter().filter(|item| item.groups.iter().any(|group| gone.contains(&group)));
-    let commands = freed.map(|item| Command::SetGroups { item: item.id.clone(), groups: item.groups.iter().filter(|group| !gone.contains(group)).cloned().collect() });
-    Ok(Command::All { commands: commands.collect() })
-}
-
-/// Fresh groups for copies: items that were together stay together, apart from what they were copied from.
-pub(crate) struct Regrouped(BTreeMap<GroupId, GroupId>);
-
-impl Regrouped {
-    pub fn new() -> Self {
-        Self(BTreeMap::new())
+    let mut commands: Vec<Command> = freed.map(|item| Command::SetGroups { item: item.id.clone(), groups: item.groups.iter().filter(|group| !gone.contains(group)).cloned().collect() }).collect();
+    if side.stacks.iter().any(|stack| gone.contains(&&stack.group)) {
+        let stacks = side.stacks.iter().filter(|stack| !gone.contains(&&stack.group)).cloned().collect();
+        commands.push(Command::SetStacks { side: side.id.clone(), stacks });
     }
-
-    pub fn of(&mut self, groups: &[GroupId], ids: &mut dyn IdSource) -> Vec<GroupId> {
-        groups.iter().map(|group| self.0.entry(group.clone()).or_insert_with(|| GroupId::fresh(ids)).clone()).collect()
-    }
+    Ok(Command::All { commands })
 }
 
 #[cfg(test)]

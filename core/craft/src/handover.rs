@@ -6,11 +6,12 @@ use std::sync::Arc;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{AssetId, Color, ItemId, Job, Piece, Side};
+use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
 use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, render_pixels, write_pdf, write_svg};
 use vatman_photo::{EncodeError, Pictures, Premultiplied, encode_jpeg, encode_png};
-use vatman_scene::{Audience, Means, Scene, compose};
+use vatman_scene::{Audience, Means, Scene, compose, spot_at};
 use vatman_type::Typesetter;
+use vatman_units::Point;
 
 use crate::naming::file_name;
 
@@ -28,6 +29,13 @@ impl Studio {
     pub fn scene(&self, job: &Job, piece: &Piece, side: &Side, audience: Audience, carets: Option<&ItemId>) -> Scene {
         let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
         compose(job, piece, side, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience, carets })
+    }
+
+    /// The spot of the picture of an item that lies at a point of the sheet; nothing where it shows no picture.
+    #[must_use]
+    pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
+        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
+        spot_at(job, item, kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px()), &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None })
     }
 
     /// A side as pixels.
@@ -144,7 +152,7 @@ pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> R
     };
     if how.kind == FileKind::Pdf {
         let pages: Vec<_> = scenes.iter().map(|(_, scene)| PdfPage { scene, ppi: f64::from(piece.format.ppi.get()) }).collect();
-        let bytes = write_pdf(&pages, &job.title, PdfOptions { bleed: how.bleed }, studio.typesetter.library(), &studio.pictures)?;
+        let bytes = write_pdf(&pages, &job.title, PdfOptions { bleed: how.bleed }, &studio.typesetter.library(), &studio.pictures)?;
         return Ok(vec![OutputFile { name: file_name(&job.title, &piece.name, &size, extension), media_type, bytes }]);
     }
     let mut files = Vec::new();

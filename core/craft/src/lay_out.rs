@@ -36,7 +36,7 @@ pub fn compose_side(design: &Design, format: &Format, words: &Words, clear: bool
     let layout = design.layout_for(format.size.aspect());
     let mut composer = Composer { ids, typesetter, pictures };
     let side = SideId::fresh(composer.ids);
-    let mut out = Composed { side: Side { id: side, name: "Front".into(), ground: if clear { None } else { layout.ground.clone() }, items: Vec::new() }, kins: BTreeMap::new() };
+    let mut out = Composed { side: Side { id: side, name: "Front".into(), ground: if clear { None } else { layout.ground.clone() }, items: Vec::new(), stacks: Vec::new() }, kins: BTreeMap::new() };
     for part in &layout.parts {
         composer.part(design, part, format, words, clear, &mut out);
     }

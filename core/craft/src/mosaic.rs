@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{AssetId, Command, CommandError, Content, Focus, GroupId, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Part, PictureFit, Place, SideId};
+use vatman_document::{AssetId, BoxEdge, Command, CommandError, Content, Direction, Focus, GroupId, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Part, PictureFit, Place, SideId};
 use vatman_units::{Length, Placement, Rect, Size};
 
 /// Fewest and most pictures of one arrangement.
@@ -230,6 +230,48 @@ pub fn arrange_pictures(job: &Job, side: &SideId, pictures: &[AssetId], mosaic: 
     Ok((Command::All { commands }, made))
 }
 
+/// Moves an edge of a cell, and with it the edges of the cells of the same group that meet there, so that the gaps stay.
+///
+/// # Errors
+/// [`CommandError`] where the item is in no group, or a cell would lose all its width or height.
+pub fn move_edge(job: &Job, item: &ItemId, edge: BoxEdge, by: Length) -> Result<Command, CommandError> {
+    let mut sides = job.pieces.iter().flat_map(|piece| &piece.sides);
+    let side = sides.find(|side| side.items.iter().any(|other| other.id == *item)).ok_or_else(|| CommandError::Missing("item", item.to_string()))?;
+    let own = side.items.iter().find(|other| other.id == *item).ok_or_else(|| CommandError::Missing("item", item.to_string()))?;
+    let group = own.groups.last().ok_or_else(|| CommandError::Value("Only cells of an arrangement move their edges together.".into()))?;
+    let cells: Vec<&Item> = side.items.iter().filter(|other| other.groups.last() == Some(group) && other.place.at.turn == vatman_units::Angle::ZERO).collect();
+    let across = edge.direction() == Direction::Across;
+    let span = |rect: Rect| if across { (rect.x, rect.right(), rect.y, rect.bottom()) } else { (rect.y, rect.bottom(), rect.x, rect.right()) };
+    let near = |a: Length, b: Length, room: Length| (a - b).abs() <= room;
+    let rect = own.place.at.rect;
+    let line = if edge.is_first() { span(rect).0 } else { span(rect).1 };
+    // The gap of the arrangement: to the nearest cell across the edge, beside this one.
+    let facing = |other: &&&Item| other.id != *item && { let (o, r) = (span(other.place.at.rect), span(rect)); o.2 < r.3 && r.2 < o.3 };
+    let apart = |other: &&Item| if edge.is_first() { line - span(other.place.at.rect).1 } else { span(other.place.at.rect).0 - line };
+    let hair = Length::css_px(1.0);
+    let gap = cells.iter().filter(facing).map(apart).filter(|gap| gap.raw() > -hair.raw()).min();
+    let far = gap.map(|gap| if edge.is_first() { line - gap } else { line + gap });
+    let mut commands = Vec::new();
+    for cell in cells {
+        let (start, end, ..) = span(cell.place.at.rect);
+        let on = |value: Length, at: Length| near(value, at, hair);
+        // Cells on this side of the line end where this one does; those on the other begin where its neighbour does.
+        let (starts, ends) = if edge.is_first() { (on(start, line), far.is_some_and(|far| on(end, far))) } else { (far.is_some_and(|far| on(start, far)), on(end, line)) };
+        let (start_by, end_by) = (if starts { by } else { Length::ZERO }, if ends { by } else { Length::ZERO });
+        if !starts && !ends {
+            continue;
+        }
+        let (start, end) = (start + start_by, end + end_by);
+        if end - start < Length::css_px(4.0) {
+            return Err(CommandError::Value("A cell keeps some width and height.".into()));
+        }
+        let old = cell.place.at.rect;
+        let rect = if across { Rect::new(start, old.y, end - start, old.h) } else { Rect::new(old.x, start, old.w, end - start) };
+        commands.push(Command::SetPlace { item: cell.id.clone(), place: Place { at: Placement { rect, ..cell.place.at }, ..cell.place } });
+    }
+    Ok(Command::All { commands })
+}
+
 /// Exchanges the pictures of two frames; each fills its new frame.
 ///
 /// # Errors
@@ -306,5 +348,25 @@ mod tests {
         assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0], room(0.0)).is_err());
         assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0; 13], room(0.0)).is_err());
         assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0; 4], room(90.0)).is_err());
+    }
+
+    #[test]
+    fn a_moved_edge_takes_its_neighbours_along() {
+        use crate::testing::{Everything, Numbered, job_with};
+        let mut job = job_with(0);
+        let side = job.pieces[0].sides[0].id.clone();
+        let px = Length::css_px;
+        let cell = |x: f64, y: f64, w: f64, h: f64| Rect::new(px(x), px(y), px(w), px(h));
+        // One tall cell on the left, two on the right, 10 px apart.
+        let mosaic = Mosaic { cells: vec![cell(0.0, 0.0, 100.0, 210.0), cell(110.0, 0.0, 200.0, 100.0), cell(110.0, 110.0, 200.0, 100.0)], shown: 1.0 };
+        let pictures: Vec<AssetId> = ["a", "b", "c"].map(|id| AssetId::new(id).unwrap()).to_vec();
+        let (command, made) = arrange_pictures(&job, &side, &pictures, &mosaic, Length::ZERO, &mut Numbered::default()).unwrap();
+        command.apply(&mut job, &Everything).unwrap();
+        let rects = |job: &Job| made.iter().map(|id| job.item(id).unwrap().place.at.rect).collect::<Vec<_>>();
+        move_edge(&job, &made[0], BoxEdge::Right, px(30.0)).unwrap().apply(&mut job, &Everything).unwrap();
+        assert_eq!(rects(&job), [cell(0.0, 0.0, 130.0, 210.0), cell(140.0, 0.0, 170.0, 100.0), cell(140.0, 110.0, 170.0, 100.0)]);
+        move_edge(&job, &made[2], BoxEdge::Top, px(-20.0)).unwrap().apply(&mut job, &Everything).unwrap();
+        assert_eq!(rects(&job), [cell(0.0, 0.0, 130.0, 210.0), cell(140.0, 0.0, 170.0, 80.0), cell(140.0, 90.0, 170.0, 120.0)]);
+        assert!(move_edge(&job, &made[0], BoxEdge::Right, px(170.0)).is_err());
     }
 }

@@ -8,6 +8,8 @@ use vatman_output::svg_path_data;
 use vatman_type::FontLibrary;
 use vatman_units::Ratio;
 
+use crate::svg_words::{Layer, words_of};
+
 /// Largest SVG file, in bytes.
 pub const SVG_BYTES: usize = 8 << 20;
 /// Length of the longer side of a drawing, in its own units.
@@ -33,13 +35,16 @@ pub enum SvgError {
 /// A drawing, and what was left out or changed on the way, in plain sentences.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Imported {
-    /// The drawing.
+    /// All of it as one drawing, words as outlines.
     pub drawing: Drawing,
+    /// The same in layers, where it has words that stay words; else empty.
+    pub layers: Vec<Layer>,
     /// For the person who brought it.
     pub notes: Vec<String>,
 }
 
-/// Reads an SVG file. Scripts, references to other files and raster pictures are left out and said; words become outlines.
+/// Reads an SVG file. Scripts, references to other files and raster pictures are left out and said; words are outlines in the drawing, and words in its layers where their
+/// family is at hand.
 ///
 /// # Errors
 /// [`SvgError`] with a sentence that can be shown.
@@ -66,11 +71,9 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
                 }
             }
         }
-        if let Some(first) = library.families().first() {
-            options.font_family.clone_from(&first.family);
-            options.fontdb_mut().set_sans_serif_family(&first.family);
-            options.fontdb_mut().set_serif_family(&first.family);
-        }
+        options.font_family = FontLibrary::STAND_IN.to_owned();
+        options.fontdb_mut().set_sans_serif_family(FontLibrary::STAND_IN);
+        options.fontdb_mut().set_serif_family(FontLibrary::STAND_IN);
     }
     let tree = usvg::Tree::from_str(text, &options).map_err(|error| SvgError::Unreadable(error.to_string()))?;
     let (w, h) = (f64::from(tree.size().width()), f64::from(tree.size().height()));
@@ -82,8 +85,22 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
         return Err(SvgError::Empty);
     }
     let side = |length: f64| (length * scale).round().max(1.0) as u32;
-    let name = name.trim().trim_end_matches(".svg").chars().take(80).collect();
-    Ok(Imported { drawing: Drawing { name, width: side(w), height: side(h), parts }, notes: reader.notes.0 })
+    let name: String = name.trim().trim_end_matches(".svg").chars().take(80).collect();
+    let whole = Drawing { name, width: side(w), height: side(h), parts };
+    let mut layers = Vec::new();
+    if lower.contains("<text") {
+        let mut split = Split { library, whole: &whole, reader: &mut reader, gathered: Vec::new(), layers: Vec::new(), outlined: false };
+        split.group(tree.root());
+        split.close();
+        let (found, outlined) = (split.layers, split.outlined);
+        if outlined {
+            reader.notes.say("Some words became outlines: their family is not at hand, or they are set in a way that cannot be kept.");
+        }
+        if found.iter().any(|layer| matches!(layer, Layer::Words { .. })) {
+            layers = found;
+        }
+    }
+    Ok(Imported { drawing: whole, layers, notes: reader.notes.0 })
 }
 
 #[derive(Default)]
@@ -110,10 +127,66 @@ impl Notes {
         if lower.contains("<animate") || lower.contains("<set ") {
             self.say("Movement was left out; the drawing is as it begins.");
         }
-        if lower.contains("<text") {
-            self.say("Words became outlines.");
+    }
+}
+
+/// A file taken apart into layers, so that its words can stay words between what lies below and above them.
+struct Split<'a> {
+    library: &'a FontLibrary,
+    whole: &'a Drawing,
+    reader: &'a mut Reader,
+    gathered: Vec<DrawnPart>,
+    layers: Vec<Layer>,
+    outlined: bool,
+}
+
+impl Split<'_> {
+    fn group(&mut self, group: &usvg::Group) {
+        let plain = group.filters().is_empty() && group.clip_path().is_none() && group.mask().is_none() && group.opacity().get() >= 1.0 && group.blend_mode() == usvg::BlendMode::Normal;
+        if !plain {
+            // Words seen through something belong to it.
+            self.outlined |= has_text(group);
+            let parts = self.reader.group(group);
+            self.gathered.extend(parts);
+            return;
+        }
+        for node in group.children() {
+            match node {
+                usvg::Node::Group(inner) => self.group(inner),
+                usvg::Node::Text(text) => match words_of(text, self.reader.to_drawing, self.library) {
+                    Some(lines) => {
+                        self.close();
+                        self.layers.extend(lines.into_iter().map(|words| Layer::Words { words }));
+                    }
+                    None => {
+                        self.outlined = true;
+                        let parts = self.reader.node(node);
+                        self.gathered.extend(parts);
+                    }
+                },
+                usvg::Node::Path(_) | usvg::Node::Image(_) => {
+                    let parts = self.reader.node(node);
+                    self.gathered.extend(parts);
+                }
+            }
         }
     }
+
+    /// What has been gathered becomes a layer.
+    fn close(&mut self) {
+        if !self.gathered.is_empty() {
+            let parts = std::mem::take(&mut self.gathered);
+            self.layers.push(Layer::Drawing { drawing: Drawing { parts, ..self.whole.clone() } });
+        }
+    }
+}
+
+fn has_text(group: &usvg::Group) -> bool {
+    group.children().iter().any(|node| match node {
+        usvg::Node::Group(inner) => has_text(inner),
+        usvg::Node::Text(_) => true,
+        usvg::Node::Path(_) | usvg::Node::Image(_) => false,
+    })
 }
 
 struct Reader {

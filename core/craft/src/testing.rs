@@ -28,7 +28,7 @@ impl IdSource for Numbered {
 pub(crate) fn job_with(count: usize) -> Job {
     let mut job = Job::new(JobId::new("j").unwrap(), "Hang tags");
     let px = Length::css_px;
-    let mut side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: Vec::new() };
+    let mut side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: Vec::new(), stacks: Vec::new() };
     for i in 0..count {
         let kin = KinId::new(format!("k{i}")).unwrap();
         job.kins.insert(kin.clone(), Kin { part: Part::Panel, content: Content::Shape { outline: Outline::RECT }, look: Look::default() });

@@ -11,12 +11,12 @@ use vatman_document::{Combine, Content, Format, Guides, ItemId, Job, JobId, Outl
 
 fn job(what: Vec<Addition>) -> (Job, Vec<ItemId>) {
     let mut job = Job::new(JobId::new("j").unwrap(), "Hang tag");
-    let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: Vec::new() };
+    let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: Vec::new(), stacks: Vec::new() };
     job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "Square post".into(), place: None, format: Format::screen(800, 800), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
     let mut made = Vec::new();
     let mut ids = Counter(0);
     for one in what {
-        let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], one, &mut ids);
+        let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], one, None, &mut ids);
         command.apply(&mut job, &*WORLD).unwrap();
         made.push(id);
     }
@@ -49,7 +49,7 @@ fn shapes_are_combined_changed_and_come_apart_where_they_were() {
 
 #[test]
 fn letters_are_cut_out_of_a_shape() {
-    let (mut job, ids) = job(vec![Addition::Shape(Outline::RECT), Addition::Words]);
+    let (mut job, ids) = job(vec![Addition::Shape(Outline::RECT), Addition::Words(vatman_document::Part::Detail)]);
     let words = job.item(&ids[1]).unwrap().clone();
     let content = Content::Words { text: RichText::plain("KILN"), prompt: String::new() };
     vatman_document::Command::SetContent { target: Target::Shared(words.kin.clone()), content }.apply(&mut job, &*WORLD).unwrap();

@@ -31,7 +31,7 @@ fn drawn(drawing: Drawing, size: Size) -> Vec<u8> {
     let px = Length::css_px;
     let rect = Rect::new(px(0.0), px(0.0), px(f64::from(w)), px(f64::from(h)));
     let item = Item::new(ItemId::new("i").unwrap(), kin, Place::new(Placement::at(rect)));
-    let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: vec![item] };
+    let side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: vec![item], stacks: Vec::new() };
     job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(w, h), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
     let scene = WORLD.studio.scene(&job, &job.pieces[0], &job.pieces[0].sides[0], Audience::Output, None);
     let pixels = WORLD.studio.pixels(&scene, PixelOptions { width: w, height: h, bleed: false, clear: false }).unwrap();
@@ -47,7 +47,7 @@ fn by_librsvg(svg: &str, folder: &std::path::Path, width: u32) -> image::RgbImag
 }
 
 fn difference(svg: &str, folder: &std::path::Path) -> f64 {
-    let drawing = import_svg(svg.as_bytes(), "t", WORLD.studio.typesetter.library()).unwrap().drawing;
+    let drawing = import_svg(svg.as_bytes(), "t", &WORLD.studio.typesetter.library()).unwrap().drawing;
     let other = by_librsvg(svg, folder, 256);
     let own = drawn(drawing, Size::new(256.0, f64::from(other.height())));
     if std::env::var_os("VATMAN_KEEP_DIFFERENCES").is_some() {
@@ -103,16 +103,16 @@ fn groups_clips_masks_gradients_and_crooked_pens_are_drawn_alike() {
 
 #[test]
 fn what_could_do_harm_is_left_out_or_refused() {
-    let read = |body: &str| import_svg(format!(r#"<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 9 9">{body}</svg>"#).as_bytes(), "t", WORLD.studio.typesetter.library());
+    let read = |body: &str| import_svg(format!(r#"<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 9 9">{body}</svg>"#).as_bytes(), "t", &WORLD.studio.typesetter.library());
     let kept = read(r##"<script>alert(1)</script><rect width="9" height="9" onclick="x()"/><image href="file:///etc/passwd" width="9" height="9"/><foreignObject/>"##).unwrap();
     assert_eq!(kept.notes.len(), 3, "{:?}", kept.notes);
     assert_eq!(kept.drawing.parts.len(), 1);
     let bomb = br#"<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg"><text>&b;</text></svg>"#;
-    assert_eq!(import_svg(bomb, "t", WORLD.studio.typesetter.library()), Err(SvgError::Entities));
+    assert_eq!(import_svg(bomb, "t", &WORLD.studio.typesetter.library()), Err(SvgError::Entities));
     assert!(matches!(read("<rect"), Err(SvgError::Unreadable(_))));
     assert_eq!(read(r##"<image href="http://pots.example/a.png" width="9" height="9"/>"##), Err(SvgError::Empty));
-    assert!(matches!(import_svg(&[0xff, 0xfe], "t", WORLD.studio.typesetter.library()), Err(SvgError::Unreadable(_))));
-    assert_eq!(import_svg(&vec![b' '; vatman_craft::SVG_BYTES + 1], "t", WORLD.studio.typesetter.library()), Err(SvgError::TooLarge));
+    assert!(matches!(import_svg(&[0xff, 0xfe], "t", &WORLD.studio.typesetter.library()), Err(SvgError::Unreadable(_))));
+    assert_eq!(import_svg(&vec![b' '; vatman_craft::SVG_BYTES + 1], "t", &WORLD.studio.typesetter.library()), Err(SvgError::TooLarge));
     let words = read(r##"<text x="1" y="5" font-family="Lora" font-size="3">jar</text>"##).unwrap();
     assert_eq!(words.notes, ["Words became outlines."]);
 }

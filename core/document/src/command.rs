@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
 
-use crate::{AssetId, Content, FormatError, GroupId, Guides, Item, ItemId, Job, Kin, KinId, Look, Paint, Piece, PieceId, Place, Release, Removed, Side, SideId, StyleChange, Swatch, SwatchId, Tint};
+use crate::{AssetId, Content, FormatError, GroupId, Guides, Item, ItemId, Job, Kin, KinId, Look, Paint, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, StyleChange, Swatch, SwatchId, Tie, Tint};
 
 /// Which level an edit of words or look means.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -89,6 +89,27 @@ pub enum Command {
         item: ItemId,
         /// Outermost first.
         groups: Vec<GroupId>,
+    },
+    /// Gives an item a name for lists, or (with nothing) the one of its words or part.
+    NameItem {
+        /// The item.
+        item: ItemId,
+        /// 1 to 200 letters.
+        name: Option<String>,
+    },
+    /// Sets what keeps holding between an item and others of its side. A tie to what is not there rests until it is back.
+    SetTies {
+        /// The item.
+        item: ItemId,
+        /// In the order they are seen to.
+        ties: Vec<Tie>,
+    },
+    /// Sets which groups of a side space themselves.
+    SetStacks {
+        /// The side.
+        side: SideId,
+        /// Inner ones before those around them.
+        stacks: Vec<Stack>,
     },
     /// Sets the lines to lay things out by.
     SetGuides {
@@ -269,11 +290,25 @@ impl Command {
             (Self::SetPlace { item: a, .. }, Self::SetPlace { item: b, .. }) => a == b,
             (Self::StyleWords { target: a, from: c, to: d, .. }, Self::StyleWords { target: b, from: e, to: f, .. }) => (a, c, d) == (b, e, f),
             (Self::SetGuides { piece: a, .. }, Self::SetGuides { piece: b, .. }) => a == b,
+            (Self::SetTies { item: a, .. }, Self::SetTies { item: b, .. }) | (Self::NameItem { item: a, .. }, Self::NameItem { item: b, .. }) => a == b,
+            (Self::SetStacks { side: a, .. }, Self::SetStacks { side: b, .. }) => a == b,
             (Self::SetGround { side: a, .. }, Self::SetGround { side: b, .. }) => a == b,
             (Self::SetSwatch { id: a, .. }, Self::SetSwatch { id: b, .. }) => a == b,
             (Self::All { commands: a }, Self::All { commands: b }) => a.len() == b.len() && a.iter().zip(b).all(|(a, b)| a.replaces(b)),
             _ => false,
         }
+    }
+
+    /// One change after another as one; changes made of several are joined, not nested.
+    #[must_use]
+    pub fn then(self, next: &Self) -> Self {
+        let parts = |command: Self| match command {
+            Self::All { commands } => commands,
+            one => vec![one],
+        };
+        let mut commands = parts(self);
+        commands.extend(parts(next.clone()));
+        Self::All { commands }
     }
 
     fn apply_in_place(&self, job: &mut Job, known: &dyn Known, depth: usize) -> Outcome {
@@ -329,6 +364,21 @@ impl Command {
                 let found = find_item(job, item)?;
                 let groups = std::mem::replace(&mut found.groups, groups.clone());
                 Ok(Self::SetGroups { item: item.clone(), groups })
+            }
+            Self::NameItem { item, name } => {
+                let name = name.as_deref().map(|name| named(name, "An item")).transpose()?;
+                let found = find_item(job, item)?;
+                Ok(Self::NameItem { item: item.clone(), name: std::mem::replace(&mut found.name, name) })
+            }
+            Self::SetTies { item, ties } => {
+                check_ties(item, ties)?;
+                let found = find_item(job, item)?;
+                Ok(Self::SetTies { item: item.clone(), ties: std::mem::replace(&mut found.ties, ties.clone()) })
+            }
+            Self::SetStacks { side, stacks } => {
+                check_stacks(stacks)?;
+                let found = job.side_mut(side).ok_or_else(|| missing("side", side))?;
+                Ok(Self::SetStacks { side: side.clone(), stacks: std::mem::replace(&mut found.stacks, stacks.clone()) })
             }
             Self::SetGuides { piece, guides } => {
                 let found = find_piece(job, piece)?;
@@ -430,6 +480,21 @@ fn check_groups(groups: &[GroupId]) -> Result<(), CommandError> {
     Ok(())
 }
 
+fn check_ties(item: &ItemId, ties: &[Tie]) -> Result<(), CommandError> {
+    if ties.len() > Tie::MOST {
+        return Err(CommandError::Value("An item has at most 8 ties.".into()));
+    }
+    problem(ties.iter().find_map(|tie| tie.problem(item)))
+}
+
+fn check_stacks(stacks: &[Stack]) -> Result<(), CommandError> {
+    let twice = stacks.iter().enumerate().any(|(i, stack)| stacks[..i].iter().any(|other| other.group == stack.group));
+    if twice || stacks.len() > Stack::MOST {
+        return Err(CommandError::Value("A side has at most 500 stacks, each of another group.".into()));
+    }
+    problem(stacks.iter().find_map(Stack::problem))
+}
+
 fn side_with<'a>(job: &'a mut Job, id: &ItemId) -> Result<&'a mut Side, CommandError> {
     let sides = job.pieces.iter_mut().flat_map(|piece| &mut piece.sides);
     sides.into_iter().find(|side| side.items.iter().any(|item| item.id == *id)).ok_or_else(|| missing("item", id))
@@ -487,7 +552,7 @@ fn check_content(job: &Job, content: &Content, known: &dyn Known) -> Result<(), 
     content.tints().try_for_each(|tint| check_tint(job, tint))?;
     let families = content.words().into_iter().flat_map(|text| text.runs()).filter_map(|run| run.style.family.as_deref());
     for family in families {
-        if !known.has_family(family) {
+        if !known.has_family(family) && !job.uses_family(family) {
             return Err(CommandError::UnknownFamily(family.to_owned()));
         }
     }
@@ -516,7 +581,7 @@ fn check_look(job: &Job, look: &Look, known: &dyn Known) -> Result<(), CommandEr
     look.tints().try_for_each(|tint| check_tint(job, tint))?;
     look.pictures().try_for_each(|id| check_picture(id, known))?;
     match &look.type_look {
-        Some(kind) if !known.has_family(&kind.family) => Err(CommandError::UnknownFamily(kind.family.clone())),
+        Some(kind) if !known.has_family(&kind.family) && !job.uses_family(&kind.family) => Err(CommandError::UnknownFamily(kind.family.clone())),
         _ => Ok(()),
     }
 }
@@ -535,6 +600,10 @@ fn check_item(job: &Job, item: &Item, known: &dyn Known) -> Result<(), CommandEr
     }
     problem(item.place.problem())?;
     check_groups(&item.groups)?;
+    check_ties(&item.id, &item.ties)?;
+    if let Some(name) = &item.name {
+        named(name, "An item")?;
+    }
     if let Some(content) = &item.release.content {
         check_content(job, content, known)?;
     }
@@ -613,6 +682,7 @@ fn insert_side(job: &mut Job, piece: &PieceId, index: usize, side: &Side, kins: 
     if job.side(&side.id).is_some() {
         return Err(CommandError::Twice("side", side.id.to_string()));
     }
+    check_stacks(&side.stacks)?;
     side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint, known))?;
     for (id, kin) in kins {
         add_kin(job, id, kin, known)?;
@@ -661,6 +731,7 @@ fn insert_piece(job: &mut Job, index: usize, piece: &Piece, kins: &BTreeMap<KinI
         if job.side(&side.id).is_some() || bare.sides.iter().filter(|other| other.id == side.id).count() > 1 {
             return Err(CommandError::Twice("side", side.id.to_string()));
         }
+        check_stacks(&side.stacks)?;
         side.ground.as_ref().map_or(Ok(()), |paint| check_paint(job, paint, known))?;
     }
     job.pieces.insert(index.min(job.pieces.len()), bare);

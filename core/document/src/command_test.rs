@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
 use super::*;
-use crate::{Backing, Color, Effect, Focus, Format, JobDelta, JobId, Motif, Outline, Part, PictureFit, Reach, RichText, RunStyle, TypeLook, read_job, write_job};
+use crate::{Anchor, Backing, BoxEdge, Color, Direction, Effect, Focus, Format, JobDelta, JobId, Motif, Outline, Part, PictureFit, Reach, RichText, RunStyle, StackAlign, TypeLook, read_job, write_job};
 
 struct Everything;
 impl Known for Everything {
@@ -40,7 +40,7 @@ fn item(name: &str, kin: &str, x: f64) -> Item {
 }
 
 fn piece(name: &str, items: Vec<Item>) -> Piece {
-    let side = Side { id: id(format!("{name}-front")), name: "Front".into(), ground: Some(Paint::flat(Color::WHITE)), items };
+    let side = Side { id: id(format!("{name}-front")), name: "Front".into(), ground: Some(Paint::flat(Color::WHITE)), items, stacks: Vec::new() };
     Piece { id: id(name), name: name.into(), place: None, format: Format::screen(1080, 1080), sides: vec![side], guides: Guides::default(), tray: Vec::new() }
 }
 
@@ -101,6 +101,15 @@ fn any_command() -> impl Strategy<Value = Command> {
             Command::StyleWords { target, from, to, change: StyleChange { set, ..StyleChange::default() } }
         }),
         (any_item(), prop::sample::subsequence(vec!["g1", "g2", "g3"], 0..3)).prop_map(|(item, groups)| Command::SetGroups { item, groups: groups.into_iter().map(id).collect() }),
+        (any_item(), prop::option::of("[a-z ]{0,6}")).prop_map(|(item, name)| Command::NameItem { item, name }),
+        (any_item(), any_item(), -9i64..9, 0usize..10).prop_map(|(item, other, gap, count)| {
+            let gap = Tie::Gap { edge: BoxEdge::Left, of: Anchor::Item(other.clone()), gap: Length::mm(gap as f64) };
+            Command::SetTies { item, ties: vec![gap; count] }
+        }),
+        (prop::sample::select(vec!["post-front", "back"]), prop::sample::subsequence(vec!["g1", "g2", "g1"], 0..3)).prop_map(|(side, groups)| {
+            let stack = |group: &str| Stack { group: id(group), direction: Direction::Down, gap: Length::mm(2.0), align: StackAlign::First };
+            Command::SetStacks { side: id(side), stacks: groups.into_iter().map(stack).collect() }
+        }),
         (0u8..60, -1i64..300_000).prop_map(|(columns, gutter)| Command::SetGuides { piece: id("post"), guides: Guides { columns, column_gutter: Length::from_raw(gutter), ..Guides::default() } }),
         (0usize..3, any_look()).prop_map(|(n, look)| {
             let removed = |i: usize| Removed { item: item(&format!("t{i}"), "panel", 1.0), kin: Kin { look: look.clone(), ..picture() }, side: id("post-front"), index: i };
@@ -123,7 +132,7 @@ fn any_command() -> impl Strategy<Value = Command> {
         (0usize..4).prop_map(|index| Command::InsertPiece { index, piece: piece("pin", vec![item("n1", "fresh", 0.0), item("n2", "head", 0.0)]), kins: [(id("fresh"), picture())].into() }),
         prop::sample::select(vec!["post", "story", "pin"]).prop_map(|name| Command::RemovePiece { piece: id(name) }),
         (0usize..3, prop::sample::select(vec!["post", "story", "gone"]))
-            .prop_map(|(index, name)| Command::InsertSide { piece: id(name), index, side: Side { id: id("back"), name: "Back".into(), ground: None, items: vec![item("b1", "fresh", 0.0), item("b2", "head", 0.0)] }, kins: [(id("fresh"), picture())].into() }),
+            .prop_map(|(index, name)| Command::InsertSide { piece: id(name), index, side: Side { id: id("back"), name: "Back".into(), ground: None, items: vec![item("b1", "fresh", 0.0), item("b2", "head", 0.0)], stacks: Vec::new() }, kins: [(id("fresh"), picture())].into() }),
         prop::sample::select(vec!["post-front", "back", "story-front"]).prop_map(|name| Command::RemoveSide { side: id(name) }),
         (prop::sample::select(vec!["post-front", "back"]), 0usize..3).prop_map(|(name, index)| Command::MoveSide { side: id(name), index }),
         "[a-z ]{0,6}".prop_map(|name| Command::RenameSide { side: id("back"), name }),
@@ -205,6 +214,25 @@ fn shared_words_change_everywhere_but_where_released() {
     set(Target::Shared(id("head")), "Everywhere").apply(&mut job, &Everything).unwrap();
     let text = |name: &str| job.plain(job.item(&id(name)).unwrap()).unwrap().content.words().unwrap().text();
     assert_eq!((text("p3").as_str(), text("s2").as_str()), ("Everywhere", "Only here"));
+}
+
+#[test]
+fn a_family_the_job_has_already_stays_usable_when_it_is_not_at_hand() {
+    struct Nothing;
+    impl Known for Nothing {
+        fn has_family(&self, _: &str) -> bool {
+            false
+        }
+        fn has_picture(&self, _: &AssetId) -> bool {
+            true
+        }
+    }
+    let mut job = job();
+    let look = |family: &str, size: f64| Look { type_look: Some(TypeLook { family: family.into(), size: Length::pt(size), ..TypeLook::default() }), ..Look::default() };
+    Command::SetLook { target: Target::Shared(id("head")), look: look("Lora", 20.0) }.apply(&mut job, &Everything).unwrap();
+    assert!(job.uses_family("Lora") && !job.uses_family("Jost"));
+    Command::SetLook { target: Target::Shared(id("head")), look: look("Lora", 30.0) }.apply(&mut job, &Nothing).unwrap();
+    assert!(Command::SetLook { target: Target::Shared(id("head")), look: look("Jost", 30.0) }.apply(&mut job, &Nothing).is_err());
 }
 
 #[test]

@@ -44,7 +44,7 @@ impl JobDelta {
         let same_frame = |a: &Piece, b: &Piece| {
             (&a.id, &a.name, &a.place, &a.format, &a.guides, &a.tray) == (&b.id, &b.name, &b.place, &b.format, &b.guides, &b.tray)
                 && a.sides.len() == b.sides.len()
-                && a.sides.iter().zip(&b.sides).all(|(a, b)| (&a.id, &a.name, &a.ground) == (&b.id, &b.name, &b.ground))
+                && a.sides.iter().zip(&b.sides).all(|(a, b)| (&a.id, &a.name, &a.ground, &a.stacks) == (&b.id, &b.name, &b.ground, &b.stacks))
         };
         let aligned = old.pieces.len() == new.pieces.len() && old.pieces.iter().zip(&new.pieces).all(|(a, b)| same_frame(a, b));
         for piece in &new.pieces {

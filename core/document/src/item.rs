@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Placement, Ratio};
 
-use crate::{Content, Focus, GroupId, ItemId, KinId, Look, Part, SideId};
+use crate::{Content, Focus, GroupId, ItemId, KinId, Look, Part, SideId, Tie};
 
 /// What the same item in several pieces has in common.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -118,6 +118,14 @@ pub struct Item {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<GroupId>>", optional)]
     pub groups: Vec<GroupId>,
+    /// What its maker calls it; without one it is called after its words or its part.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub name: Option<String>,
+    /// What keeps holding between it and others.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Tie>>", optional)]
+    pub ties: Vec<Tie>,
 }
 
 impl Item {
@@ -127,7 +135,7 @@ impl Item {
     /// An item that shares everything and is neither locked nor hidden nor grouped.
     #[must_use]
     pub fn new(id: ItemId, kin: KinId, place: Place) -> Self {
-        Self { id, kin, place, release: Release::default(), locked: false, hidden: false, groups: Vec::new() }
+        Self { id, kin, place, release: Release::default(), locked: false, hidden: false, groups: Vec::new(), name: None, ties: Vec::new() }
     }
 }
 
@@ -159,9 +167,12 @@ pub struct Plain<'a> {
 }
 
 impl Plain<'_> {
-    /// Name for lists: the beginning of its words, or its part.
+    /// Name for lists: its own, the beginning of its words, or its part.
     #[must_use]
     pub fn name(&self) -> String {
+        if let Some(name) = &self.item.name {
+            return name.clone();
+        }
         match self.content.words() {
             Some(text) if !text.is_blank() => text.text().split_whitespace().collect::<Vec<_>>().join(" ").chars().take(40).collect(),
             _ => match self.content {

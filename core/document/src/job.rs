@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-use crate::{AssetId, Color, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId, Plain, Removed, SideId, Swatch, SwatchId, Tint};
+use crate::{AssetId, Color, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId, Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint};
 
 /// One side of a piece.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -19,6 +19,18 @@ pub struct Side {
     pub ground: Option<Paint>,
     /// Back to front.
     pub items: Vec<Item>,
+    /// Groups that space themselves, inner ones before those around them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Stack>>", optional)]
+    pub stacks: Vec<Stack>,
+}
+
+impl Side {
+    /// A side without anything on it.
+    #[must_use]
+    pub fn blank(id: SideId, name: impl Into<String>, ground: Option<Paint>) -> Self {
+        Self { id, name: name.into(), ground, items: Vec::new(), stacks: Vec::new() }
+    }
 }
 
 /// One place the message goes: a format and its sides.
@@ -134,6 +146,13 @@ impl Job {
         let is = |tint: &Tint| matches!(tint, Tint::Swatch(other) if other == id);
         self.held().any(|(content, look)| content.is_some_and(|content| content.tints().any(is)) || look.is_some_and(|look| look.tints().any(is)))
             || self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()).flat_map(Paint::tints).any(is)
+    }
+
+    /// Whether words of the job are set in a family, here or aside.
+    #[must_use]
+    pub fn uses_family(&self, name: &str) -> bool {
+        let ranges = |content: &Content| content.words().is_some_and(|text| text.runs().iter().any(|run| run.style.family.as_deref() == Some(name)));
+        self.held().any(|(content, look)| look.and_then(|look| look.type_look.as_ref()).is_some_and(|kind| kind.family == name) || content.is_some_and(ranges))
     }
 
     /// The pictures it uses, each once, in order of identity.

@@ -11,6 +11,7 @@ mod drawing;
 mod effects;
 mod format;
 mod guides;
+mod hand;
 mod id;
 mod item;
 mod job;
@@ -20,6 +21,7 @@ mod outline;
 mod paint;
 mod shapes;
 mod stored;
+mod ties;
 mod words;
 
 pub use color::{Color, ColorError, Swatch, Tint};
@@ -31,14 +33,16 @@ pub use drawing::{Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke};
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
 pub use format::{Format, FormatError};
 pub use guides::{GuideLine, Guides};
+pub use hand::{Hand, HandPoint, PenPoint};
 pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
 pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
 pub use job::{Job, Piece, Side};
-pub use look::{Align, Forms, ListMark, Look, TextFit, TypeLook, VAlign};
+pub use look::{Align, Forms, Hyphens, ListMark, Look, TextFit, TypeLook, VAlign};
 pub use oklab::Oklab;
 pub use outline::Outline;
 pub use paint::{Motif, Paint, Stop};
 pub use stored::{CURRENT_VERSION, StoredError, read_job, write_job};
+pub use ties::{Anchor, BoxEdge, Direction, Stack, StackAlign, Tie};
 pub use words::{RichText, Run, RunStyle, Script, StyleChange};
 
 /// Every type the front end sees, for generating its declarations in one place.
@@ -48,7 +52,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
         vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, GroupId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
-        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, DrawnPaint, DrawnStroke, DrawnMask, DrawnPart, Drawing, Content, Combine, CombinedPart, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
-        VAlign, Blend, StrokePlace, Join, Cap, Stroke, Effect, Reach, Backing, Curve, ListMark, Forms, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Item, Removed, Format, GuideLine, Guides, Side, Piece, Job, Target, Command, JobDelta,
+        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, DrawnPaint, DrawnStroke, DrawnMask, DrawnPart, Drawing, Content, Combine, CombinedPart, HandPoint, Hand, PenPoint, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
+        VAlign, Blend, StrokePlace, Join, Cap, Stroke, Effect, Reach, Backing, Curve, ListMark, Forms, Hyphens, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Anchor, Direction, BoxEdge, Tie, StackAlign, Stack, Item, Removed, Format, GuideLine, Guides, Side, Piece, Job, Target, Command, JobDelta,
     ]
 }

@@ -102,6 +102,10 @@ pub struct TypeLook {
     /// the width of the box.
     #[serde(default)]
     pub lock_up: Option<u8>,
+    /// The language whose words may be divided at the end of a line, if any may.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub hyphens: Option<Hyphens>,
 }
 
 impl Default for TypeLook {
@@ -125,8 +129,41 @@ impl Default for TypeLook {
             forms: Forms::default(),
             curve: None,
             lock_up: None,
+            hyphens: None,
         }
     }
+}
+
+/// A language with rules for dividing words.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Hyphens {
+    /// English.
+    English,
+    /// German.
+    German,
+    /// French.
+    French,
+    /// Spanish.
+    Spanish,
+    /// Italian.
+    Italian,
+    /// Portuguese.
+    Portuguese,
+    /// Dutch.
+    Dutch,
+    /// Polish.
+    Polish,
+    /// Swedish.
+    Swedish,
+    /// Finnish.
+    Finnish,
+    /// Hungarian.
+    Hungarian,
+    /// Turkish.
+    Turkish,
+    /// Ukrainian.
+    Ukrainian,
 }
 
 /// A mark before each paragraph.

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
-use crate::{Combine, CombinedPart};
+use crate::{Combine, CombinedPart, Hand};
 
 const TOLERANCE: f64 = 0.01;
 
@@ -17,6 +17,11 @@ pub enum Outline {
     Rect {
         /// Corner radius.
         radius: Length,
+    },
+    /// A rectangle with a radius for each corner; radii that meet are held to the side they share.
+    Corners {
+        /// Upper left, upper right, lower right, lower left.
+        radii: [Length; 4],
     },
     /// An ellipse touching the four sides.
     Ellipse,
@@ -89,6 +94,11 @@ pub enum Outline {
         /// 2 to 100 of them, back to front.
         parts: Vec<CombinedPart>,
     },
+    /// Lines drawn by hand.
+    Hand {
+        /// The lines.
+        hand: Hand,
+    },
     /// Drawn curves, stretched from their own box to the item's.
     Path {
         /// SVG path data.
@@ -109,6 +119,8 @@ impl Outline {
     pub fn problem(&self) -> Option<String> {
         match self {
             Self::Rect { radius } if radius.raw() < 0 => Some("A corner radius cannot be negative.".into()),
+            Self::Corners { radii } if radii.iter().any(|radius| radius.raw() < 0) => Some("A corner radius cannot be negative.".into()),
+            Self::Hand { hand } => hand.problem(),
             Self::Star { points, depth } if *points < 3 || *points > 120 || !depth.is_fraction() => {
                 Some("A star has 3 to 120 points and notches of 0 to 100 %.".into())
             }
@@ -150,6 +162,14 @@ impl Outline {
                 let radius = (radius.to_css_px() * detail).clamp(0.0, w.min(h) / 2.0);
                 if radius > 0.0 { frame.to_rounded_rect(radius).to_path(TOLERANCE) } else { frame.to_path(TOLERANCE) }
             }
+            Self::Corners { radii } => {
+                let [a, b, c, d] = radii.map(|radius| radius.to_css_px() * detail);
+                // As in CSS: where two radii ask for more than the side they share, all shrink alike.
+                let room = |length: f64, sum: f64| if sum > length { length / sum } else { 1.0 };
+                let share = room(w, a + b).min(room(w, c + d)).min(room(h, b + c)).min(room(h, d + a));
+                frame.to_rounded_rect((a * share, b * share, c * share, d * share)).to_path(TOLERANCE)
+            }
+            Self::Hand { hand } => hand.path(w, h, detail),
             Self::Ellipse => kurbo::Ellipse::from_rect(frame).to_path(TOLERANCE),
             Self::Arch => {
                 let rise = (w / 2.0).min(h);
@@ -226,6 +246,16 @@ mod tests {
         assert!(near(area(&Outline::Ticket { bite: Ratio::new(0.2) }), 10_000.0 - std::f64::consts::PI * 400.0));
         assert_eq!(Outline::Blob { seed: 7 }.path(50.0, 40.0, 1.0), Outline::Blob { seed: 7 }.path(50.0, 40.0, 1.0));
         assert_ne!(Outline::Blob { seed: 7 }.path(50.0, 40.0, 1.0), Outline::Blob { seed: 8 }.path(50.0, 40.0, 1.0));
+    }
+
+    #[test]
+    fn each_corner_has_its_own_radius_and_shares_the_side() {
+        let corners = |radii: [f64; 4]| Outline::Corners { radii: radii.map(Length::css_px) };
+        let area = |outline: &Outline| outline.path(100.0, 60.0, 1.0).area().abs();
+        let cut = |radius: f64| radius * radius * (1.0 - std::f64::consts::PI / 4.0);
+        assert!((area(&corners([10.0, 0.0, 20.0, 5.0])) - (6_000.0 - cut(10.0) - cut(20.0) - cut(5.0))).abs() < 1.0);
+        assert!((area(&corners([200.0; 4])) - (6_000.0 - 4.0 * cut(30.0))).abs() < 1.0, "radii are held to the sides");
+        assert!(corners([0.0, -1.0, 0.0, 0.0]).problem().is_some());
     }
 
     #[test]

@@ -55,7 +55,7 @@ fn filled(rect: Rect, brush: Brush) -> Node {
 }
 
 fn item(node: Node) -> SceneItem {
-    SceneItem { id: ItemId::new("i").unwrap(), frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 }, node: Arc::new(node), frost: None, spills: false, type_size: 0.0, carets: Vec::new() }
+    SceneItem { id: ItemId::new("i").unwrap(), frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 }, node: Arc::new(node), frost: None, spills: false, missing: Vec::new(), blanks: 0, type_size: 0.0, carets: Vec::new() }
 }
 
 fn scene(ground: Option<Brush>, nodes: Vec<Node>) -> Scene {

@@ -50,12 +50,12 @@ pub fn compose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>) -> Scen
     Scene { size, bleed, ground: side.ground.as_ref().and_then(|paint| resolve.brush(paint, sheet)), items }
 }
 
-fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> {
+pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> {
     let plain = job.plain(item)?;
     let place = item.place;
     let local = Size::new(place.at.rect.w.to_css_px(), place.at.rect.h.to_css_px());
     let resolve = Resolve { job, picture_size: means.picture_size, scale: place.scale.get() };
-    let mut out = Drawn { resolve, plain, means, children: Vec::new(), left: 0.0, size: local, outline: BezPath::new(), spills: false, type_size: 0.0, carets: Vec::new(), faded: 1.0 };
+    let mut out = Drawn { resolve, plain, means, children: Vec::new(), left: 0.0, size: local, outline: BezPath::new(), spills: false, missing: Vec::new(), blanks: 0, type_size: 0.0, carets: Vec::new(), faded: 1.0 };
     match plain.content {
         Content::Words { text, prompt } => out.words(text, prompt),
         Content::Picture { picture, focus, frame, fit } => out.picture(picture.as_ref(), *focus, frame, *fit),
@@ -83,12 +83,14 @@ fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> 
         node: Arc::new(Node::Group(group)),
         frost,
         spills: out.spills,
+        missing: out.missing,
+        blanks: out.blanks,
         type_size: out.type_size,
         carets: out.carets,
     })
 }
 
-fn place_on_sheet(place: Place, rect: Rect) -> Affine {
+pub(crate) fn place_on_sheet(place: Place, rect: Rect) -> Affine {
     let about = rect.size().to_vec2() / 2.0;
     let mirror = if place.at.flip { Affine::new([-1.0, 0.0, 0.0, 1.0, rect.width(), 0.0]) } else { Affine::IDENTITY };
     Affine::translate(rect.origin().to_vec2() + about) * Affine::rotate(place.at.turn.to_radians()) * Affine::translate(-about) * mirror
@@ -107,6 +109,8 @@ struct Drawn<'a> {
     /// Its outline, for what is seen through it.
     outline: BezPath,
     spills: bool,
+    missing: Vec<String>,
+    blanks: usize,
     type_size: f64,
     carets: Vec<vatman_type::Caret>,
     faded: f64,
@@ -126,6 +130,8 @@ impl Drawn<'_> {
         let wants_carets = self.means.carets == Some(&self.plain.item.id);
         let own = self.means.typesetter.set_cached(text, &kind, within, wants_carets);
         self.spills = own.spills;
+        self.missing = self.means.typesetter.missing(text, &kind);
+        self.blanks = own.runs.iter().flat_map(|run| &run.glyphs).filter(|glyph| glyph.id == 0).count();
         self.type_size = own.size;
         self.carets.clone_from(&own.carets);
         let blank = text.is_blank();

@@ -305,6 +305,10 @@ pub struct SceneItem {
     pub frost: Option<Frost>,
     /// Whether its text is larger than its box.
     pub spills: bool,
+    /// Families it asks for that are not at hand.
+    pub missing: Vec<String>,
+    /// Letters no family at hand has.
+    pub blanks: usize,
     /// Size of its type as set, in CSS pixels; 0 without words.
     pub type_size: f64,
     /// Places of the caret, where asked for.

@@ -39,7 +39,7 @@ fn at(x: f64, y: f64, w: f64, h: f64) -> Placement {
 fn job(items: Vec<(Content, Look, Placement)>) -> Job {
     let mut job = Job::new(id::<JobId>("j"), "t");
     job.swatches.insert(id("accent"), Swatch { name: "Accent".into(), color: Color::opaque(165, 57, 42) });
-    let mut side = Side { id: id::<SideId>("s"), name: "Front".into(), ground: Some(Paint::flat(Tint::Swatch(id::<SwatchId>("accent")))), items: Vec::new() };
+    let mut side = Side { id: id::<SideId>("s"), name: "Front".into(), ground: Some(Paint::flat(Tint::Swatch(id::<SwatchId>("accent")))), items: Vec::new(), stacks: Vec::new() };
     for (i, (content, look, placement)) in items.into_iter().enumerate() {
         let kin = id::<KinId>(&format!("k{i}"));
         job.kins.insert(kin.clone(), Kin { part: Part::Detail, content, look });

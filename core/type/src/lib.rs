@@ -4,18 +4,21 @@
 
 mod curve;
 mod fit;
+mod hyphens;
 mod library;
 mod lockup;
+mod own;
 mod setting;
 mod shown;
 
 pub use library::{FaceId, Family, FontError, FontLibrary, FontSource, GlyphOutlines};
 pub use lockup::{ARRANGEMENTS, Arrangement};
+pub use own::{Embedding, OwnFace, OwnFontError};
 pub use setting::{Caret, Glyph, GlyphRun, Line, Setting, TextBox, Typesetter};
 
 /// Every type the front end sees.
 #[must_use]
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
-    vec![(Family::name(), Family::decl()), (Caret::name(), Caret::decl())]
+    vec![(Embedding::name(), Embedding::decl()), (Family::name(), Family::decl()), (Caret::name(), Caret::decl())]
 }

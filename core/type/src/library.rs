@@ -4,13 +4,15 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use kurbo::BezPath;
-use parley::fontique::{Blob, Collection, CollectionOptions, FontInfoOverride, FontStyle, FontWeight, GenericFamily, SourceCache};
+use parley::fontique::{Blob, Collection, CollectionOptions, FontInfoOverride, FontStyle, FontWeight, GenericFamily, Script, SourceCache};
 use serde::{Deserialize, Serialize};
 use skrifa::instance::{LocationRef, Size as FontSize};
 use skrifa::outline::{DrawSettings, OutlinePen};
 use skrifa::{FontRef, GlyphId, MetadataProvider};
 use thiserror::Error;
 use ts_rs::TS;
+
+use crate::own::{Embedding, OwnFace};
 
 /// Where font files come from.
 pub trait FontSource {
@@ -40,6 +42,18 @@ pub struct Family {
     pub moods: Vec<String>,
     /// SPDX identifier of its licence.
     pub licence: String,
+    /// Scripts (ISO 15924) it stands in for where the chosen family has no letters.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(skip)]
+    pub scripts: Vec<String>,
+    /// Families it goes well with.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<String>>", optional)]
+    pub pairs: Vec<String>,
+    /// What its maker allows, where somebody brought it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub own: Option<Embedding>,
     /// Faces.
     #[ts(inline)]
     pub faces: Vec<Face>,
@@ -60,6 +74,7 @@ pub enum FontError {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct FaceId(pub(crate) u32);
 
+#[derive(Clone)]
 pub(crate) struct LoadedFace {
     pub(crate) data: Blob<u8>,
     pub(crate) units_per_em: f64,
@@ -83,35 +98,88 @@ impl FontLibrary {
     pub fn load(source: &dyn FontSource) -> Result<Self, FontError> {
         let catalogue = source.catalogue().ok_or_else(|| FontError::Catalogue("it is missing".into()))?;
         let families: Vec<Family> = serde_json::from_slice(&catalogue).map_err(|error| FontError::Catalogue(error.to_string()))?;
-        let mut collection = Collection::new(CollectionOptions { shared: false, system_fonts: false });
-        let (mut faces, mut by_blob, mut by_file) = (Vec::new(), HashMap::new(), HashMap::new());
-        for family in &families {
+        let collection = Collection::new(CollectionOptions { shared: false, system_fonts: false });
+        let mut library = Self { families: Vec::new(), faces: Vec::new(), by_blob: HashMap::new(), by_file: HashMap::new(), collection, outlines: Mutex::default() };
+        for family in families {
             for face in &family.faces {
                 let broken = || FontError::Face(face.file.clone());
-                let data = Blob::from(source.face(&face.file).ok_or_else(broken)?);
-                let units_per_em = f64::from(FontRef::new(data.data()).map_err(|_| broken())?.metrics(FontSize::unscaled(), LocationRef::default()).units_per_em);
-                let named = FontInfoOverride {
-                    family_name: Some(&family.family),
-                    weight: Some(FontWeight::new(f32::from(face.weight))),
-                    style: Some(if face.italic { FontStyle::Italic } else { FontStyle::Normal }),
-                    ..FontInfoOverride::default()
-                };
-                if collection.register_fonts(data.clone(), Some(named)).is_empty() {
-                    return Err(broken());
+                library.take_face(&family.family, face, source.face(&face.file).ok_or_else(broken)?)?;
+            }
+            library.families.push(family);
+        }
+        if library.families.is_empty() {
+            return Err(FontError::Catalogue("it is empty".into()));
+        }
+        library.stand_ins();
+        Ok(library)
+    }
+
+    fn take_face(&mut self, family: &str, face: &Face, bytes: Vec<u8>) -> Result<(), FontError> {
+        let broken = || FontError::Face(face.file.clone());
+        let data = Blob::from(bytes);
+        let units_per_em = f64::from(FontRef::new(data.data()).map_err(|_| broken())?.metrics(FontSize::unscaled(), LocationRef::default()).units_per_em);
+        let named = FontInfoOverride {
+            family_name: Some(family),
+            weight: Some(FontWeight::new(f32::from(face.weight))),
+            style: Some(if face.italic { FontStyle::Italic } else { FontStyle::Normal }),
+            ..FontInfoOverride::default()
+        };
+        if self.collection.register_fonts(data.clone(), Some(named)).is_empty() {
+            return Err(broken());
+        }
+        let id = FaceId(self.faces.len() as u32);
+        self.by_blob.insert(data.id(), id);
+        self.by_file.insert(face.file.clone(), id);
+        self.faces.push(LoadedFace { data, units_per_em });
+        Ok(())
+    }
+
+    /// What stands in for a family that is missing, and for letters the chosen one does not have. Without a generic family at the end
+    /// of every list a missing one would make text vanish.
+    fn stand_ins(&mut self) {
+        let plain = self.families.iter().find(|family| family.family == Self::STAND_IN).or(self.families.first()).map(|family| family.family.clone());
+        let plain = plain.and_then(|name| self.collection.family_id(&name));
+        self.collection.set_generic_families(GenericFamily::SansSerif, plain.into_iter());
+        for family in &self.families {
+            let Some(id) = self.collection.family_id(&family.family) else { continue };
+            for script in &family.scripts {
+                if let Ok(tag) = <[u8; 4]>::try_from(script.as_bytes()) {
+                    self.collection.append_fallbacks(Script::from_bytes(tag), std::iter::once(id));
                 }
-                let id = FaceId(faces.len() as u32);
-                by_blob.insert(data.id(), id);
-                by_file.insert(face.file.clone(), id);
-                faces.push(LoadedFace { data, units_per_em });
             }
         }
-        // Without a generic at the end of the stack a missing family would make text vanish.
-        let first = families.first().ok_or_else(|| FontError::Catalogue("it is empty".into()))?;
-        if let Some(id) = collection.family_id(&first.family) {
-            collection.set_generic_families(GenericFamily::SansSerif, std::iter::once(id));
+    }
+
+    /// The family that stands in for one that is not at hand.
+    pub const STAND_IN: &'static str = "Work Sans";
+
+    /// The same families and others that somebody brought, each font with the name of its file. Identities of faces stay as they are.
+    /// A font that cannot be taken is left out.
+    #[must_use]
+    pub fn with_own(&self, own: Vec<(String, OwnFace)>) -> Self {
+        let mut library = Self {
+            families: self.families.clone(),
+            faces: self.faces.clone(),
+            by_blob: self.by_blob.clone(),
+            by_file: self.by_file.clone(),
+            collection: self.collection.clone(),
+            outlines: Mutex::default(),
+        };
+        for (file, font) in own {
+            let face = Face { file, weight: font.weight, italic: font.italic };
+            if library.take_face(&font.family, &face, font.bytes).is_err() {
+                continue;
+            }
+            match library.families.iter_mut().find(|family| family.family == font.family && family.own.is_some()) {
+                Some(family) => {
+                    family.faces.push(face);
+                    // The strictest of its faces speaks for a family.
+                    family.own = family.own.max(Some(font.embedding));
+                }
+                None => library.families.push(Family { family: font.family, moods: vec!["own".into()], licence: "own".into(), scripts: Vec::new(), pairs: Vec::new(), own: Some(font.embedding), faces: vec![face] }),
+            }
         }
-        let outlines = Mutex::new(HashMap::new());
-        Ok(Self { families, faces, by_blob, by_file, collection, outlines })
+        library
     }
 
     /// The families, in catalogue order.
@@ -136,6 +204,15 @@ impl FontLibrary {
     #[must_use]
     pub fn face_data(&self, id: FaceId) -> &[u8] {
         self.faces[id.0 as usize].data.data()
+    }
+
+    /// The hyphen of a face: its glyph, and its advance at a size of one.
+    pub(crate) fn hyphen(&self, id: FaceId) -> Option<(u32, f64)> {
+        let loaded = self.faces.get(id.0 as usize)?;
+        let font = FontRef::new(loaded.data.data()).ok()?;
+        let glyph = font.charmap().map('\u{2010}').or_else(|| font.charmap().map('-'))?;
+        let advance = font.glyph_metrics(FontSize::unscaled(), LocationRef::default()).advance_width(glyph)?;
+        Some((glyph.to_u32(), f64::from(advance) / loaded.units_per_em))
     }
 
     pub(crate) fn face_of(&self, blob: u64) -> Option<FaceId> {

@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 use std::ops::Range;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Arc, Mutex, PoisonError, RwLock};
 
 use kurbo::{Affine, BezPath, Rect};
 use parley::style::{FontFamily, FontFamilyName, FontStyle, FontWeight, LineHeight, StyleProperty};
@@ -13,6 +13,7 @@ use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script,
 
 use crate::curve::{Bent, Straight};
 use crate::fit::largest;
+use crate::hyphens::SOFT;
 use crate::lockup::{Arrangement, Measured, ink, plan, stacked};
 use crate::shown::Shown;
 use crate::{FaceId, FontLibrary, GlyphOutlines as _};
@@ -133,7 +134,7 @@ struct Scratch {
 
 /// Sets text in the families of a library. Cheap to share; each call borrows scratch memory from a pool.
 pub struct Typesetter {
-    library: Arc<FontLibrary>,
+    library: RwLock<Arc<FontLibrary>>,
     pool: Mutex<Vec<Scratch>>,
     kept: Mutex<Kept>,
 }
@@ -153,13 +154,32 @@ impl Typesetter {
     /// A typesetter for a library.
     #[must_use]
     pub fn new(library: Arc<FontLibrary>) -> Self {
-        Self { library, pool: Mutex::new(Vec::new()), kept: Mutex::new(Kept::default()) }
+        Self { library: RwLock::new(library), pool: Mutex::new(Vec::new()), kept: Mutex::new(Kept::default()) }
     }
 
     /// The families it sets in.
     #[must_use]
-    pub fn library(&self) -> &Arc<FontLibrary> {
-        &self.library
+    pub fn library(&self) -> Arc<FontLibrary> {
+        Arc::clone(&self.library.read().unwrap_or_else(PoisonError::into_inner))
+    }
+
+    /// Sets in other families from now on; those it had before keep their identities in the new library.
+    pub fn set_library(&self, library: Arc<FontLibrary>) {
+        *self.library.write().unwrap_or_else(PoisonError::into_inner) = library;
+        // Contexts and settings made with the families there were.
+        self.pool.lock().unwrap_or_else(PoisonError::into_inner).clear();
+        *self.kept.lock().unwrap_or_else(PoisonError::into_inner) = Kept::default();
+    }
+
+    /// The families a text asks for that are not at hand; [`FontLibrary::STAND_IN`] stands in for them.
+    #[must_use]
+    pub fn missing(&self, text: &RichText, look: &TypeLook) -> Vec<String> {
+        let library = self.library();
+        let ranges = text.runs().iter().filter_map(|run| run.style.family.as_ref());
+        let mut missing: Vec<String> = std::iter::once(&look.family).chain(ranges).filter(|name| !library.has(name)).cloned().collect();
+        missing.sort();
+        missing.dedup();
+        missing
     }
 
     /// How often text had to be laid out because no recent setting was the same.
@@ -213,7 +233,8 @@ impl Typesetter {
         let indent = marks.iter().map(|(_, width)| *width).fold(0.0, f64::max);
         let gaps = shown.paragraphs.len().saturating_sub(1) as f64 * look.paragraph_gap.get() * base;
         let width = within.width.max(0.0);
-        let room = |factor: f64| (width / factor - indent).max(0.0);
+        let hang = self.hang(&mut layout, shown);
+        let room = |factor: f64| (width / factor - indent - hang).max(0.0);
 
         let mut holds = |size: f64| {
             let factor = size / base;
@@ -245,8 +266,9 @@ impl Typesetter {
             Align::Centre => 0.5,
             Align::End => 1.0,
         };
-        let block = if as_typed { (across + indent) * factor } else { width };
-        let right = (block - (across + indent) * factor) * share + indent * factor;
+        let taken = (across + indent + hang) * factor;
+        let block = if as_typed { taken } else { width };
+        let right = (block - taken) * share + indent * factor;
         let alignment = match look.align {
             Align::Start => Alignment::Start,
             Align::Centre => Alignment::Center,
@@ -314,7 +336,8 @@ impl Typesetter {
     /// A phrase as one block: each line by itself, scaled to the width and stacked by its ink.
     fn set_locked(&self, text: &RichText, look: &TypeLook, arrangement: &Arrangement, within: TextBox, with_carets: bool) -> Setting {
         let typed = text.text();
-        let planned = plan(text, look, arrangement, |family| self.library.has(family));
+        let library = self.library();
+        let planned = plan(text, look, arrangement, |family| library.has(family));
         let mut drawn = Vec::new();
         for line in &planned {
             let part = text.part(line.range.clone());
@@ -323,7 +346,7 @@ impl Typesetter {
             for run in &own.runs {
                 for glyph in &run.glyphs {
                     let place = glyph.transform(run.size);
-                    path.extend(self.library.glyph(run.face, glyph.id).iter().map(|element| place * element));
+                    path.extend(library.glyph(run.face, glyph.id).iter().map(|element| place * element));
                 }
             }
             drawn.push((own, Measured { ink: ink(&path), small: line.small }));
@@ -397,8 +420,19 @@ impl Typesetter {
         if look.list == ListMark::None { Vec::new() } else { shown.paragraphs.iter().map(mark).collect() }
     }
 
+    /// Room kept free beside the lines for hyphens, at the base size; 0 where no word can be divided.
+    fn hang(&self, layout: &mut Layout<Style>, shown: &Shown) -> f64 {
+        if shown.soft().next().is_none() {
+            return 0.0;
+        }
+        layout.break_all_lines(None);
+        let library = self.library();
+        let run = |run: parley::Run<'_, Style>| library.face_of(run.font().data.id()).and_then(|face| library.hyphen(face)).map_or(0.0, |(_, advance)| advance * f64::from(run.font_size()));
+        layout.lines().flat_map(|line| line.runs().map(run).collect::<Vec<_>>()).fold(0.0, f64::max)
+    }
+
     fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
-        let mut scratch = self.pool.lock().unwrap_or_else(PoisonError::into_inner).pop().unwrap_or_else(|| Scratch { fonts: self.library.context(), layouts: LayoutContext::new() });
+        let mut scratch = self.pool.lock().unwrap_or_else(PoisonError::into_inner).pop().unwrap_or_else(|| Scratch { fonts: self.library().context(), layouts: LayoutContext::new() });
         let mut builder = scratch.layouts.ranged_builder(&mut scratch.fonts, &shown.text, 1.0, false);
         builder.push_default(StyleProperty::FontFamily(stack(&look.family)));
         builder.push_default(StyleProperty::FontSize(base as f32));
@@ -428,6 +462,10 @@ impl Typesetter {
                 builder.push(StyleProperty::LetterSpacing((tracking * base * size) as f32), range.clone());
             }
         }
+        if look.tracking.get() != 0.0 || shown.runs.iter().any(|(_, style)| style.tracking.is_some()) {
+            // What is not seen takes no room either.
+            shown.soft().for_each(|range| builder.push(StyleProperty::LetterSpacing(0.0), range));
+        }
         let layout = builder.build(&shown.text);
         self.pool.lock().unwrap_or_else(PoisonError::into_inner).push(scratch);
         layout
@@ -435,12 +473,13 @@ impl Typesetter {
 
     fn runs(&self, layout: &Layout<Style>, shown: &Shown, look: &TypeLook, map: Map) -> Vec<GlyphRun> {
         let mut out: Vec<GlyphRun> = Vec::new();
+        let library = self.library();
         for line in layout.lines() {
             let first = line.items().find_map(|item| if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None });
             let mut x = map.x(first.unwrap_or(0.0));
             let y = map.y(line.metrics().baseline) + map.gap * shown.paragraph_at(line.text_range().start) as f64;
             for run in line.runs() {
-                let Some(face) = self.library.face_of(run.font().data.id()) else { continue };
+                let Some(face) = library.face_of(run.font().data.id()) else { continue };
                 let size = f64::from(run.font_size()) * map.factor;
                 let metrics = run.font_metrics();
                 let mut open: Option<(usize, GlyphRun)> = None;
@@ -458,6 +497,11 @@ impl Typesetter {
                     }
                     let Some((_, current)) = &mut open else { continue };
                     let letters = shown.text.get(cluster.text_range()).unwrap_or_default().trim_end_matches('\n');
+                    let divided = letters.starts_with(SOFT);
+                    let ends_line = cluster.text_range().end == line.text_range().end;
+                    if divided && !ends_line {
+                        continue;
+                    }
                     let from = current.text.len();
                     current.text.push_str(letters);
                     let mut range = from..current.text.len();
@@ -468,6 +512,13 @@ impl Typesetter {
                         continue;
                     }
                     if letters.is_empty() {
+                        continue;
+                    }
+                    if divided {
+                        // The word goes on in the next line; the hyphen hangs in the room kept for it.
+                        if let Some((id, advance)) = library.hyphen(face) {
+                            current.glyphs.push(Glyph { id, x, y: y - rise, advance: advance * size, turn: 0.0, text: range });
+                        }
                         continue;
                     }
                     for glyph in cluster.glyphs() {

@@ -1,5 +1,5 @@
 import type {
-  Mosaic, MosaicRequest, Clipping, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family,
+  Mosaic, MosaicRequest, Clipping, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family, Likeness, Palette,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -62,6 +62,9 @@ export const api = {
   graphic: (id: string) => `/api/graphics/${encodeURIComponent(id)}`,
   media: (id: string, width: number) => `/media/${id}?w=${width}`,
   families: () => ask<Family[]>('/api/families'),
+  dropFamily: (family: string) => ask<void>(`/api/families/${encodeURIComponent(family)}`, 'DELETE'),
+  palettes: () => ask<Palette[]>('/api/palettes'),
+  alike: (id: string, item: string, by: Likeness) => ask<string[]>(`${job(id)}/items/${item}/alike?by=${by}`),
   colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
   colour: (text: string) => ask<string>('/api/colour', 'POST', text),
   reading: (id: string, item: string) => ask<Reading>(`${job(id)}/items/${item}/reading`),
@@ -70,6 +73,10 @@ export const api = {
   async readDrawing(file: Blob, name: string): Promise<DrawingCard> {
     const response = await send(`/api/drawings?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
     return (await response.json()) as DrawingCard
+  },
+  async takeFont(file: Blob): Promise<Family> {
+    const response = await send('/api/families', { method: 'POST', body: file })
+    return (await response.json()) as Family
   },
   async takePicture(file: Blob, name: string): Promise<PictureCard> {
     const response = await send(`/api/pictures?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })

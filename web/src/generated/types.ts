@@ -360,11 +360,57 @@ turn: Angle,
  */
 flip: boolean, };
 
+export type HandPoint = { 
+/**
+ * In ten-thousandths of the width of the item's box.
+ */
+x: number, 
+/**
+ * In ten-thousandths of its height.
+ */
+y: number, 
+/**
+ * How hard it was pressed, 0 to 255.
+ */
+press: number, };
+
+export type Hand = { 
+/**
+ * The lines, each from its beginning to its end.
+ */
+lines: Array<Array<HandPoint>>, 
+/**
+ * Thickness where it was pressed hardest.
+ */
+thickness: Length, 
+/**
+ * How far unevenness is smoothed away, 0 to 10.
+ */
+smoothing: number, 
+/**
+ * How far light pressure thins the line, 0 to 100 %.
+ */
+thinning: number, };
+
+export type PenPoint = { 
+/**
+ * Where on the sheet.
+ */
+at: Point, 
+/**
+ * How hard it was pressed, 0 to 255.
+ */
+press: number, };
+
 export type Outline = { "kind": "rect", 
 /**
  * Corner radius.
  */
-radius: Length, } | { "kind": "ellipse" } | { "kind": "arch" } | { "kind": "star", 
+radius: Length, } | { "kind": "corners", 
+/**
+ * Upper left, upper right, lower right, lower left.
+ */
+radii: [Length, Length, Length, Length], } | { "kind": "ellipse" } | { "kind": "arch" } | { "kind": "star", 
 /**
  * 3 to 120 points.
  */
@@ -432,7 +478,11 @@ how: Combine,
 /**
  * 2 to 100 of them, back to front.
  */
-parts: Array<CombinedPart>, } | { "kind": "path", 
+parts: Array<CombinedPart>, } | { "kind": "hand", 
+/**
+ * The lines.
+ */
+hand: Hand, } | { "kind": "path", 
 /**
  * SVG path data.
  */
@@ -678,6 +728,8 @@ oldFigures: boolean,
  */
 noLigatures: boolean, };
 
+export type Hyphens = "english" | "german" | "french" | "spanish" | "italian" | "portuguese" | "dutch" | "polish" | "swedish" | "finnish" | "hungarian" | "turkish" | "ukrainian";
+
 export type TextFit = { "kind": "grow" } | { "kind": "asTyped" } | { "kind": "shrink", 
 /**
  * Least share of the set size.
@@ -761,7 +813,11 @@ curve: Curve | null,
  * The number of the arrangement in which a short phrase becomes one block, if it does: its lines are broken and scaled to
  * the width of the box.
  */
-lockUp: number | null, };
+lockUp: number | null, 
+/**
+ * The language whose words may be divided at the end of a line, if any may.
+ */
+hyphens?: Hyphens, };
 
 export type Look = { 
 /**
@@ -853,6 +909,98 @@ content: Content | null,
  */
 look: Look | null, };
 
+export type Anchor = "sheet" | { "item": ItemId };
+
+export type Direction = "across" | "down";
+
+export type BoxEdge = "left" | "top" | "right" | "bottom";
+
+export type Tie = { "tie": "centre", 
+/**
+ * In which direction.
+ */
+direction: Direction, 
+/**
+ * Of what.
+ */
+of: Anchor, } | { "tie": "gap", 
+/**
+ * Which of its own edges.
+ */
+edge: BoxEdge, 
+/**
+ * To what.
+ */
+of: Anchor, 
+/**
+ * Positive inside the sheet, or away from the other item.
+ */
+gap: Length, } | { "tie": "opposite", 
+/**
+ * The other.
+ */
+of: ItemId, 
+/**
+ * Left and right change places.
+ */
+across: boolean, 
+/**
+ * Top and bottom change places.
+ */
+down: boolean, 
+/**
+ * It is mirrored as well, not only moved.
+ */
+mirrored: boolean, } | { "tie": "asLong", 
+/**
+ * In which direction.
+ */
+direction: Direction, 
+/**
+ * The other.
+ */
+of: ItemId, 
+/**
+ * More than the other, shared out between both ends.
+ */
+extra: Length, } | { "tie": "spot", 
+/**
+ * The picture.
+ */
+of: ItemId, 
+/**
+ * The spot, in fractions of the picture.
+ */
+at: Focus, } | { "tie": "between", 
+/**
+ * Where it begins.
+ */
+from: ItemId, 
+/**
+ * Where it ends.
+ */
+to: ItemId, };
+
+export type StackAlign = "first" | "middle" | "last";
+
+export type Stack = { 
+/**
+ * The group.
+ */
+group: GroupId, 
+/**
+ * The direction its members follow each other in.
+ */
+direction: Direction, 
+/**
+ * Room between them.
+ */
+gap: Length, 
+/**
+ * Where they stand across that direction.
+ */
+align: StackAlign, };
+
 export type Item = { 
 /**
  * Its identity within the job.
@@ -881,7 +1029,15 @@ hidden: boolean,
 /**
  * The groups it is in, outermost first. Items of a group lie next to each other.
  */
-groups?: Array<GroupId>, };
+groups?: Array<GroupId>, 
+/**
+ * What its maker calls it; without one it is called after its words or its part.
+ */
+name?: string, 
+/**
+ * What keeps holding between it and others.
+ */
+ties?: Array<Tie>, };
 
 export type Removed = { 
 /**
@@ -979,7 +1135,11 @@ ground: Paint | null,
 /**
  * Back to front.
  */
-items: Array<Item>, };
+items: Array<Item>, 
+/**
+ * Groups that space themselves, inner ones before those around them.
+ */
+stacks?: Array<Stack>, };
 
 export type Piece = { 
 /**
@@ -1115,7 +1275,31 @@ item: ItemId,
 /**
  * Outermost first.
  */
-groups: Array<GroupId>, } | { "do": "setGuides", 
+groups: Array<GroupId>, } | { "do": "nameItem", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string | null, } | { "do": "setTies", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * In the order they are seen to.
+ */
+ties: Array<Tie>, } | { "do": "setStacks", 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * Inner ones before those around them.
+ */
+stacks: Array<Stack>, } | { "do": "setGuides", 
 /**
  * The piece.
  */
@@ -1271,6 +1455,8 @@ items: Array<Item>,
  */
 touched: Array<PieceId>, };
 
+export type Embedding = "free" | "editable" | "printOnly" | "restricted";
+
 export type Family = { 
 /**
  * Name.
@@ -1284,6 +1470,14 @@ moods: Array<string>,
  * SPDX identifier of its licence.
  */
 licence: string, 
+/**
+ * Families it goes well with.
+ */
+pairs?: Array<string>, 
+/**
+ * What its maker allows, where somebody brought it.
+ */
+own?: Embedding, 
 /**
  * Faces.
  */
@@ -1345,6 +1539,58 @@ h: number,
  */
 turn: number, };
 
+export type Likeness = "kind" | "colour" | "words" | "family";
+
+export type Palette = { 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * Ground, ink, accent, soft, deep, light.
+ */
+colours: [Color, Color, Color, Color, Color, Color], };
+
+export type FileWords = { 
+/**
+ * What they say, with what single ranges have of their own.
+ */
+text: RichText, 
+/**
+ * How they are set; its size is a placeholder.
+ */
+look: TypeLook, 
+/**
+ * Their colour.
+ */
+tint: Tint, 
+/**
+ * Size of type.
+ */
+size: Ratio, 
+/**
+ * Where the line begins, has its middle or ends, by its alignment: across.
+ */
+x: Ratio, 
+/**
+ * Its baseline.
+ */
+y: Ratio, 
+/**
+ * Clockwise turn about that point.
+ */
+turn: Angle, };
+
+export type Layer = { "kind": "drawing", 
+/**
+ * The shapes.
+ */
+drawing: Drawing, } | { "kind": "words", 
+/**
+ * The words.
+ */
+words: FileWords, };
+
 export type Mosaic = { 
 /**
  * One for each picture, in their order.
@@ -1383,15 +1629,27 @@ place: Place,
  */
 groups: Array<GroupId>, 
 /**
- * The part it belonged to in its own job; put down there again it shares with it.
+ * Which item it was.
  */
-from: KinId, };
+was: ItemId, 
+/**
+ * What its maker called it.
+ */
+name: string | null, 
+/**
+ * What it was tied to.
+ */
+ties: Array<Tie>, };
 
 export type Clipping = { 
 /**
  * Back to front.
  */
-items: Array<Clipped>, };
+items: Array<Clipped>, 
+/**
+ * Groups of them that space themselves.
+ */
+stacks: Array<Stack>, };
 
 export type GraphicCard = { 
 /**
@@ -1495,7 +1753,7 @@ export type FileKind = "png" | "jpeg" | "pdf" | "svg";
 
 export type AlignEdge = "left" | "centre" | "right" | "top" | "middle" | "bottom";
 
-export type AlignTo = { "kind": "selection" } | { "kind": "sheet" } | { "kind": "safe" } | { "kind": "item", 
+export type AlignTo = { "kind": "selection" } | { "kind": "sheet" } | { "kind": "safe" } | { "kind": "margins" } | { "kind": "item", 
 /**
  * Which.
  */
@@ -1685,7 +1943,27 @@ side: SideId,
 /**
  * What.
  */
-what: New, } | { "act": "addSide", 
+what: New, 
+/**
+ * The colour last chosen.
+ */
+last?: Tint, } | { "act": "replaceRemoved", 
+/**
+ * Whose tray.
+ */
+piece: PieceId, 
+/**
+ * What was taken away.
+ */
+item: ItemId, 
+/**
+ * What comes instead.
+ */
+what: New, 
+/**
+ * The colour last chosen.
+ */
+last?: Tint, } | { "act": "addSide", 
 /**
  * After which.
  */
@@ -1697,7 +1975,19 @@ copy: boolean, } | { "act": "duplicate",
 /**
  * Which.
  */
-items: Array<ItemId>, } | { "act": "show", 
+items: Array<ItemId>, 
+/**
+ * What the first of them was copied from: the copies go on in the step between the two.
+ */
+after?: ItemId, 
+/**
+ * Exactly this step, to the right and down.
+ */
+step?: Point, 
+/**
+ * How many.
+ */
+times?: number, } | { "act": "show", 
 /**
  * The frame.
  */
@@ -1905,9 +2195,129 @@ piece: PieceId,
 /**
  * What.
  */
-item: ItemId, } | { "act": "undo" } | { "act": "redo" };
+item: ItemId, } | { "act": "stack", 
+/**
+ * Which, of one side.
+ */
+items: Array<ItemId>, 
+/**
+ * How they follow each other.
+ */
+direction: Direction, } | { "act": "addContacts", 
+/**
+ * Where.
+ */
+side: SideId, 
+/**
+ * The stack they go under; nothing makes a new one.
+ */
+stack?: GroupId, 
+/**
+ * As typed.
+ */
+lines: Array<string>, 
+/**
+ * The colour last chosen.
+ */
+last?: Tint, } | { "act": "connect", 
+/**
+ * Where it begins.
+ */
+from: ItemId, 
+/**
+ * Where it ends.
+ */
+to: ItemId, 
+/**
+ * Whether it ends in an arrow.
+ */
+arrow: boolean, 
+/**
+ * The colour last chosen.
+ */
+last?: Tint, } | { "act": "callOut", 
+/**
+ * The picture.
+ */
+picture: ItemId, 
+/**
+ * Where the spot lies on the sheet.
+ */
+at: Point, 
+/**
+ * The colour last chosen.
+ */
+last?: Tint, } | { "act": "placeBehind", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "opposite", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Left and right change places.
+ */
+across: boolean, 
+/**
+ * Top and bottom change places.
+ */
+down: boolean, 
+/**
+ * It is mirrored as well.
+ */
+mirrored: boolean, } | { "act": "moveEdge", 
+/**
+ * The cell.
+ */
+item: ItemId, 
+/**
+ * Which edge.
+ */
+edge: BoxEdge, 
+/**
+ * To the right or down.
+ */
+by: Length, } | { "act": "linkColour", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The one that has it.
+ */
+to: ItemId, } | { "act": "swapColours", 
+/**
+ * One or two.
+ */
+items: Array<ItemId>, } | { "act": "applyPalette", 
+/**
+ * Its name.
+ */
+name: string, } | { "act": "undo" } | { "act": "redo" };
 
-export type New = { "kind": "words" } | { "kind": "picture", 
+export type New = { "kind": "words", 
+/**
+ * The part of the message it is for.
+ */
+part: Part, } | { "kind": "panel" } | { "kind": "hand", 
+/**
+ * The lines, as the pen made them.
+ */
+lines: Array<Array<PenPoint>>, 
+/**
+ * Thickness where it was pressed hardest.
+ */
+thickness: Length, 
+/**
+ * How far unevenness is smoothed away, 0 to 10.
+ */
+smoothing: number, 
+/**
+ * How far light pressure thins the line, in percent.
+ */
+thinning: number, } | { "kind": "picture", 
 /**
  * Which.
  */
@@ -1919,7 +2329,19 @@ outline: Outline, } | { "kind": "graphic",
 /**
  * Which.
  */
-graphic: string, } | { "kind": "drawing", 
+graphic: string, } | { "kind": "layers", 
+/**
+ * From the back to the front.
+ */
+layers: Array<Layer>, 
+/**
+ * Width of the drawing in its own units.
+ */
+width: number, 
+/**
+ * Height of the drawing in its own units.
+ */
+height: number, } | { "kind": "drawing", 
 /**
  * As it was read.
  */
@@ -1994,6 +2416,14 @@ frame: Frame,
  * Whether its text is larger than its box.
  */
 spills: boolean, 
+/**
+ * Families it asks for that are not at hand.
+ */
+missing: Array<string>, 
+/**
+ * Letters no family at hand has.
+ */
+blanks: number, 
 /**
  * Size of its type as set, in CSS pixels; 0 without words.
  */
@@ -2220,6 +2650,10 @@ export type DrawingCard = {
  * The drawing.
  */
 drawing: Drawing, 
+/**
+ * The same in layers, where it has words that stay words; else empty.
+ */
+layers: Array<Layer>, 
 /**
  * What was left out or changed, in plain sentences.
  */

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Look, Piece, RunStyle, Side, StageDelta, StageItem, Target } from '../generated/types'
+import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Look, New, Piece, RunStyle, Side, StageDelta, StageItem, Target, Tint } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -17,6 +17,23 @@ interface Waiting {
   act: Act
   gesture: string | undefined
   done: (response: ActResponse | null) => void
+}
+
+/** Something a person is asked to point at on the stage. */
+export interface Pointing {
+  say: string
+  /** What can be pointed at: an item, a spot of an item, or a colour. */
+  what: 'item' | 'spot' | 'colour'
+  take: (id: string, at: { x: number; y: number }) => void
+}
+
+/** How lines drawn by hand are made. */
+export interface Pen {
+  thickness: number
+  smoothing: number
+  thinning: number
+  /** What has been drawn since the pen was taken up. */
+  made: string[]
 }
 
 /** Tells the other windows of this browser that a job has moved on. */
@@ -40,6 +57,14 @@ export const useBench = defineStore('bench', () => {
   const range = ref<[number, number]>([0, 0])
   /** The group whose items are picked one by one. */
   const entered = ref<string | null>(null)
+  /** The colour last chosen: new items start with it where it reads. */
+  const lastTint = ref<Tint | null>(null)
+  /** What was taken away and waits for something in its place. */
+  const replacing = ref<{ piece: string; item: string } | null>(null)
+  const pointing = shallowRef<Pointing | null>(null)
+  const pen = ref<Pen | null>(null)
+  /** Copies and what they were copied from: copied once more, they go on in the same step. */
+  let copied: { made: string[]; from: string } | null = null
   const saving = ref(0)
   const failed = ref(false)
 
@@ -131,7 +156,7 @@ export const useBench = defineStore('bench', () => {
     job.value = null
     sideId.value = null
     selection.value = []
-    typing.value = cropping.value = null
+    typing.value = cropping.value = pointing.value = pen.value = replacing.value = null
     drawn.clear()
   }
 
@@ -139,7 +164,7 @@ export const useBench = defineStore('bench', () => {
     if (!job.value || !id) return
     if (id !== sideId.value) {
       selection.value = []
-      typing.value = cropping.value = entered.value = null
+      typing.value = cropping.value = entered.value = pointing.value = pen.value = null
     }
     const stage = await api.stage(job.value.id, id)
     sideId.value = id
@@ -206,6 +231,59 @@ export const useBench = defineStore('bench', () => {
   }
 
   const edit = (command: Command, gesture?: string) => act({ act: 'edit', command }, gesture)
+
+  const last = () => (lastTint.value ? { last: lastTint.value } : {})
+
+  /** Adds something to the side on the stage, or puts it in the place of what was taken away; it is selected then. */
+  async function add(what: New, gesture?: string): Promise<string[]> {
+    if (!sideId.value) return []
+    const gone = replacing.value
+    replacing.value = null
+    const response = gone ? await act({ act: 'replaceRemoved', ...gone, what, ...last() }, gesture) : await act({ act: 'add', side: sideId.value, what, ...last() }, gesture)
+    if (response) selection.value = response.made
+    return response?.made ?? []
+  }
+
+  /** Copies what is selected; again and again in the step between a copy and what it was copied from. */
+  async function duplicate(step?: { x: number; y: number }, times?: number) {
+    const items = selection.value
+    if (!items.length) return
+    const goesOn = copied && copied.made.join() === items.join() && side.value?.items.some((item) => item.id === copied!.from)
+    const response = await act({ act: 'duplicate', items, ...(step ? { step } : goesOn ? { after: copied!.from } : {}), ...(times ? { times } : {}) })
+    if (!response) return
+    copied = { made: response.made, from: items[0]! }
+    selection.value = response.made
+  }
+
+  /** Brings what is selected forward or back by one, or all the way. */
+  function reorder(by: 1 | -1, whole: boolean) {
+    const items = side.value?.items ?? []
+    const picked = items.map((item, index) => ({ id: item.id, index })).filter(({ id }) => selection.value.includes(id))
+    // The one that goes ahead makes room for the others.
+    const inTurn = by > 0 ? [...picked].reverse() : picked
+    const target = (index: number, n: number) => (by > 0 ? Math.min(items.length - 1 - n, whole ? items.length : index + 1) : Math.max(n, whole ? 0 : index - 1))
+    const commands = inTurn.map(({ id, index }, n): Command => ({ do: 'moveItem', item: id, index: target(index, n) }))
+    if (commands.length) void edit({ do: 'all', commands })
+  }
+
+  /** Asks for something to be pointed at. */
+  function point(wanted: Pointing) {
+    typing.value = cropping.value = null
+    pen.value = null
+    pointing.value = wanted
+  }
+
+  /** Takes the pen up or puts it down; what was drawn in one go becomes one group. */
+  async function draw(on: boolean) {
+    const made = (pen.value?.made ?? []).filter((id) => side.value?.items.some((item) => item.id === id))
+    typing.value = cropping.value = pointing.value = null
+    pen.value = on ? { thickness: Math.round(Math.min(piece.value?.format.size.w ?? 1, piece.value?.format.size.h ?? 1) * 0.008), smoothing: 3, thinning: 60, made: [] } : null
+    if (on) selection.value = []
+    else if (made.length > 1) {
+      await act({ act: 'group', items: made })
+      selection.value = made
+    } else if (made.length) selection.value = made
+  }
 
   async function drain() {
     if (running) return
@@ -293,6 +371,7 @@ export const useBench = defineStore('bench', () => {
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
     sheet, ground, drawn, order, reading, guides, stamps,
+    lastTint, replacing, pointing, pen, add, duplicate, reorder, point, draw, last,
     open, close, show, act, edit, rehearse, refresh, plain, shownIn, contentTarget, lookTarget, type, patchStage,
   }
 })

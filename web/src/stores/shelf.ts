@@ -46,12 +46,34 @@ export const useShelf = defineStore('shelf', () => {
   /** Reads an SVG file onto the side on the stage; what was left out is said. */
   async function bringDrawing(file: File | Blob, name = file instanceof File ? file.name : 'Drawing') {
     const bench = useBench()
-    if (!bench.sideId) return
     try {
-      const { drawing, notes } = await api.readDrawing(file, name)
-      const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'drawing', drawing } })
-      if (response) bench.selection = response.made
+      const { drawing, layers, notes } = await api.readDrawing(file, name)
+      await bench.add(layers.length && !bench.replacing ? { kind: 'layers', layers, width: drawing.width, height: drawing.height } : { kind: 'drawing', drawing })
       if (notes.length) notices.say(notes.join(' '))
+    } catch (error) {
+      notices.report(error)
+    }
+  }
+
+  /** Keeps font files; each that cannot be used is reported. Returns the family of the last one. */
+  async function bringFonts(files: Iterable<File>): Promise<Family | null> {
+    let brought: Family | null = null
+    for (const file of files) {
+      try {
+        brought = await api.takeFont(file)
+        loaded.delete(brought.family)
+      } catch (error) {
+        notices.report(error)
+      }
+    }
+    if (brought) families.value = await api.families()
+    return brought
+  }
+
+  async function dropFamily(family: string) {
+    try {
+      await api.dropFamily(family)
+      families.value = await api.families()
     } catch (error) {
       notices.report(error)
     }
@@ -70,5 +92,5 @@ export const useShelf = defineStore('shelf', () => {
     font.load().catch(() => loaded.delete(family.family))
   }
 
-  return { pictures, families, uploading, load, bring, bringDrawing, picture, showFamily }
+  return { pictures, families, uploading, load, bring, bringDrawing, bringFonts, dropFamily, picture, showFamily }
 })

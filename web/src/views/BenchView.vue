@@ -49,7 +49,7 @@ useEventListener(window, 'focus', () => void bench.refresh())
         <LookPanel v-else />
       </div>
       <StageView ref="stage" />
-      <ItemCard @remove="stage?.remove()" @duplicate="stage?.duplicate()" @zoom="stage?.zoomPicture($event)" />
+      <ItemCard @remove="stage?.remove()" @zoom="stage?.zoomPicture($event)" />
     </div>
     <PieceRail v-if="bench.job" />
   </div>

@@ -15,12 +15,16 @@ import DrawingFields from './DrawingFields.vue'
 import EffectFields from './EffectFields.vue'
 import LineFields from './LineFields.vue'
 import LineUp from './LineUp.vue'
+import OrderFields from './OrderFields.vue'
+import OutlineFields from './OutlineFields.vue'
 import PictureFields from './PictureFields.vue'
 import PlaceFields from './PlaceFields.vue'
+import StackFields from './StackFields.vue'
+import TieFields from './TieFields.vue'
 import TypeFields from './TypeFields.vue'
 
 /** The card of what is selected: only what it has. */
-const emit = defineEmits<{ remove: []; duplicate: []; zoom: [factor: number] }>()
+const emit = defineEmits<{ remove: []; zoom: [factor: number] }>()
 const bench = useBench()
 
 const only = computed(() => bench.only)
@@ -43,7 +47,16 @@ function setLook(change: (look: Look) => Look, continuing = false) {
   if (commands.length) void bench.edit({ do: 'all', commands }, continuing ? gesture : undefined)
 }
 
-const setFill = (fill: Paint | null, live: boolean) => setLook((look) => ({ ...look, fill }), live)
+function setFill(fill: Paint | null, live: boolean) {
+  if (fill?.kind === 'flat') bench.lastTint = fill.tint
+  setLook((look) => ({ ...look, fill }), live)
+}
+
+/** The same colour as something else on the sheet, from now on. */
+function sameAs() {
+  const items = [...bench.selection]
+  bench.point({ say: 'Point at the item whose colour it takes and keeps.', what: 'item', take: (to) => { bench.selection = items; void bench.act({ act: 'linkColour', items, to }) } })
+}
 const scale = computed(() => first.value?.item.place.scale ?? RATIO_WHOLE)
 const isWords = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind === 'words'))
 const inGroup = computed(() => many.value.some((p) => (p.item.groups ?? []).length > 0))
@@ -113,10 +126,12 @@ function release(own: boolean) {
         <h2>{{ title }}</h2>
         <button v-if="many.length > 1" class="tool" aria-label="Make it one group" title="Make it one group" @click="bench.act({ act: 'group', items: bench.selection })"><Group :size="16" /></button>
         <button v-if="inGroup" class="tool" aria-label="Dissolve the group" title="Dissolve the group" @click="bench.act({ act: 'ungroup', items: bench.selection })"><Ungroup :size="16" /></button>
-        <button class="tool" aria-label="Duplicate" title="Duplicate" @click="emit('duplicate')"><Copy :size="16" /></button>
+        <button class="tool" aria-label="Duplicate" title="Duplicate" @click="bench.duplicate()"><Copy :size="16" /></button>
         <button class="tool" aria-label="Remove" title="Remove" @click="emit('remove')"><Trash2 :size="16" /></button>
       </header>
       <LineUp />
+      <StackFields />
+      <OrderFields />
       <CombineFields />
       <div v-if="only && shared > 1" class="sharing">
         <p>{{ only.ownContent || only.ownLook ? 'On its own: changes stay in this piece.' : `Words, picture and look are shared by ${shared} pieces.` }}</p>
@@ -125,9 +140,14 @@ function release(own: boolean) {
       <TypeFields v-if="isWords" :items="many" :set-look="setLook" />
       <PictureFields v-if="only && only.content.kind === 'picture'" :plain="only" @zoom="emit('zoom', $event)" />
       <DrawingFields v-if="only && only.content.kind === 'drawing'" :key="only.item.id" :plain="only" />
+      <OutlineFields v-if="only && (only.content.kind === 'shape' || only.content.kind === 'picture')" :key="`outline-${only.item.id}`" :plain="only" />
       <section>
         <h3>Colour</h3>
         <PaintPick v-if="hasFill" :label="first.content.kind === 'words' ? 'Letters' : 'Fill'" :paint="first.look.fill" :none-label="first.content.kind === 'words' ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />
+        <div v-if="hasFill" class="two">
+          <button class="act" title="Takes its colour from another item and keeps it the same" @click="sameAs">Same as…</button>
+          <button v-if="many.length <= 2" class="act" :title="many.length === 2 ? 'The two exchange their colours' : 'Exchanges its colour with what it stands on'" @click="bench.act({ act: 'swapColours', items: bench.selection })">Swap colours</button>
+        </div>
         <ContrastLine v-if="only && only.content.kind === 'words'" :plain="only" />
         <ShareField label="Opacity" :value="(first.look.opacity / RATIO_WHOLE) * 100" @live="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" @done="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" />
         <ChoiceField label="Mixing" :value="first.look.blend" :choices="blends" @done="(blend) => setLook((look) => ({ ...look, blend }))" />
@@ -148,6 +168,7 @@ function release(own: boolean) {
         </select>
       </label>
       <PlaceFields v-if="only" :plain="only" />
+      <TieFields v-if="only" :plain="only" />
     </template>
     <div v-else class="nothing">
       <h2>{{ bench.piece?.name }}</h2>
@@ -155,7 +176,8 @@ function release(own: boolean) {
       <dl class="keys">
         <dt>Arrows</dt><dd>move by one, with Shift by ten</dd>
         <dt>Enter</dt><dd>edit what is selected</dd>
-        <dt>Ctrl D</dt><dd>duplicate</dd>
+        <dt>Ctrl D</dt><dd>duplicate; once more goes on in the same step</dd>
+        <dt>Page up, down</dt><dd>forward and back, with Shift all the way</dd>
         <dt>Ctrl C, X, V</dt><dd>copy, cut and paste, also to other sides and jobs; with Alt V only the look</dd>
         <dt>Delete</dt><dd>remove; it waits in the tray under Layout</dd>
         <dt>Ctrl G</dt><dd>make one group, with Shift dissolve it</dd>
@@ -205,6 +227,12 @@ section {
   text-decoration: underline;
   text-underline-offset: 3px;
   color: var(--ink);
+}
+
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 8px;
 }
 
 .nothing {

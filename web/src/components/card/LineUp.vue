@@ -14,8 +14,9 @@ const notices = useNotices()
 
 const items = computed(() => bench.selection)
 const several = computed(() => items.value.length > 1)
-const to = ref<'selection' | 'sheet' | 'safe' | 'last'>('selection')
+const to = ref<'selection' | 'sheet' | 'safe' | 'margins' | 'last'>('selection')
 const gap = ref('')
+const hasMargins = computed(() => (bench.piece?.guides.margins ?? []).some((margin) => margin > 0))
 
 const edges: { edge: AlignEdge; label: string; icon: typeof LayoutGrid }[] = [
   { edge: 'left', label: 'Left edges', icon: AlignStartVertical },
@@ -27,7 +28,7 @@ const edges: { edge: AlignEdge; label: string; icon: typeof LayoutGrid }[] = [
 ]
 
 const target = computed<AlignTo>(() => {
-  if (!several.value) return { kind: to.value === 'safe' ? 'safe' : 'sheet' }
+  if (!several.value) return { kind: to.value === 'safe' || to.value === 'margins' ? to.value : 'sheet' }
   return to.value === 'last' ? { kind: 'item', item: items.value.at(-1)! } : { kind: to.value }
 })
 
@@ -62,6 +63,7 @@ const alike = (which: Alike) => bench.act({ act: 'matchSize', items: items.value
         <option v-if="!several" value="selection">the sheet</option>
         <option v-else value="sheet">the sheet</option>
         <option value="safe">the safe area</option>
+        <option v-if="hasMargins" value="margins">the margins</option>
       </select>
     </label>
     <template v-if="several">

@@ -8,7 +8,6 @@ import type { Content, Crop, PictureFit } from '../../generated/types'
 import { RATIO_WHOLE } from '../../measures'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
-import MeasureField from '../parts/MeasureField.vue'
 import { frameShapes } from './frame-shapes'
 
 /** What a frame shows and how the picture sits in it. */
@@ -61,7 +60,6 @@ function setCrop(by: Partial<Crop>) {
     </template>
     <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
     <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setContent({ frame: shapes.find((entry) => entry.value === $event)!.outline })" />
-    <MeasureField v-if="content.frame.kind === 'rect'" label="Radius of the corners" short="Corners" :value="Math.round((content.frame.radius * plain.item.place.scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="setContent({ frame: { kind: 'rect', radius: Math.round(($event * RATIO_WHOLE) / plain.item.place.scale) } })" />
   </section>
 </template>
 

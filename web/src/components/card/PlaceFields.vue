@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { FlipHorizontal2 } from '@lucide/vue'
-import { computed } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, reactive, ref } from 'vue'
 import type { Place, Rect } from '../../generated/types'
 import { toFine } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import AngleField from '../parts/AngleField.vue'
+import DraftField from '../parts/DraftField.vue'
 import MeasureField from '../parts/MeasureField.vue'
 
 /** Where the item sits in this piece, by exact number. */
@@ -18,30 +20,109 @@ const format = computed(() => bench.piece!.format)
 const grows = computed(() => props.plain.content.kind === 'words' && (['grow', 'asTyped'].includes(props.plain.look.type?.fit.kind ?? 'grow') && props.plain.look.type?.curve?.kind !== 'circle'))
 const height = computed(() => (grows.value ? toFine(bench.drawn.get(props.plain.item.id)?.frame.h ?? 0) : rect.value.h))
 
+/** The point of the box that is read and kept: 0, 1 or 2 of its halves across and down. */
+const at = useLocalStorage('vatman-reference', { x: 0, y: 0 })
+const across = ['left', 'middle', 'right']
+const down = ['top', 'middle', 'bottom']
+const half = (length: number, halves: number) => Math.round((length * halves) / 2)
+const x = computed(() => rect.value.x + half(rect.value.w, at.value.x))
+const y = computed(() => rect.value.y + half(height.value, at.value.y))
+
+const step = reactive({ x: rect.value.w, y: 0 })
+const times = ref(3)
+function count(typed: string) {
+  const value = Number(typed.trim())
+  if (Number.isInteger(value) && value >= 1 && value <= 200) times.value = value
+}
+
 function set(change: Partial<Place['at']>) {
   void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...place.value, at: { ...place.value.at, ...change } } })
 }
 const setRect = (change: Partial<Rect>) => set({ rect: { ...rect.value, ...change } })
+const setWide = (w: number) => setRect({ w, x: x.value - half(w, at.value.x) })
+const setHigh = (h: number) => setRect({ h, y: y.value - half(h, at.value.y) })
 </script>
 
 <template>
   <section>
-    <h3>Place in this piece</h3>
+    <div class="head">
+      <h3>Place in this piece</h3>
+      <div class="points" role="radiogroup" aria-label="Point of the item that is measured">
+        <template v-for="v in [0, 1, 2]" :key="v">
+          <button v-for="h in [0, 1, 2]" :key="h" role="radio" :aria-checked="at.x === h && at.y === v" :aria-label="`${down[v]} ${across[h]}`" :title="`Measured at its ${down[v]} ${across[h]}`" @click="at = { x: h, y: v }" />
+        </template>
+      </div>
+    </div>
     <div class="grid">
-      <MeasureField label="From the left" short="X" :value="rect.x" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" @change="setRect({ x: $event })" />
-      <MeasureField label="From the top" short="Y" :value="rect.y" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" @change="setRect({ y: $event })" />
-      <MeasureField label="Width" short="W" :value="rect.w" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" :least="1" @change="setRect({ w: $event })" />
-      <MeasureField label="Height" short="H" :value="height" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" :least="1" :disabled="grows" @change="setRect({ h: $event })" />
+      <MeasureField label="From the left" short="X" :value="x" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" @change="setRect({ x: $event - half(rect.w, at.x) })" />
+      <MeasureField label="From the top" short="Y" :value="y" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" @change="setRect({ y: $event - half(height, at.y) })" />
+      <MeasureField label="Width" short="W" :value="rect.w" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" :least="1" @change="setWide($event)" />
+      <MeasureField label="Height" short="H" :value="height" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" :least="1" :disabled="grows" @change="setHigh($event)" />
       <AngleField label="Turn" :value="place.at.turn" @done="set({ turn: $event })" />
       <button class="act" :aria-pressed="place.at.flip" @click="set({ flip: !place.at.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
     </div>
+    <details class="copies">
+      <summary>Copies in a step</summary>
+      <div class="grid">
+        <MeasureField label="Step to the right" short="→" :value="step.x" :unit="format.unit" :ppi="format.ppi" @change="step.x = $event" />
+        <MeasureField label="Step down" short="↓" :value="step.y" :unit="format.unit" :ppi="format.ppi" @change="step.y = $event" />
+        <label class="times"><span>Copies</span><DraftField :value="String(times)" aria-label="How many copies" @done="count" /></label>
+        <button class="act" @click="bench.duplicate({ ...step }, times)">Make copies</button>
+      </div>
+    </details>
   </section>
 </template>
 
 <style scoped>
+.head {
+  display: flex;
+  align-items: end;
+  justify-content: space-between;
+}
+
+.points {
+  display: grid;
+  grid-template-columns: repeat(3, 12px);
+  gap: 2px;
+}
+
+.points button {
+  width: 12px;
+  height: 12px;
+  border: 1px solid var(--rule-strong);
+  border-radius: 1px;
+}
+
+.points button[aria-checked='true'] {
+  background: var(--ink);
+  border-color: var(--ink);
+}
+
 section {
   display: grid;
   gap: 8px;
+}
+
+summary {
+  color: var(--ink-3);
+  font-size: var(--text-1);
+  cursor: pointer;
+}
+
+.copies .grid {
+  margin-top: 6px;
+}
+
+.times {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  align-items: center;
+  gap: 6px;
+}
+
+.times span {
+  font-size: var(--text-1);
+  color: var(--ink-3);
 }
 
 .grid {

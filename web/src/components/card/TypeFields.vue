@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { AlignCenter, AlignJustify, AlignLeft, AlignRight, AlignVerticalJustifyCenter, AlignVerticalJustifyEnd, AlignVerticalJustifyStart, CaseUpper, Italic, List, ListOrdered, RemoveFormatting, Strikethrough, Subscript, Superscript, Underline } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Align, Curve, Forms, Look, RunStyle, Script, TextFit, TypeLook, VAlign } from '../../generated/types'
+import type { Align, Curve, Forms, Hyphens, Look, RunStyle, Script, TextFit, TypeLook, VAlign } from '../../generated/types'
 import { ANGLE_DEGREE, RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
@@ -78,6 +78,19 @@ function setFit(kind: TextFit['kind']) {
   set({ fit: kind === 'shrink' || kind === 'fill' ? { kind, floor: toRatio(0.35) } : { kind } })
 }
 
+const languages: { value: Hyphens | 'none'; name: string }[] = [
+  { value: 'none', name: 'Words stay whole' }, { value: 'english', name: 'Divided as in English' }, { value: 'german', name: 'Divided as in German' }, { value: 'french', name: 'Divided as in French' }, { value: 'spanish', name: 'Divided as in Spanish' },
+  { value: 'italian', name: 'Divided as in Italian' }, { value: 'portuguese', name: 'Divided as in Portuguese' }, { value: 'dutch', name: 'Divided as in Dutch' }, { value: 'polish', name: 'Divided as in Polish' }, { value: 'swedish', name: 'Divided as in Swedish' },
+  { value: 'finnish', name: 'Divided as in Finnish' }, { value: 'hungarian', name: 'Divided as in Hungarian' }, { value: 'turkish', name: 'Divided as in Turkish' }, { value: 'ukrainian', name: 'Divided as in Ukrainian' },
+]
+function setHyphens(language: Hyphens | 'none') {
+  props.setLook((look) => {
+    if (!look.type) return look
+    const { hyphens: _, ...rest } = look.type
+    return { ...look, type: language === 'none' ? rest : { ...rest, hyphens: language } }
+  })
+}
+
 const curves: { value: string; name: string }[] = [{ value: 'none', name: 'Straight' }, { value: 'arc', name: 'Bent' }, { value: 'circle', name: 'Round a circle' }]
 function setCurve(kind: string) {
   const made: Record<string, Curve | null> = { none: null, arc: { kind: 'arc', bend: 60 * ANGLE_DEGREE }, circle: { kind: 'circle', at: 0, inward: false } }
@@ -143,6 +156,7 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
     </div>
     <template v-if="!part">
       <ChoiceField label="Fit" :value="type.fit.kind" :choices="fits" @done="setFit" />
+      <ChoiceField v-if="type.fit.kind !== 'asTyped' && !type.curve && !type.lockUp" label="Line ends" :value="type.hyphens ?? 'none'" :choices="languages" @done="setHyphens" />
       <ChoiceField label="Runs" :value="type.curve?.kind ?? 'none'" :choices="curves" @done="setCurve" />
       <div v-if="type.curve" class="two">
         <AngleField v-if="type.curve.kind === 'arc'" label="How far the line bends" short="Bend" :most="330" :value="type.curve.bend" @done="set({ curve: { kind: 'arc', bend: $event } })" />

@@ -21,7 +21,7 @@ const found = ref<GraphicCard[]>([])
 const more = ref(false)
 const recent = useLocalStorage<GraphicCard[]>('vatman-graphics-recent', [])
 const favourites = useLocalStorage<GraphicCard[]>('vatman-graphics-favourites', [])
-const target = computed(() => (bench.only?.content.kind === 'drawing' ? bench.only : null))
+const target = computed(() => (!bench.replacing && bench.only?.content.kind === 'drawing' ? bench.only : null))
 
 let asked = 0
 async function search(onward = false) {
@@ -44,10 +44,7 @@ onMounted(() => search())
 async function choose(card: GraphicCard) {
   recent.value = [card, ...recent.value.filter((other) => other.id !== card.id)].slice(0, 12)
   if (target.value) await bench.act({ act: 'swapGraphic', item: target.value.item.id, graphic: card.id })
-  else if (bench.sideId) {
-    const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'graphic', graphic: card.id } })
-    if (response) bench.selection = response.made
-  }
+  else await bench.add({ kind: 'graphic', graphic: card.id })
 }
 
 const isFavourite = (card: GraphicCard) => favourites.value.some((other) => other.id === card.id)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Eye, EyeOff, Lock, LockOpen } from '@lucide/vue'
-import { computed } from 'vue'
+import { ArrowDown, ArrowUp, Eye, EyeOff, Lock, LockOpen, PenLine, Square } from '@lucide/vue'
+import { computed, nextTick, ref } from 'vue'
 import { api } from '../../api/client'
 import type { Color, Item, Outline, Paint, Removed } from '../../generated/types'
 import { useBench, type Plain } from '../../stores/bench'
@@ -13,6 +13,7 @@ const list = computed(() => [...(bench.side?.items ?? [])].reverse().map((item) 
 const names: Record<string, string> = { panel: 'Panel', ornament: 'Ornament', picture: 'Picture', mainPicture: 'Main picture' }
 
 function name(p: Plain): string {
+  if (p.item.name) return p.item.name
   if (p.content.kind === 'words') {
     const text = p.content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim()
     return text || p.content.prompt
@@ -31,6 +32,46 @@ function order(p: Plain, by: 1 | -1) {
   const items = bench.side?.items ?? []
   const index = items.findIndex((item) => item.id === p.item.id) + by
   if (index >= 0 && index < items.length) void bench.edit({ do: 'moveItem', item: p.item.id, index })
+}
+
+/** The item whose name is being typed. */
+const renaming = ref<string | null>(null)
+const field = ref<HTMLInputElement[]>([])
+
+async function rename(p: Plain) {
+  renaming.value = p.item.id
+  await nextTick()
+  field.value[0]?.select()
+}
+
+function named(p: Plain, typed: string) {
+  if (renaming.value !== p.item.id) return
+  renaming.value = null
+  const wanted = typed.trim()
+  if (wanted === (p.item.name ?? '') || (!p.item.name && wanted === name(p))) return
+  void bench.edit({ do: 'nameItem', item: p.item.id, name: wanted || null })
+}
+
+/** The row being dragged, and the row it would go before (nothing: behind all). */
+const dragged = ref<string | null>(null)
+const before = ref<string | null>(null)
+
+function over(event: DragEvent, p: Plain) {
+  if (!dragged.value) return
+  event.preventDefault()
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const index = list.value.findIndex((other) => other.item.id === p.item.id)
+  before.value = event.clientY < box.top + box.height / 2 ? p.item.id : (list.value[index + 1]?.item.id ?? 'end')
+}
+
+function dropRow() {
+  const items = bench.side?.items ?? []
+  const from = items.findIndex((item) => item.id === dragged.value)
+  // The list shows the front first; in the job the back comes first.
+  const above = items.findIndex((item) => item.id === before.value)
+  const to = before.value === 'end' ? 0 : above < 0 ? from : above < from ? above + 1 : above
+  if (from >= 0 && to !== from) void bench.edit({ do: 'moveItem', item: items[from]!.id, index: to })
+  dragged.value = before.value = null
 }
 
 const tray = computed(() => [...(bench.piece?.tray ?? [])].reverse())
@@ -52,6 +93,12 @@ function flag(item: Item, change: Partial<Pick<Item, 'locked' | 'hidden'>>) {
 }
 
 function pick(p: Plain, event: MouseEvent) {
+  if (bench.pointing && bench.pointing.what !== 'colour') {
+    const { take } = bench.pointing
+    const frame = bench.drawn.get(p.item.id)?.frame
+    bench.pointing = null
+    return take(p.item.id, { x: (frame?.x ?? 0) + (frame?.w ?? 0) / 2, y: (frame?.y ?? 0) + (frame?.h ?? 0) / 2 })
+  }
   const has = bench.selection.includes(p.item.id)
   if (event.shiftKey) bench.selection = has ? bench.selection.filter((id) => id !== p.item.id) : [...bench.selection, p.item.id]
   else bench.selection = [p.item.id]
@@ -74,11 +121,7 @@ const shapes: { label: string; outline: Outline; draw: string }[] = [
   { label: 'Torn strip', outline: { kind: 'torn', seed: 5, depth: 220_000_000 }, draw: 'M3 8l3-2 3 2 3-1 3 1 3-2 3 2v8l-3 1-3-1-3 2-3-2-3 1-3-1z' },
 ]
 
-async function add(outline: Outline) {
-  if (!bench.sideId) return
-  const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'shape', outline } })
-  if (response) bench.selection = response.made
-}
+const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
 </script>
 
 <template>
@@ -93,13 +136,25 @@ async function add(outline: Outline) {
         <button v-for="shape in shapes" :key="shape.label" class="tool" :aria-label="`Add: ${shape.label}`" :title="shape.label" @click="add(shape.outline)">
           <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true"><path :d="shape.draw" fill="none" stroke="currentColor" stroke-width="1.7" /></svg>
         </button>
+        <button class="tool" aria-label="Add: Panel over the whole sheet, at the very back" title="Panel over the whole sheet, at the very back" @click="bench.add({ kind: 'panel' })"><Square :size="17" /></button>
+        <button class="tool" aria-label="Draw by hand" title="Draw by hand" @click="bench.draw(true)"><PenLine :size="17" /></button>
       </span>
     </div>
     <p v-if="!list.length" class="quiet">This side is empty. Add a shape here, a text under Words, or a picture under Pictures.</p>
     <h3 v-else>Front to back</h3>
     <ol>
-      <li v-for="p in list" :key="p.item.id" :class="{ chosen: bench.selection.includes(p.item.id), hidden: p.item.hidden }">
-        <button class="row" :aria-pressed="bench.selection.includes(p.item.id)" @click="pick(p, $event)">
+      <li
+        v-for="p in list"
+        :key="p.item.id"
+        :class="{ chosen: bench.selection.includes(p.item.id), hidden: p.item.hidden, before: before === p.item.id, after: before === 'end' && p === list.at(-1) }"
+        :draggable="renaming !== p.item.id"
+        @dragstart="dragged = p.item.id; $event.dataTransfer?.setData('application/x-row', p.item.id)"
+        @dragover="over($event, p)"
+        @drop.prevent.stop="dropRow"
+        @dragend="dragged = before = null"
+      >
+        <input v-if="renaming === p.item.id" ref="field" class="field" :value="name(p)" aria-label="Name of the item" maxlength="200" @blur="named(p, ($event.target as HTMLInputElement).value)" @keydown.stop @keydown.enter="named(p, ($event.target as HTMLInputElement).value)" @keydown.escape="renaming = null" />
+        <button v-else class="row" :aria-pressed="bench.selection.includes(p.item.id)" title="Double-click or F2 to rename; drag to reorder" @click="pick(p, $event)" @dblclick="rename(p)" @keydown.f2.prevent="rename(p)">
           <span class="sign">
             <img v-if="p.content.kind === 'picture' && p.content.picture" :src="api.media(p.content.picture, 160)" alt="" />
             <b v-else-if="p.content.kind === 'words'" :style="{ fontFamily: 'serif' }">A</b>
@@ -151,6 +206,14 @@ li:hover {
 li.chosen {
   background: var(--paper-3);
   box-shadow: inset 3px 0 var(--ink);
+}
+
+li.before {
+  box-shadow: inset 0 2px var(--ink);
+}
+
+li.after {
+  box-shadow: inset 0 -2px var(--ink);
 }
 
 li.hidden .row {

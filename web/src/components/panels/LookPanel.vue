@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../../api/client'
-import type { Paint, Tint, UsedColour } from '../../generated/types'
+import type { Paint, Palette, Tint, UsedColour } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import ColorPick from '../parts/ColorPick.vue'
 import DraftField from '../parts/DraftField.vue'
@@ -59,6 +59,9 @@ function groundEverywhere() {
   void bench.edit({ do: 'all', commands })
 }
 
+const palettes = ref<Palette[]>([])
+onMounted(async () => { palettes.value = await api.palettes().catch(() => []) })
+
 function addColour() {
   void bench.edit({ do: 'setSwatch', id: `c-${crypto.randomUUID().slice(0, 8)}`, swatch: { name: 'New colour', color: '#8c5a3c' } })
 }
@@ -88,10 +91,52 @@ function addColour() {
         <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, swatch.name, $event)" @done="recolour(swatch.id, swatch.name, $event)" />
       </li>
     </ul>
+    <h3 class="whole">Whole palettes</h3>
+    <p class="quiet note">Each colour takes the role it had: what could be read can still be read.</p>
+    <div class="palettes">
+      <button v-for="palette in palettes" :key="palette.name" :style="{ background: palette.colours[0], color: palette.colours[1] }" :aria-label="`Palette ${palette.name}`" @click="bench.act({ act: 'applyPalette', name: palette.name })">
+        <span>{{ palette.name }}</span>
+        <i v-for="(colour, i) in palette.colours.slice(1, 5)" :key="i" :style="{ background: colour }" />
+      </button>
+    </div>
   </section>
 </template>
 
 <style scoped>
+.whole {
+  margin-top: 20px;
+}
+
+.palettes {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 6px;
+}
+
+.palettes button {
+  display: flex;
+  align-items: center;
+  gap: 3px;
+  height: 34px;
+  padding: 0 7px;
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  text-align: left;
+}
+
+.palettes span {
+  flex: 1;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+  font-size: var(--text-1);
+}
+
+.palettes i {
+  width: 9px;
+  height: 18px;
+}
+
 h2 {
   margin-bottom: 12px;
 }

@@ -27,11 +27,7 @@ async function upload(event: Event) {
   if (brought[0] && target.value) emit('place', brought[0].id)
 }
 
-async function addFrame() {
-  if (!bench.sideId) return
-  const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'picture', picture: null } })
-  if (response) bench.selection = response.made
-}
+const addFrame = () => bench.add({ kind: 'picture', picture: null })
 
 function exchange(event: DragEvent, b: string) {
   const a = event.dataTransfer?.getData('application/x-frame')
@@ -56,6 +52,7 @@ function pick(event: DragEvent, id: string) {
       <h2 id="pictures-title">Pictures</h2>
       <button v-if="what === 'pictures'" class="act" @click="addFrame"><Plus :size="14" />Empty frame</button>
     </div>
+    <p v-if="bench.replacing" class="instead" role="status">What you choose comes in the place of what you removed. <button @click="bench.replacing = null">Never mind</button></p>
     <div class="what" role="tablist" aria-label="Pictures or graphics">
       <button role="tab" :aria-selected="what === 'pictures'" @click="what = 'pictures'">Photographs</button>
       <button role="tab" :aria-selected="what === 'graphics'" @click="what = 'graphics'">Graphics</button>
@@ -97,6 +94,19 @@ function pick(event: DragEvent, id: string) {
 </template>
 
 <style scoped>
+.instead {
+  margin-bottom: 8px;
+  padding: 8px 10px;
+  border-left: 3px solid var(--rule-strong);
+  background: var(--paper-2);
+  font-size: var(--text-1);
+}
+
+.instead button {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+
 .panel-head.shelf {
   margin: 18px 0 6px;
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Plus } from '@lucide/vue'
+import type { Part } from '../../generated/types'
 import { computed, ref } from 'vue'
 import { useBench, type Plain } from '../../stores/bench'
 import DraftField from '../parts/DraftField.vue'
@@ -25,10 +25,27 @@ function change(p: Plain, text: string) {
   void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text }, gesture.value)
 }
 
-async function add() {
-  if (!bench.sideId) return
-  const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'words' } })
-  if (response?.made[0]) await bench.type(response.made[0])
+async function add(part: Part) {
+  const [made] = await bench.add({ kind: 'words', part })
+  if (made) await bench.type(made)
+}
+
+const roles: { part: Part; name: string }[] = [
+  { part: 'headline', name: 'Headline' }, { part: 'support', name: 'Second line' }, { part: 'detail', name: 'Text' }, { part: 'when', name: 'When' }, { part: 'where', name: 'Where' }, { part: 'price', name: 'Price' },
+  { part: 'action', name: 'Call to action' }, { part: 'smallPrint', name: 'Small print' },
+]
+
+const contacts = ref<string | null>(null)
+/** The stack of contact lines there is, which more of them go under. */
+const stack = computed(() => bench.side?.stacks?.find((entry) => entry.direction === 'down' && bench.side!.items.some((item) => item.groups?.includes(entry.group) && bench.plain(item.id)?.part === 'contact')) ?? null)
+
+async function addContacts() {
+  const lines = (contacts.value ?? '').split('\n').filter((line) => line.trim())
+  if (!lines.length || !bench.sideId) return
+  const response = await bench.act({ act: 'addContacts', side: bench.sideId, lines, ...(stack.value ? { stack: stack.value.group } : {}), ...bench.last() })
+  if (!response) return
+  contacts.value = null
+  bench.selection = response.made.flatMap((id) => bench.withGroup(id)).filter((id, i, all) => all.indexOf(id) === i)
 }
 
 function sharing(p: Plain): string {
@@ -42,7 +59,10 @@ function sharing(p: Plain): string {
   <section aria-labelledby="words-title">
     <div class="panel-head">
       <h2 id="words-title">Words</h2>
-      <button class="act" @click="add"><Plus :size="14" />Text</button>
+      <select class="field add" aria-label="Add a text" value="" @change="add(($event.target as HTMLSelectElement).value as Part); ($event.target as HTMLSelectElement).value = ''" @keydown.stop>
+        <option value="" disabled>Add a text…</option>
+        <option v-for="role in roles" :key="role.part" :value="role.part">{{ role.name }}</option>
+      </select>
     </div>
     <p v-if="!lines.length" class="quiet">There are no words on this side yet. Add a text and type on the sheet.</p>
     <ol>
@@ -52,8 +72,20 @@ function sharing(p: Plain): string {
           <DraftField multiline :value="text(p)" :placeholder="prompt(p)" rows="1" :data-words="p.item.id" @focus="begin(p)" @input="change(p, $event)" />
         </label>
         <p v-if="bench.drawn.get(p.item.id)?.spills" class="wrong">This does not fit its box. Make the box larger or say it in fewer words.</p>
+        <p v-if="bench.drawn.get(p.item.id)?.missing.length" class="wrong">{{ bench.drawn.get(p.item.id)!.missing.join(', ') }} is not at hand; Work Sans stands in. Bring the font or choose another family.</p>
+        <p v-if="bench.drawn.get(p.item.id)?.blanks" class="wrong">No family at hand has {{ bench.drawn.get(p.item.id)!.blanks === 1 ? 'one of these letters' : `${bench.drawn.get(p.item.id)!.blanks} of these letters` }}.</p>
       </li>
     </ol>
+    <div class="contacts">
+      <button v-if="contacts === null" class="act" @click="contacts = ''">{{ stack ? 'More contact lines' : 'Contact lines' }}</button>
+      <template v-else>
+        <label><span><b>Contact lines</b><i>one to a line; each gets its sign</i></span>
+          <textarea v-model="contacts" class="field" rows="3" placeholder="mail, number, page, @name, place" @keydown.stop />
+        </label>
+        <button class="act" @click="addContacts">{{ stack ? 'Add to the stack' : 'Add as a stack' }}</button>
+        <button class="act" @click="contacts = null">Never mind</button>
+      </template>
+    </div>
   </section>
 </template>
 
@@ -61,6 +93,23 @@ function sharing(p: Plain): string {
 ol {
   display: grid;
   gap: 12px;
+}
+
+.add {
+  width: 128px;
+  padding: 0 4px;
+}
+
+.contacts {
+  margin-top: 16px;
+}
+
+.contacts textarea {
+  min-height: 64px;
+}
+
+.contacts .act {
+  margin: 6px 6px 0 0;
 }
 
 span {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { Pipette } from '@lucide/vue'
 import { ElColorPickerPanel, ElPopover } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { ApiProblem, api } from '../../api/client'
@@ -48,6 +49,12 @@ const groups = computed(() => [
   { name: 'Darker and lighter', colours: (atHand.value?.steps ?? []).map((color) => ({ tint: color, color, name: color })) },
 ])
 
+/** A colour from anything that is seen on the sheet. */
+function fromSheet() {
+  open.value = false
+  bench.point({ say: 'Move the loupe over the sheet and press to take the colour under its middle.', what: 'colour', take: (color) => emit('done', color) })
+}
+
 /** Where the free choice starts while there is no colour. */
 const START = '#888888'
 
@@ -77,6 +84,7 @@ function free(color: string | null | undefined) {
             <li v-if="noneLabel && group.name === 'Colours of this job'"><button class="none" :aria-label="noneLabel" :title="noneLabel" :aria-pressed="tint === null" @click="emit('none'); open = false" /></li>
           </ul>
         </div>
+        <button v-if="bench.sideId" class="act" @click="fromSheet"><Pipette :size="14" />From the sheet, by the pixel</button>
         <h3>A colour of its own</h3>
         <ElColorPickerPanel :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
         <label class="hex"><span>Code</span><DraftField :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" @done="type" /></label>

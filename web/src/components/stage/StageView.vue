@@ -1,20 +1,25 @@
 <script setup lang="ts">
-import { Eye, EyeOff, Focus, Grid3x3, Maximize, Minus, Plus, Ruler, SquareDashed } from '@lucide/vue'
+import { Eye, EyeOff, Focus, PenLine, Grid3x3, Maximize, Minus, Plus, Ruler, SquareDashed } from '@lucide/vue'
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, onMounted, ref, toRef, watch } from 'vue'
 import { api } from '../../api/client'
 import type { Clipping } from '../../generated/types'
 import { FINE_PER_CSS_PX } from '../../measures'
+import { useRouter } from 'vue-router'
 import { useBench } from '../../stores/bench'
 import { useNotices } from '../../stores/notices'
 import { useShelf } from '../../stores/shelf'
+import ActualSize from './ActualSize.vue'
 import FormatMarks from './FormatMarks.vue'
 import GuideMarks from './GuideMarks.vue'
+import LoupeLayer from './LoupeLayer.vue'
+import PenLayer from './PenLayer.vue'
 import SelectionMarks from './SelectionMarks.vue'
 import SnapMarks from './SnapMarks.vue'
 import SheetDrawing from './SheetDrawing.vue'
 import TypingLayer from './TypingLayer.vue'
 import { around, type Dot } from './geometry'
+import { useFingers } from './use-fingers'
 import { useGestures } from './use-gestures'
 import { useViewport } from './use-viewport'
 
@@ -25,6 +30,8 @@ const element = ref<HTMLElement>()
 const typingLayer = ref<InstanceType<typeof TypingLayer> | null>(null)
 const viewport = useViewport(element, toRef(bench, 'sheet'))
 const gestures = useGestures(element, viewport, typingLayer)
+const fingers = useFingers(element, viewport, () => void gestures.giveUp())
+const router = useRouter()
 const outside = ref(true)
 const edges = ref(true)
 const lines = ref(true)
@@ -66,6 +73,7 @@ const ghost = computed(() => {
 })
 
 const cursor = computed(() => {
+  if (bench.pointing) return 'crosshair'
   if (space.value || gestures.grabbing.value) return gestures.grabbing.value ? 'grabbing' : 'grab'
   if (bench.typing && gestures.hovered.value === null) return 'text'
   return bench.cropping ? 'move' : gestures.hovered.value ? 'pointer' : 'default'
@@ -126,10 +134,11 @@ function keyDown(event: KeyboardEvent) {
     if (bench.cropping) void bench.act({ act: 'crop', item: bench.cropping, dx: arrow[0] * by, dy: arrow[1] * by, factor: 1 })
     else gestures.nudge(Math.round(arrow[0] * by), Math.round(arrow[1] * by))
   } else if (key === 'delete' || key === 'backspace') remove()
+  else if ((key === 'pageup' || key === 'pagedown') && bench.selection.length) bench.reorder(key === 'pageup' ? 1 : -1, event.shiftKey)
   else if (command && key === 'g' && bench.selection.length) {
     const act = event.shiftKey ? 'ungroup' : 'group'
     void bench.act({ act, items: bench.selection })
-  } else if (command && key === 'd') duplicate()
+  } else if (command && key === 'd') void bench.duplicate()
   else if (command && event.altKey && key === 'v' && clipping.value && bench.selection.length) void bench.act({ act: 'pasteLook', items: bench.selection, clipping: clipping.value })
   else if (command && key === 'z') void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
   else if (command && key === 'y') void bench.act({ act: 'redo' })
@@ -153,7 +162,9 @@ function openOnly() {
 function escape() {
   void gestures.giveUp().then((gaveUp) => {
     if (gaveUp) return
-    if (bench.typing || bench.cropping) gestures.leave()
+    if (bench.pointing) bench.pointing = null
+    else if (bench.pen) void bench.draw(false)
+    else if (bench.typing || bench.cropping) gestures.leave()
     else if (bench.entered) bench.entered = null
     else bench.selection = []
   })
@@ -162,8 +173,14 @@ function escape() {
 function remove() {
   const items = bench.selected.filter((p) => !p.item.locked).map((p) => p.item.id)
   if (!items.length) return
+  const [first] = items
+  const piece = bench.piece?.id
   bench.selection = []
-  void bench.act({ act: 'remove', items })
+  void bench.act({ act: 'remove', items }).then((response) => {
+    if (!response || !first || !piece) return
+    const say = items.length > 1 ? `${items.length} items were removed. They wait in the tray under Layout.` : 'Removed. It waits in the tray under Layout.'
+    notices.say(say, items.length > 1 ? {} : { action: { label: 'Replace with…', run: () => { bench.replacing = { piece, item: first }; void router.push({ name: 'bench', params: { job: bench.job!.id, step: 'pictures' } }) } } })
+  })
 }
 
 function zoomToSelection() {
@@ -201,14 +218,9 @@ async function pasteItems() {
   if (response) bench.selection = response.made
 }
 
-async function duplicate() {
-  if (!bench.selection.length) return
-  const response = await bench.act({ act: 'duplicate', items: bench.selection })
-  if (response) bench.selection = response.made
-}
-
 /** A picture that arrives replaces the one under it, else the one selected, else it stands on its own. */
 async function place(picture: string, at?: { clientX: number; clientY: number }) {
+  if (bench.replacing) return bench.add({ kind: 'picture', picture })
   const isFrame = (id: string | undefined) => !!id && bench.plain(id)?.content.kind === 'picture'
   const below = at ? gestures.under(at).find(isFrame) : undefined
   const target = below ?? (isFrame(bench.only?.item.id) ? bench.only!.item.id : undefined)
@@ -216,8 +228,7 @@ async function place(picture: string, at?: { clientX: number; clientY: number })
     await bench.act({ act: 'show', item: target, picture })
     bench.selection = [target]
   } else if (bench.sideId) {
-    const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'picture', picture } })
-    if (response) bench.selection = response.made
+    await bench.add({ kind: 'picture', picture })
   }
 }
 
@@ -227,8 +238,7 @@ const isDrawing = (file: File) => file.type === 'image/svg+xml' || file.name.end
 async function pasteWords(text: string) {
   if (!bench.sideId) return
   const gesture = `paste-${crypto.randomUUID()}`
-  const response = await bench.act({ act: 'add', side: bench.sideId, what: { kind: 'words' } }, gesture)
-  const made = response?.made[0]
+  const [made] = await bench.add({ kind: 'words', part: 'detail' }, gesture)
   const p = made && bench.plain(made)
   if (!p) return
   await bench.edit({ do: 'setWords', target: bench.contentTarget(p), text }, gesture)
@@ -273,7 +283,14 @@ useEventListener(window, 'paste', async (event: ClipboardEvent) => {
   } else await pasteWords(text)
 })
 
-defineExpose({ place, remove, duplicate, zoomPicture })
+function takeColour(color: string, at: Dot) {
+  const take = bench.pointing?.take
+  bench.pointing = null
+  take?.(color, at)
+  element.value?.focus()
+}
+
+defineExpose({ place, remove, zoomPicture })
 </script>
 
 <template>
@@ -285,10 +302,10 @@ defineExpose({ place, remove, duplicate, zoomPicture })
       role="application"
       aria-label="Stage. Arrow keys move what is selected, Enter edits it, Escape lets go."
       :style="{ cursor }"
-      @pointerdown="gestures.press($event, space)"
-      @pointermove="gestures.drag"
-      @pointerup="gestures.release"
-      @pointercancel="gestures.giveUp"
+      @pointerdown="fingers.down($event) || gestures.press($event, space)"
+      @pointermove="fingers.move($event) || gestures.drag($event)"
+      @pointerup="fingers.up($event) || gestures.release($event)"
+      @pointercancel="fingers.up($event), gestures.giveUp()"
       @pointerleave="gestures.hovered.value = null"
       @dblclick="openUnder"
       @wheel.prevent="wheel"
@@ -325,6 +342,9 @@ defineExpose({ place, remove, duplicate, zoomPicture })
         />
       </svg>
       <TypingLayer v-if="bench.typing" :key="bench.typing" ref="typingLayer" :viewport="viewport" :item="bench.typing" @done="gestures.leave(); element?.focus()" />
+      <LoupeLayer v-if="bench.pointing?.what === 'colour'" :viewport="viewport" @take="takeColour" @away="bench.pointing = null; element?.focus()" />
+      <PenLayer v-if="bench.pen" :viewport="viewport" />
+      <p v-if="bench.pointing" class="hint">{{ bench.pointing.say }} <span v-if="bench.pointing.what !== 'colour'">Its row under Layout works too.</span> Escape gives up.</p>
       <p v-if="dropping" class="drop">Let go to place the picture. Over a frame it fills that frame.</p>
       <p v-if="bench.cropping" class="hint">Drag to move the picture in its frame, turn the wheel to scale it. Escape when done.</p>
     </div>
@@ -333,12 +353,14 @@ defineExpose({ place, remove, duplicate, zoomPicture })
       <button class="tool" :aria-pressed="edges" aria-label="Show trim, bleed and safe area" title="Trim, bleed and safe area" @click="edges = !edges"><SquareDashed :size="16" /></button>
       <button class="tool" :aria-pressed="lines" aria-label="Show guides" title="Guides" @click="lines = !lines"><Grid3x3 :size="16" /></button>
       <button class="tool" :aria-pressed="rulers" aria-label="Show rulers; pull a guide out of them" title="Rulers; pull a guide out of them" @click="rulers = !rulers"><Ruler :size="16" /></button>
+      <button class="tool" :aria-pressed="bench.pen !== null" aria-label="Draw by hand" title="Draw by hand" @click="bench.draw(!bench.pen)"><PenLine :size="16" /></button>
       <span class="gap" />
       <button v-if="bench.selection.length" class="tool" aria-label="Zoom to what is selected" title="Zoom to what is selected" @click="zoomToSelection"><Focus :size="16" /></button>
       <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
       <button class="percent" :aria-label="`${viewport.percent.value} percent. Show at 100 percent`" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }}</button>
       <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>
       <button class="tool" aria-label="Fit the sheet" title="Fit the sheet" @click="viewport.fit"><Maximize :size="16" /></button>
+      <ActualSize @show="viewport.zoom($event / viewport.view.scale)" />
     </div>
   </div>
 </template>

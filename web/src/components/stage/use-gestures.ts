@@ -18,6 +18,8 @@ interface Going {
   frames: Map<string, Frame>
   /** Degrees several items have been turned together. */
   turned?: number
+  /** The edge of a picture cell that is dragged together with its neighbours. */
+  edge?: Act | null
   /** Where what is dragged falls into place, once the server has worked it out. */
   stops?: SnapStops
   /** What a press without a drag means once it is let go. */
@@ -87,6 +89,13 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
       return begin(event, 'pan')
     }
     if (event.button !== 0) return
+    if (bench.pointing) {
+      const [id] = under(event)
+      const { take } = bench.pointing
+      if (!id) return
+      bench.pointing = null
+      return take(id, viewport.toSheet(local(event)))
+    }
     const at = viewport.toSheet(local(event))
     const typed = bench.typing && bench.drawn.get(bench.typing)
     if (typed && isInside(typed.frame, at, 4 / viewport.view.scale)) {
@@ -145,6 +154,19 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
       }
       rehearsing = false
     })()
+  }
+
+  /** An edge of a cell of pictures that is dragged takes its neighbours along. */
+  function edgeAct(by: Dot): Act | null {
+    const [id, frame] = [...going!.frames][0]!
+    const { h, v } = going!.grip!
+    const found = item(id)
+    if ((h === 0) === (v === 0) || !found || frame.turn !== 0 || bench.plain(id)?.content.kind !== 'picture') return null
+    const own = found.groups?.at(-1)
+    const cells = own ? bench.side!.items.filter((other) => other.groups?.at(-1) === own && bench.plain(other.id)?.content.kind === 'picture') : []
+    if (cells.length < 2) return null
+    const edge = h < 0 ? 'left' : h > 0 ? 'right' : v < 0 ? 'top' : 'bottom'
+    return { act: 'moveEdge', item: id, edge, by: toFine(h === 0 ? by.y : by.x) }
   }
 
   /** Scaling of several items by a corner of the box around them. */
@@ -249,6 +271,12 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         }
         snapped.value = { box: fixed, x: edges?.x ?? null, y: edges?.y ?? null }
         ghosts.set(id, fixed)
+        const moved = { x: going.grip!.h < 0 ? fixed.x - frame.x : fixed.x + fixed.w - frame.x - frame.w, y: going.grip!.v < 0 ? fixed.y - frame.y : fixed.y + fixed.h - frame.y - frame.h }
+        going.edge = event.altKey ? null : edgeAct(moved)
+        if (going.edge) {
+          rehearse(going.edge)
+          break
+        }
         const command = resizeCommand()
         if (command) rehearse({ act: 'edit', command })
         break
@@ -326,7 +354,8 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         commands.push({ do: 'setPlace', item: id, place })
       }
     }
-    if (ended.kind === 'resize' && !many) {
+    if (ended.kind === 'resize' && !many && ended.edge) together = ended.edge
+    else if (ended.kind === 'resize' && !many) {
       const command = resizeCommand()
       if (command) commands.push(command)
     }

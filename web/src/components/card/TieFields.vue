@@ -1,0 +1,174 @@
+<script setup lang="ts">
+import { Link2, X } from '@lucide/vue'
+import { computed } from 'vue'
+import type { Anchor, BoxEdge, Tie } from '../../generated/types'
+import { toCssPx, toFine } from '../../measures'
+import { useBench, type Plain } from '../../stores/bench'
+import MeasureField from '../parts/MeasureField.vue'
+
+/** What keeps holding between this item and the sheet or others. */
+const props = defineProps<{ plain: Plain }>()
+const bench = useBench()
+
+const id = computed(() => props.plain.item.id)
+const ties = computed(() => props.plain.item.ties ?? [])
+const format = computed(() => bench.piece!.format)
+
+const set = (next: Tie[]) => void bench.edit({ do: 'setTies', item: id.value, ties: next })
+const drop = (index: number) => set(ties.value.filter((_, i) => i !== index))
+
+/** Ties that would hold the same thing in another way give way to the new one. */
+function add(tie: Tie) {
+  const direction = (t: Tie) => (t.tie === 'centre' ? t.direction : t.tie === 'gap' ? (t.edge === 'left' || t.edge === 'right' ? 'across' : 'down') : null)
+  const rival = (old: Tie) => {
+    if (tie.tie === 'asLong' || old.tie === 'asLong') return tie.tie === 'asLong' && old.tie === 'asLong' && tie.direction === old.direction
+    if (tie.tie === 'gap' && old.tie === 'gap') return tie.edge === old.edge
+    const mine = direction(tie)
+    return mine === null || direction(old) === null || mine === direction(old)
+  }
+  set([...ties.value.filter((old) => !rival(old)), tie])
+}
+
+function nameOf(item: string): string {
+  const p = bench.plain(item)
+  if (!p) return 'something that is gone'
+  if (p.item.name) return `“${p.item.name}”`
+  if (p.content.kind === 'words') return `“${p.content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim().slice(0, 24) || p.content.prompt}”`
+  return { picture: 'the picture', shape: 'the shape', drawing: 'the drawing' }[p.content.kind]
+}
+const anchorName = (of: Anchor) => (of === 'sheet' ? 'the sheet' : nameOf(of.item))
+const edgeNames: Record<BoxEdge, string> = { left: 'left', top: 'top', right: 'right', bottom: 'bottom' }
+const beside: Record<BoxEdge, string> = { left: 'right of', right: 'left of', top: 'below', bottom: 'above' }
+
+function say(tie: Tie): string {
+  switch (tie.tie) {
+    case 'centre': return `${tie.direction === 'across' ? 'In the middle across' : 'In the middle down'} of ${anchorName(tie.of)}`
+    case 'gap': return tie.of === 'sheet' ? `From the ${edgeNames[tie.edge]} edge of the sheet` : `${beside[tie.edge][0]!.toUpperCase()}${beside[tie.edge].slice(1)} ${anchorName(tie.of)}`
+    case 'opposite': return `Opposite ${nameOf(tie.of)}${tie.mirrored ? ', mirrored' : ''}`
+    case 'asLong': return `As ${tie.direction === 'across' ? 'wide' : 'high'} as ${nameOf(tie.of)}, and more by`
+    case 'spot': return `On a spot of ${nameOf(tie.of)}`
+    case 'between': return `From ${nameOf(tie.from)} to ${nameOf(tie.to)}`
+  }
+}
+
+const frame = computed(() => bench.drawn.get(id.value)?.frame)
+/** How far an edge is from the edge of the sheet now: a new tie begins with that. */
+function fromSheet(edge: BoxEdge): number {
+  const f = frame.value
+  if (!f) return 0
+  const { width, height } = bench.sheet
+  return toFine({ left: f.x, top: f.y, right: width - f.x - f.w, bottom: height - f.y - f.h }[edge])
+}
+
+function fromItem(edge: BoxEdge, other: string): number {
+  const [f, o] = [frame.value, bench.drawn.get(other)?.frame]
+  if (!f || !o) return 0
+  return toFine({ left: f.x - o.x - o.w, right: o.x - f.x - f.w, top: f.y - o.y - o.h, bottom: o.y - f.y - f.h }[edge])
+}
+
+const point = (say: string, take: (other: string) => void) => bench.point({ say, what: 'item', take: (other) => { bench.selection = [id.value]; if (other !== id.value) take(other) } })
+
+const offers: Record<string, { name: string; run: () => void }> = {
+  middleAcross: { name: 'Stays in the middle of the sheet, across', run: () => add({ tie: 'centre', direction: 'across', of: 'sheet' }) },
+  middleDown: { name: 'Stays in the middle of the sheet, down', run: () => add({ tie: 'centre', direction: 'down', of: 'sheet' }) },
+  ...Object.fromEntries((['left', 'top', 'right', 'bottom'] as BoxEdge[]).map((edge) => [edge, { name: `Keeps its distance from the ${edge} edge`, run: () => add({ tie: 'gap', edge, of: 'sheet', gap: fromSheet(edge) }) }])),
+  onAcross: { name: 'Stays in the middle of an item, across…', run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'across', of: { item } })) },
+  onDown: { name: 'Stays in the middle of an item, down…', run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'down', of: { item } })) },
+  ...Object.fromEntries((['top', 'bottom', 'left', 'right'] as BoxEdge[]).map((edge) => [`item-${edge}`, { name: `Stays ${beside[edge]} an item…`, run: () => point(`Point at the item it stays ${beside[edge]}.`, (item) => add({ tie: 'gap', edge, of: { item }, gap: fromItem(edge, item) })) }])),
+  wide: { name: 'As wide as an item or its words…', run: () => point('Point at what it is to be as wide as.', (of) => add({ tie: 'asLong', direction: 'across', of, extra: 0 })) },
+  high: { name: 'As high as an item or its words…', run: () => point('Point at what it is to be as high as.', (of) => add({ tie: 'asLong', direction: 'down', of, extra: 0 })) },
+}
+
+const makes: Record<string, { name: string; run: () => void }> = {
+  corner: { name: 'Repeat in the opposite corner', run: () => opposite(true, true, false) },
+  mirrorAcross: { name: 'Mirror to the other side', run: () => opposite(true, false, true) },
+  mirrorDown: { name: 'Mirror from top to bottom', run: () => opposite(false, true, true) },
+  mirrorCorner: { name: 'Mirror to the opposite corner', run: () => opposite(true, true, true) },
+  line: { name: 'Line to another item…', run: () => connect(false) },
+  arrow: { name: 'Arrow to another item…', run: () => connect(true) },
+}
+
+const isPicture = computed(() => props.plain.content.kind === 'picture' && !!props.plain.content.picture)
+
+async function opposite(across: boolean, down: boolean, mirrored: boolean) {
+  const response = await bench.act({ act: 'opposite', item: id.value, across, down, mirrored })
+  if (response) bench.selection = response.made
+}
+
+function connect(arrow: boolean) {
+  const from = id.value
+  bench.point({ say: `Point at where the ${arrow ? 'arrow' : 'line'} ends.`, what: 'item', take: (to) => void bench.act({ act: 'connect', from, to, arrow, ...bench.last() }).then((response) => { if (response) bench.selection = response.made }) })
+}
+
+function callOut() {
+  const picture = id.value
+  bench.point({
+    say: 'Point at the spot of the picture.', what: 'spot',
+    take: (_, at) => void bench.act({ act: 'callOut', picture, at: { x: toFine(at.x), y: toFine(at.y) }, ...bench.last() }).then((response) => { if (response?.made[0]) void bench.type(response.made[0]) }),
+  })
+}
+
+function choose(event: Event, from: Record<string, { run: () => void }>) {
+  const field = event.target as HTMLSelectElement
+  from[field.value]?.run()
+  field.value = ''
+}
+
+const measured = (tie: Tie): number | null => (tie.tie === 'gap' ? tie.gap : tie.tie === 'asLong' ? tie.extra : null)
+function measure(index: number, fine: number) {
+  set(ties.value.map((tie, i) => (i !== index ? tie : tie.tie === 'gap' ? { ...tie, gap: fine } : tie.tie === 'asLong' ? { ...tie, extra: fine } : tie)))
+}
+const isShort = computed(() => toCssPx(format.value.size.w) > 0)
+</script>
+
+<template>
+  <section>
+    <h3>Lasting ties</h3>
+    <ul v-if="ties.length">
+      <li v-for="(tie, i) in ties" :key="i">
+        <Link2 :size="14" aria-hidden="true" />
+        <span>{{ say(tie) }}</span>
+        <MeasureField v-if="measured(tie) !== null && isShort" label="Distance" short="" :value="measured(tie)!" :unit="format.unit" :ppi="format.ppi" @change="measure(i, $event)" />
+        <button class="tool" :aria-label="`Let go: ${say(tie)}`" title="Let go" @click="drop(i)"><X :size="14" /></button>
+      </li>
+    </ul>
+    <select class="field" aria-label="Tie it" value="" @change="choose($event, offers)" @keydown.stop>
+      <option value="" disabled>Tie it…</option>
+      <option v-for="(offer, key) in offers" :key="key" :value="key">{{ offer.name }}</option>
+    </select>
+    <select class="field" aria-label="Linked with it" value="" @change="choose($event, makes)" @keydown.stop>
+      <option value="" disabled>Add something linked with it…</option>
+      <option v-for="(make, key) in makes" :key="key" :value="key">{{ make.name }}</option>
+    </select>
+    <button v-if="isPicture" class="act" @click="callOut">Call-out on a spot…</button>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 8px;
+}
+
+li {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto auto;
+  align-items: center;
+  gap: 6px;
+  font-size: var(--text-1);
+}
+
+li :deep(.measure) {
+  width: 84px;
+  grid-template-columns: 0 minmax(0, 1fr);
+}
+
+li .tool {
+  width: 24px;
+  height: 24px;
+}
+
+select {
+  padding: 0 4px;
+}
+</style>
