@@ -1,6 +1,6 @@
 //! What each act means: the change it leads to.
 
-use vatman_craft::{Addition, ContactKind, ContactLine, Ground, Step, add, add_contacts, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, combine, connect, crop_by, distribute, duplicate, free_place, group, ink_for, link_colour, map_to_palette, match_size, move_edge, opposite, palettes, paste, paste_look, place_behind, put_back, remove, repaint, replace_colour, replace_removed, scale_together, set_type_size, show_picture, stack, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup};
+use vatman_craft::{Addition, ContactKind, ContactLine, Ground, Inks, Step, add, add_contacts, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, combine, connect, crop_by, distribute, duplicate, free_place, group, link_colour, map_to_palette, match_size, move_edge, opposite, palettes, paste, paste_look, place_behind, put_back, remove, repaint, replace_colour, replace_removed, scale_together, set_type_size, show_picture, stack, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup};
 use vatman_document::{Command, Drawing, Hand, ItemId, Job, Outline, Paint};
 use vatman_units::{Rect, Size};
 
@@ -28,12 +28,12 @@ impl Workshop {
             }
             Act::Add { side, what, last } => {
                 let (piece, side) = find_side(job, side)?;
-                let (command, made) = add(job, piece, side, self.addition(what)?, last.as_ref(), &mut Ids);
+                let (command, made) = add(job, piece, side, self.addition(what)?, &Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) }, &mut Ids);
                 Ok((command, vec![made]))
             }
             Act::ReplaceRemoved { piece, item, what, last } => {
                 let piece = find_piece(job, piece)?;
-                let (command, made) = replace_removed(job, piece, item, self.addition(what)?, last.as_ref(), &mut Ids)?;
+                let (command, made) = replace_removed(job, piece, item, self.addition(what)?, &Inks { last: last.as_ref(), ..Inks::PLAIN }, &mut Ids)?;
                 Ok((command, vec![made]))
             }
             Act::Show { item, picture } => Ok((show_picture(job, item, picture)?, Vec::new())),
@@ -96,20 +96,20 @@ impl Workshop {
                 let room = Size::new(sheet.w.scaled(0.5), sheet.measure().scaled(0.055));
                 let at = free_place(job, piece, found, Size::new(room.w, room.h.scaled(1.4 * lines.len().max(1) as f64)));
                 let lines = lines.iter().map(|text| Ok(ContactLine { text: text.clone(), sign: self.sign(ContactKind::of(text))? })).collect::<Result<_, Problem>>()?;
-                let ink = Paint::flat(ink_for(job, found, last.as_ref()));
+                let ink = Paint::flat(Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, found, rect) }.at(job, found, at));
                 Ok(add_contacts(job, side, stack.as_ref(), lines, Rect::new(at.x, at.y, room.w, room.h), &ink, &mut Ids)?)
             }
             Act::Connect { from, to, arrow, last } => {
                 let (_, side, _) = find_item(job, from)?;
-                let ink = Paint::flat(ink_for(job, side, last.as_ref()));
+                let ink = Paint::flat(Inks { last: last.as_ref(), ..Inks::PLAIN }.at(job, side, Rect::default()));
                 let (command, made) = connect(job, from, to, *arrow, &ink, &mut Ids)?;
                 Ok((command, vec![made]))
             }
             Act::CallOut { picture, at, last } => {
-                let (_, side, item) = find_item(job, picture)?;
-                let ink = Paint::flat(ink_for(job, side, last.as_ref()));
+                let (piece, side, item) = find_item(job, picture)?;
+                let inks = Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) };
                 let spot = self.studio.spot_at(job, item, *at).ok_or_else(|| Problem::value("A call-out points at a picture. Put one into this frame first."))?;
-                Ok(call_out(job, picture, spot, *at, &ink, &mut Ids)?)
+                Ok(call_out(job, picture, spot, *at, &inks, &mut Ids)?)
             }
             Act::PlaceBehind { items } => Ok((place_behind(job, items)?, Vec::new())),
             Act::Opposite { item, across, down, mirrored } => {

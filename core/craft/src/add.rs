@@ -25,46 +25,63 @@ pub enum Addition {
     Drawing(Drawing),
 }
 
+/// What new items are coloured by.
+pub struct Inks<'a> {
+    /// The colour last chosen.
+    pub last: Option<&'a Tint>,
+    /// What is seen at a place of the side now, on the mean; where that cannot be told, the ground of the side counts.
+    pub under: &'a dyn Fn(Rect) -> Option<Color>,
+}
+
+impl Inks<'_> {
+    /// Nothing chosen, and nothing seen but the ground of the side.
+    pub const PLAIN: Inks<'static> = Inks { last: None, under: &|_| None };
+
+    /// The colour last chosen where it reads at a place (a contrast of 3 or more), else a dark one or white.
+    #[must_use]
+    pub fn at(&self, job: &Job, side: &Side, rect: Rect) -> Tint {
+        let ground = (self.under)(rect).unwrap_or_else(|| side.ground.as_ref().and_then(|paint| paint.tints().next()).map_or(Color::WHITE, |tint| job.color(tint)));
+        let known = |tint: &&Tint| !matches!(tint, Tint::Swatch(id) if !job.swatches.contains_key(id));
+        let reads = |tint: &&Tint| job.color(tint).contrast(ground) >= 3.0;
+        self.last.filter(known).filter(reads).cloned().unwrap_or_else(|| readable_on(ground).into())
+    }
+}
+
 /// The command that adds something to a side, and the identity it will have. It arrives where it covers least of what is there, as near
 /// the middle as that allows, in the colour last used where that reads on the ground, else in one that does.
 #[must_use]
-pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, last: Option<&Tint>, ids: &mut dyn IdSource) -> (Command, ItemId) {
+pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, inks: &Inks<'_>, ids: &mut dyn IdSource) -> (Command, ItemId) {
     let sheet = piece.format.size;
     let measure = sheet.measure();
-    let ink = ink_for(job, side, last);
-    let (mut index, mut own_place) = (usize::MAX, None);
-    let (part, content, look, size) = match what {
+    let (size, own_place) = match &what {
+        Addition::Words(part) => (Size::new(sheet.w.scaled(0.6), measure.scaled(role_of(*part).0 * 1.2)), None),
+        Addition::Picture(picture) => (third_of(sheet, picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)))), None),
+        Addition::Drawing(drawing) => (third_of(sheet, f64::from(drawing.width) / f64::from(drawing.height.max(1))), None),
+        Addition::Shape(_) => (third_of(sheet, 1.0), None),
+        // Over the edge by the bleed, so that no white shows where the sheet is cut.
+        Addition::Panel => (sheet, Some(Rect::of(sheet).outset(piece.format.bleed))),
+        Addition::Drawn(_, rect) => (rect.size(), Some(*rect)),
+    };
+    let rect = own_place.unwrap_or_else(|| free_place(job, piece, side, size));
+    let ink = inks.at(job, side, rect);
+    let index = if what == Addition::Panel { 0 } else { usize::MAX };
+    let inked_look = Look { fill: Some(Paint::flat(ink.clone())), ..Look::default() };
+    let (part, content, look) = match what {
         Addition::Words(part) => {
             let (share, weight) = role_of(part);
             let kind = TypeLook { size: measure.scaled(share), weight, family: family_for(job, part), ..TypeLook::default() };
             let prompt = if part == Part::Detail { "Your words" } else { part.name() };
             let content = Content::Words { text: RichText::default(), prompt: prompt.into() };
-            let look = Look { fill: Some(Paint::flat(ink)), type_look: Some(kind), ..Look::default() };
-            (part, content, look, Size::new(sheet.w.scaled(0.6), measure.scaled(share * 1.2)))
+            (part, content, Look { type_look: Some(kind), ..inked_look })
         }
         Addition::Picture(picture) => {
-            let aspect = picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)));
             let content = Content::Picture { picture: picture.map(|(id, _)| id), focus: Focus::CENTRE, frame: Outline::RECT, fit: PictureFit::Fill };
-            (Part::Picture, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
+            (Part::Picture, content, Look { fill: None, ..Look::default() })
         }
-        Addition::Drawing(drawing) => {
-            let aspect = f64::from(drawing.width) / f64::from(drawing.height.max(1));
-            let content = Content::Drawing { drawing: inked(drawing, &ink) };
-            (Part::Ornament, content, Look { fill: None, ..Look::default() }, third_of(sheet, aspect))
-        }
-        Addition::Shape(outline) => (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, third_of(sheet, 1.0)),
-        Addition::Panel => {
-            // Over the edge by the bleed, so that no white shows where the sheet is cut.
-            own_place = Some(Rect::of(sheet).outset(piece.format.bleed));
-            index = 0;
-            (Part::Panel, Content::Shape { outline: Outline::RECT }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, sheet)
-        }
-        Addition::Drawn(outline, rect) => {
-            own_place = Some(rect);
-            (Part::Ornament, Content::Shape { outline }, Look { fill: Some(Paint::flat(ink)), ..Look::default() }, rect.size())
-        }
+        Addition::Drawing(drawing) => (Part::Ornament, Content::Drawing { drawing: inked(drawing, &ink) }, Look { fill: None, ..Look::default() }),
+        Addition::Shape(outline) | Addition::Drawn(outline, _) => (Part::Ornament, Content::Shape { outline }, inked_look),
+        Addition::Panel => (Part::Panel, Content::Shape { outline: Outline::RECT }, inked_look),
     };
-    let rect = own_place.unwrap_or_else(|| free_place(job, piece, side, size));
     let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
     let id = item.id.clone();
     (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin { part, content, look }) }, id)
@@ -125,18 +142,8 @@ fn family_for(job: &Job, part: Part) -> String {
     same.or(quiet).unwrap_or_else(|| TypeLook::default().family)
 }
 
-/// The colour last used where it reads on the ground of the side (a contrast of 3 or more), else black or white.
-#[must_use]
-pub fn ink_for(job: &Job, side: &Side, last: Option<&Tint>) -> Tint {
-    let ground = side.ground.as_ref().and_then(|paint| paint.tints().next()).map_or(Color::WHITE, |tint| job.color(tint));
-    let known = |tint: &&Tint| !matches!(tint, Tint::Swatch(id) if !job.swatches.contains_key(id));
-    let reads = |tint: &&Tint| job.color(tint).contrast(ground) >= 3.0;
-    last.filter(known).filter(reads).cloned().unwrap_or_else(|| readable_on(job, side).into())
-}
-
-/// Black or white, whichever has the higher contrast with the ground.
-fn readable_on(job: &Job, side: &Side) -> Color {
-    let ground = side.ground.as_ref().and_then(|paint| paint.tints().next()).map_or(Color::WHITE, |tint| job.color(tint));
+/// A dark colour or white, whichever has the higher contrast with what is there.
+fn readable_on(ground: Color) -> Color {
     let dark = Color::opaque(0x23, 0x20, 0x1d);
     if ground.contrast(dark) >= ground.contrast(Color::WHITE) { dark } else { Color::WHITE }
 }
@@ -210,10 +217,10 @@ pub fn duplicate(job: &Job, items: &[ItemId], step: &Step, times: u16, ids: &mut
 ///
 /// # Errors
 /// [`CommandError`] where it is not in the tray.
-pub fn replace_removed(job: &Job, piece: &Piece, removed: &ItemId, what: Addition, last: Option<&Tint>, ids: &mut dyn IdSource) -> Result<(Command, ItemId), CommandError> {
+pub fn replace_removed(job: &Job, piece: &Piece, removed: &ItemId, what: Addition, inks: &Inks<'_>, ids: &mut dyn IdSource) -> Result<(Command, ItemId), CommandError> {
     let gone = piece.tray.iter().rfind(|one| one.item.id == *removed).ok_or_else(|| CommandError::Missing("item", removed.to_string()))?;
     let side = piece.sides.iter().find(|side| side.id == gone.side).or_else(|| piece.sides.first()).ok_or_else(|| CommandError::Missing("side", gone.side.to_string()))?;
-    let (command, id) = add(job, piece, side, what, last, ids);
+    let (command, id) = add(job, piece, side, what, inks, ids);
     let Command::InsertItem { side, item, kin, .. } = command else { return Ok((command, id)) };
     let own = item.place.at.rect;
     let rect = match kin.as_ref().map(|kin| &kin.content) {
@@ -306,7 +313,7 @@ mod tests {
             let picture = AssetId::new("a").unwrap();
             let mut ids = Counter(0);
             for what in [Addition::Words(Part::Headline), Addition::Words(Part::Detail), Addition::Picture(Some((picture, (4000, 500)))), Addition::Picture(None), Addition::Shape(Outline::Ellipse)] {
-                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, None, &mut ids);
+                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, &Inks::PLAIN, &mut ids);
                 command.apply(&mut job, &All).unwrap();
                 let rect = job.item(&id).unwrap().place.at.rect;
                 assert!(Rect::of(job.pieces[0].format.size).outset(HAIR).contains(rect), "{rect:?} in {w} x {h}");
@@ -351,13 +358,16 @@ mod tests {
         let (mut job, _) = squares(2);
         let (piece, side) = (job.pieces[0].clone(), job.pieces[0].sides[0].clone());
         let (pale, red) = (Tint::Own(Color::opaque(250, 250, 240)), Tint::Own(Color::opaque(150, 0, 0)));
-        let (command, id) = add(&job, &piece, &side, Addition::Panel, Some(&red), &mut Counter(0));
+        let (command, id) = add(&job, &piece, &side, Addition::Panel, &Inks { last: Some(&red), ..Inks::PLAIN }, &mut Counter(0));
         command.apply(&mut job, &All).unwrap();
         assert_eq!(job.pieces[0].sides[0].items[0].id, id);
         assert_eq!(job.plain(job.item(&id).unwrap()).unwrap().look.fill, Some(Paint::flat(red)));
-        assert_ne!(ink_for(&job, &side, Some(&pale)), pale, "pale on white cannot be read");
+        let rect = Rect::of(piece.format.size);
+        let at = |last: &Tint, under: &dyn Fn(Rect) -> Option<Color>| Inks { last: Some(last), under }.at(&job, &side, rect);
+        assert_ne!(at(&pale, &|_| None), pale, "pale on white cannot be read");
+        assert_eq!(at(&pale, &|_| Some(Color::BLACK)), pale, "but over something dark it can");
         let lost = Tint::Swatch(vatman_document::SwatchId::new("gone").unwrap());
-        assert_ne!(ink_for(&job, &side, Some(&lost)), lost);
+        assert_ne!(at(&lost, &|_| None), lost);
     }
 
     #[test]
@@ -377,7 +387,7 @@ mod tests {
         let old = job.item(&ids[1]).unwrap().clone();
         crate::tray::remove(&job, &ids[1..2]).unwrap().apply(&mut job, &All).unwrap();
         let piece = job.pieces[0].clone();
-        let (command, made) = replace_removed(&job, &piece, &ids[1], Addition::Shape(Outline::Ellipse), None, &mut Counter(0)).unwrap();
+        let (command, made) = replace_removed(&job, &piece, &ids[1], Addition::Shape(Outline::Ellipse), &Inks::PLAIN, &mut Counter(0)).unwrap();
         command.apply(&mut job, &All).unwrap();
         assert_eq!(job.pieces[0].sides[0].items[1].id, made);
         assert_eq!(job.item(&made).unwrap().place.at.rect, old.place.at.rect);

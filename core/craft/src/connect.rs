@@ -3,6 +3,8 @@
 use vatman_document::{Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, RichText, Side, Tie, TypeLook};
 use vatman_units::{Length, Placement, Point, Ratio, Rect};
 
+use crate::add::Inks;
+
 fn side_of<'a>(job: &'a Job, item: &ItemId) -> Result<(&'a vatman_document::Piece, &'a Side), CommandError> {
     let mut sides = job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side)));
     sides.find(|(_, side)| side.items.iter().any(|other| other.id == *item)).ok_or_else(|| CommandError::Missing("item", item.to_string()))
@@ -36,11 +38,19 @@ pub fn connect(job: &Job, from: &ItemId, to: &ItemId, arrow: bool, ink: &Paint, 
 ///
 /// # Errors
 /// [`CommandError`] where the picture is not there.
-pub fn call_out(job: &Job, picture: &ItemId, at: Focus, spot: Point, ink: &Paint, ids: &mut dyn IdSource) -> Result<(Command, Vec<ItemId>), CommandError> {
+pub fn call_out(job: &Job, picture: &ItemId, at: Focus, spot: Point, inks: &Inks<'_>, ids: &mut dyn IdSource) -> Result<(Command, Vec<ItemId>), CommandError> {
     let (piece, side) = side_of(job, picture)?;
     let sheet = piece.format.size;
     let measure = sheet.measure();
     let (radius, size) = (measure.scaled(0.009), measure.scaled(0.032));
+    // The label stands on the side with more room, above or below.
+    let (wide, high) = (measure.scaled(0.26), size.scaled(1.2));
+    let away = measure.scaled(0.1);
+    let held = |value: Length, length: Length, whole: Length| value.min(whole - length - piece.format.safe).max(piece.format.safe);
+    let x = if spot.x > sheet.w.half() { spot.x - away - wide } else { spot.x + away };
+    let y = if spot.y > sheet.h.half() { spot.y - away - high } else { spot.y + away };
+    let label_rect = Rect::new(held(x, wide, sheet.w), held(y, high, sheet.h), wide, high);
+    let ink = &Paint::flat(inks.at(job, side, label_rect));
     let mut commands = Vec::new();
     let mut put = |item: Item, kin: Kin| commands.push(Command::InsertItem { side: side.id.clone(), index: usize::MAX, item, kin: Some(kin) });
 
@@ -49,17 +59,10 @@ pub fn call_out(job: &Job, picture: &ItemId, at: Focus, spot: Point, ink: &Paint
     let kin = Kin { part: Part::Ornament, content: Content::Shape { outline: Outline::Ellipse }, look: Look { fill: Some(ink.clone()), ..Look::default() } };
     put(Item { ties: vec![Tie::Spot { of: picture.clone(), at }], ..Item::new(dot.clone(), KinId::fresh(ids), Place::new(Placement::at(rect))) }, kin);
 
-    // The label stands on the side with more room, above or below.
-    let (wide, high) = (measure.scaled(0.26), size.scaled(1.2));
-    let away = measure.scaled(0.1);
-    let held = |value: Length, length: Length, whole: Length| value.min(whole - length - piece.format.safe).max(piece.format.safe);
-    let x = if spot.x > sheet.w.half() { spot.x - away - wide } else { spot.x + away };
-    let y = if spot.y > sheet.h.half() { spot.y - away - high } else { spot.y + away };
     let label = ItemId::fresh(ids);
-    let rect = Rect::new(held(x, wide, sheet.w), held(y, high, sheet.h), wide, high);
     let kind = TypeLook { size, fit: vatman_document::TextFit::AsTyped, ..TypeLook::default() };
     let kin = Kin { part: Part::Detail, content: Content::Words { text: RichText::default(), prompt: "What this is".into() }, look: Look { fill: Some(ink.clone()), type_look: Some(kind), ..Look::default() } };
-    put(Item::new(label.clone(), KinId::fresh(ids), Place::new(Placement::at(rect))), kin);
+    put(Item::new(label.clone(), KinId::fresh(ids), Place::new(Placement::at(label_rect))), kin);
 
     let (leader, kin) = line(ids, &dot, &label, measure.scaled(0.003), false, ink);
     let leader_id = leader.id.clone();

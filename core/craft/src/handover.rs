@@ -11,7 +11,7 @@ use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, Pix
 use vatman_photo::{EncodeError, Pictures, Premultiplied, encode_jpeg, encode_png};
 use vatman_scene::{Audience, Means, Scene, compose, spot_at};
 use vatman_type::Typesetter;
-use vatman_units::Point;
+use vatman_units::{Point, Rect};
 
 use crate::naming::file_name;
 
@@ -36,6 +36,32 @@ impl Studio {
     pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
         let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
         spot_at(job, item, kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px()), &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None })
+    }
+
+    /// The mean colour of what is seen on a side within a box; nothing where it cannot be drawn or is clear there.
+    #[must_use]
+    pub fn seen_in(&self, job: &Job, piece: &Piece, side: &Side, rect: Rect) -> Option<Color> {
+        const WIDE: u32 = 120;
+        let scene = self.scene(job, piece, side, Audience::Output, None);
+        let unit = f64::from(WIDE) / scene.size.width;
+        let height = ((scene.size.height * unit).round() as u32).clamp(1, 1_200);
+        let pixels = self.pixels(&scene, PixelOptions { width: WIDE, height, bleed: false, clear: false }).ok()?.straight();
+        let area = rect.to_css_px();
+        let span = |from: f64, to: f64, most: u32| ((from * unit).floor().clamp(0.0, f64::from(most - 1)) as u32, (to * unit).ceil().clamp(1.0, f64::from(most)) as u32);
+        let ((x0, x1), (y0, y1)) = (span(area.x0, area.x1, WIDE), span(area.y0, area.y1, height));
+        let (mut sum, mut weight) = ([0u64; 3], 0u64);
+        for y in y0..y1.max(y0 + 1) {
+            for x in x0..x1.max(x0 + 1) {
+                let from = (y * WIDE + x) as usize * 4;
+                let Some(&[r, g, b, a]) = pixels.data().get(from..from + 4) else { continue };
+                for (sum, value) in sum.iter_mut().zip([r, g, b]) {
+                    *sum += u64::from(value) * u64::from(a);
+                }
+                weight += u64::from(a);
+            }
+        }
+        let [r, g, b] = sum.map(|sum| (sum / weight.max(1)) as u8);
+        (weight > 0).then(|| Color::opaque(r, g, b))
     }
 
     /// A side as pixels.

@@ -34,7 +34,7 @@ mod testing;
 mod together;
 mod tray;
 
-pub use add::{Addition, Step, add, add_side, duplicate, free_place, ink_for, place_behind, replace_removed};
+pub use add::{Addition, Inks, Step, add, add_side, duplicate, free_place, place_behind, replace_removed};
 pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, around, distribute, match_size, tidy};
 pub use alike::{Likeness, alike, link_colour, swap_colours};
 pub use arrange::{crop_by, set_type_size, show_picture};

@@ -142,7 +142,7 @@ fn copy_is_listed_as_it_is_read() {
     let mut ids = Counter(900);
     let mut put = |job: &mut Job, text: &str, x: f64, y: f64, h: f64| {
         let (piece, found) = job.side(&side).unwrap();
-        let (command, id) = add(job, piece, found, Addition::Words(vatman_document::Part::Detail), None, &mut ids);
+        let (command, id) = add(job, piece, found, Addition::Words(vatman_document::Part::Detail), &vatman_craft::Inks::PLAIN, &mut ids);
         apply(job, &command);
         let kin = job.item(&id).unwrap().kin.clone();
         apply(job, &Command::SetWords { target: Target::Shared(kin), text: text.into() });
@@ -157,7 +157,7 @@ fn copy_is_listed_as_it_is_read() {
     let hidden = put(&mut job, "hidden", 50.0, 600.0, 60.0);
     apply(&mut job, &Command::SetFlags { item: hidden, locked: false, hidden: true });
     let (piece, found) = job.side(&side).unwrap();
-    let (shape, _) = add(&job, piece, found, Addition::Shape(Outline::Ellipse), None, &mut ids);
+    let (shape, _) = add(&job, piece, found, Addition::Shape(Outline::Ellipse), &vatman_craft::Inks::PLAIN, &mut ids);
     apply(&mut job, &shape);
     let lines: Vec<_> = copy_in_order(&job, &job.pieces[0].sides[0]).into_iter().map(|line| line.text).collect();
     assert_eq!(lines, ["head", "left", "right", "foot"]);

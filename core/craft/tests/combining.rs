@@ -16,7 +16,7 @@ fn job(what: Vec<Addition>) -> (Job, Vec<ItemId>) {
     let mut made = Vec::new();
     let mut ids = Counter(0);
     for one in what {
-        let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], one, None, &mut ids);
+        let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], one, &vatman_craft::Inks::PLAIN, &mut ids);
         command.apply(&mut job, &*WORLD).unwrap();
         made.push(id);
     }

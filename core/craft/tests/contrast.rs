@@ -73,7 +73,7 @@ fn words_half_on_light_and_half_on_dark_are_judged_by_the_worse_half() {
     let strip = vatman_units::Rect { w: rect.w.scaled(0.5), ..rect };
     let (command, id) = {
         let piece = &job.pieces[0];
-        vatman_craft::add(&job, piece, &piece.sides[0], vatman_craft::Addition::Shape(vatman_document::Outline::RECT), None, &mut Counter(9_000))
+        vatman_craft::add(&job, piece, &piece.sides[0], vatman_craft::Addition::Shape(vatman_document::Outline::RECT), &vatman_craft::Inks::PLAIN, &mut Counter(9_000))
     };
     command.apply(&mut job, &*WORLD).unwrap();
     let kin = job.item(&id).unwrap().kin.clone();
@@ -90,7 +90,7 @@ fn what_stands_above_the_words_does_not_count() {
     let item = of_part(&job, Part::Headline);
     let before = ground(&job, &item).measure(&WORLD.studio).unwrap();
     let mut covered = job.clone();
-    let (command, id) = vatman_craft::add(&covered, &covered.pieces[0], &covered.pieces[0].sides[0], vatman_craft::Addition::Shape(vatman_document::Outline::RECT), None, &mut Counter(9_000));
+    let (command, id) = vatman_craft::add(&covered, &covered.pieces[0], &covered.pieces[0].sides[0], vatman_craft::Addition::Shape(vatman_document::Outline::RECT), &vatman_craft::Inks::PLAIN, &mut Counter(9_000));
     command.apply(&mut covered, &*WORLD).unwrap();
     Command::SetPlace { item: id, place: item.place }.apply(&mut covered, &*WORLD).unwrap();
     assert_eq!(ground(&covered, &item).measure(&WORLD.studio).unwrap(), before);

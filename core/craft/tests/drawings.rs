@@ -8,9 +8,9 @@ use std::path::PathBuf;
 use std::process::Command as Process;
 use std::sync::LazyLock;
 
-use common::WORLD;
+use common::{Counter, WORLD};
 use kurbo::Size;
-use vatman_craft::{GraphicShelf, SvgError, import_svg};
+use vatman_craft::{GraphicShelf, Layer, SvgError, import_svg};
 use vatman_document::{Content, Drawing, Format, Guides, Item, ItemId, Job, JobId, Kin, KinId, Look, Part, Piece, PieceId, Place, Side, SideId};
 use vatman_output::PixelOptions;
 use vatman_scene::Audience;
@@ -114,7 +114,45 @@ fn what_could_do_harm_is_left_out_or_refused() {
     assert!(matches!(import_svg(&[0xff, 0xfe], "t", &WORLD.studio.typesetter.library()), Err(SvgError::Unreadable(_))));
     assert_eq!(import_svg(&vec![b' '; vatman_craft::SVG_BYTES + 1], "t", &WORLD.studio.typesetter.library()), Err(SvgError::TooLarge));
     let words = read(r##"<text x="1" y="5" font-family="Lora" font-size="3">jar</text>"##).unwrap();
-    assert_eq!(words.notes, ["Words became outlines."]);
+    assert!(words.notes.is_empty() && words.layers.len() == 1, "{:?}", words.notes);
+    let lost = read(r##"<text x="1" y="5" font-family="Unheard Of" font-size="3">jar</text>"##).unwrap();
+    assert!(lost.layers.is_empty() && lost.notes[0].contains("outlines"), "{:?}", lost.notes);
+}
+
+#[test]
+fn words_of_a_file_stay_words_where_they_stood() {
+    let svg = br##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300">
+        <rect width="400" height="300" fill="#f4efe6"/>
+        <text x="30" y="60" font-family="Lora" font-size="36" fill="#8c5a3c">Hands in <tspan font-weight="700" fill="#2b4a8b">clay</tspan></text>
+        <text x="200" y="120" text-anchor="middle" font-family="jost" font-size="24">by ten</text>
+        <circle cx="330" cy="70" r="40" fill="#9db8a4"/>
+        <text x="370" y="180" text-anchor="end" font-family="Work Sans" font-size="20" letter-spacing="3">Harrowmere</text>
+        <g transform="rotate(-20 100 250)"><text x="60" y="250" font-family="Oswald" font-size="30">Open studio</text></g>
+        <g opacity="0.5"><text x="250" y="260" font-family="Lora" font-size="30">faded</text></g>
+    </svg>"##;
+    let read = import_svg(svg, "poster", &WORLD.studio.typesetter.library()).unwrap();
+    let said: Vec<String> = read.layers.iter().filter_map(|layer| if let Layer::Words { words } = layer { Some(words.text.text()) } else { None }).collect();
+    assert_eq!(said, ["Hands in clay", "by ten", "Harrowmere", "Open studio"]);
+    assert!(read.notes.iter().any(|note| note.contains("Some words")), "what is seen through something became an outline: {:?}", read.notes);
+    // Both ways of taking the file in look the same.
+    let picture = |layered: bool| {
+        let mut job = Job::new(JobId::new("j").unwrap(), "t");
+        job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "p".into(), place: None, format: Format::screen(800, 800), sides: vec![Side::blank(SideId::new("s").unwrap(), "Front", None)], guides: Guides::default(), tray: Vec::new() });
+        let mut ids = Counter(0);
+        let command = if layered {
+            let size = (read.drawing.width, read.drawing.height);
+            vatman_craft::add_layers(&job, &job.pieces[0], &job.pieces[0].sides[0], &read.layers, size, &WORLD.studio.typesetter, &mut ids).0
+        } else {
+            vatman_craft::add(&job, &job.pieces[0], &job.pieces[0].sides[0], vatman_craft::Addition::Drawing(read.drawing.clone()), &vatman_craft::Inks::PLAIN, &mut ids).0
+        };
+        command.apply(&mut job, &*WORLD).unwrap();
+        let scene = WORLD.studio.scene(&job, &job.pieces[0], &job.pieces[0].sides[0], Audience::Output, None);
+        let pixels = WORLD.studio.pixels(&scene, PixelOptions { width: 800, height: 800, bleed: false, clear: false }).unwrap();
+        let straight = pixels.straight();
+        image::load_from_memory(&vatman_photo::encode_png(&straight, 96).unwrap()).unwrap().to_rgba8()
+    };
+    let off = common::difference(&picture(true), &picture(false));
+    assert!(off <= 0.3, "{off:.3} of 255 off");
 }
 
 #[test]

@@ -46,7 +46,7 @@ impl Sheet {
     }
 
     fn put(&mut self, what: Addition, rect: [f64; 4]) -> ItemId {
-        let (command, id) = add(&self.job, &self.job.pieces[0], &self.job.pieces[0].sides[0], what, None, &mut self.ids);
+        let (command, id) = add(&self.job, &self.job.pieces[0], &self.job.pieces[0].sides[0], what, &vatman_craft::Inks::PLAIN, &mut self.ids);
         self.does(command);
         self.place(&id, rect, 0.0);
         id
@@ -209,7 +209,7 @@ fn a_call_out_stays_on_its_spot_however_the_picture_is_framed() {
     let frame = sheet.put(Addition::Picture(Some((id, (info.width, info.height)))), [100.0, 100.0, 400.0, 300.0]);
     let spot = Point { x: px(250.0), y: px(300.0) };
     let at = WORLD.studio.spot_at(&sheet.job, sheet.item(&frame), spot).unwrap();
-    let (command, made) = call_out(&sheet.job, &frame, at, spot, &Paint::flat(vatman_document::Color::BLACK), &mut sheet.ids).unwrap();
+    let (command, made) = call_out(&sheet.job, &frame, at, spot, &vatman_craft::Inks::PLAIN, &mut sheet.ids).unwrap();
     sheet.does(command);
     let [label, dot, leader] = [&made[0], &made[1], &made[2]];
     assert!(near(sheet.rect(dot).center().x, 250.0) && near(sheet.rect(dot).center().y, 300.0));

@@ -6,8 +6,8 @@ use std::path::PathBuf;
 use std::sync::{Arc, OnceLock};
 
 use proptest::prelude::*;
-use vatman_document::{Align, Curve, ListMark, RichText, Run, RunStyle, Script, TextFit, TypeLook, VAlign};
-use vatman_type::{FontLibrary, FontSource, GlyphOutlines, Setting, TextBox, Typesetter};
+use vatman_document::{Align, Curve, Hyphens, ListMark, RichText, Run, RunStyle, Script, TextFit, TypeLook, VAlign};
+use vatman_type::{Embedding, FontLibrary, FontSource, GlyphOutlines, OwnFace, Setting, TextBox, Typesetter};
 use vatman_units::{Angle, Length, Ratio};
 
 struct Shipped;
@@ -38,12 +38,139 @@ fn set(text: &str, look: &TypeLook, width: f64, height: f64) -> Setting {
     setter().set(&RichText::plain(text), look, TextBox { width, height, scale: 1.0 }, true)
 }
 
+/// A word in a script.
+fn sample(script: &str) -> &'static str {
+    match script {
+        "Latn" => "Clay",
+        "Arab" => "\u{62e}\u{632}\u{641}",
+        "Hebr" => "\u{5d7}\u{5d9}\u{5de}\u{5e8}",
+        "Deva" => "\u{92e}\u{93f}\u{91f}\u{94d}\u{91f}\u{940}",
+        "Beng" => "\u{9ae}\u{9be}\u{99f}\u{9bf}",
+        "Taml" => "\u{bae}\u{ba3}\u{bcd}",
+        "Thai" => "\u{e14}\u{e34}\u{e19}",
+        "Geor" => "\u{10d7}\u{10d8}\u{10ee}\u{10d0}",
+        "Armn" => "\u{56f}\u{561}\u{57e}",
+        "Ethi" => "\u{1238}\u{12ad}\u{120b}",
+        "Hang" => "\u{d759}",
+        "Hani" => "\u{9676}\u{5668}",
+        "Hira" => "\u{3064}\u{3061}",
+        "Kana" => "\u{30ab}\u{30c3}\u{30d7}",
+        "Grek" => "\u{3c0}\u{3b7}\u{3bb}\u{3cc}\u{3c2}",
+        "Cyrl" => "\u{433}\u{43b}\u{438}\u{43d}\u{430}",
+        other => panic!("no sample of {other}"),
+    }
+}
+
+#[test]
+fn letters_the_family_lacks_come_from_one_that_has_them() {
+    let library = setter().library();
+    for family in library.families() {
+        for script in &family.scripts {
+            let out = set(&format!("Clay {}", sample(script)), &look("Abril Fatface", 40.0), 2_000.0, 100.0);
+            assert!(out.runs.iter().flat_map(|run| &run.glyphs).all(|glyph| glyph.id != 0), "{script} has no letters");
+        }
+    }
+    let runic = set("\u{16a0}", &look("Lora", 40.0), 2_000.0, 100.0);
+    assert!(runic.runs.iter().flat_map(|run| &run.glyphs).any(|glyph| glyph.id == 0), "nobody here has runes, and that can be seen");
+}
+
+#[test]
+fn right_to_left_words_run_from_the_right() {
+    let text = "\u{5d7}\u{5d9}\u{5de}\u{5e8} \u{5d8}\u{5d5}\u{5d1}";
+    let out = set(text, &look("Lora", 40.0), 600.0, 100.0);
+    assert_eq!(out.lines.len(), 1);
+    assert!((out.lines[0].x + out.lines[0].width - 600.0).abs() < 1.0, "the line starts at the right edge: {:?}", out.lines[0]);
+    let first = out.carets.iter().find(|caret| caret.at == 0).unwrap();
+    let last = out.carets.iter().find(|caret| caret.at == 8).unwrap();
+    assert!(first.x > last.x, "the caret goes to the left as one types");
+    // Arabic letters join: the same letters beside each other are other glyphs than apart.
+    let glyphs = |text: &str| set(text, &look("Noto Sans Arabic", 40.0), 600.0, 100.0).runs.iter().flat_map(|run| run.glyphs.iter().map(|glyph| glyph.id)).collect::<Vec<_>>();
+    let (joined, alone) = (glyphs("\u{628}\u{628}\u{628}"), glyphs("\u{628}"));
+    assert!(joined.len() == alone.len() * 3 && joined != alone.repeat(3), "{joined:?} against {alone:?}");
+}
+
+#[test]
+fn a_long_word_is_divided_and_its_hyphen_shows_only_there() {
+    let narrow = |hyphens, align| TypeLook { hyphens, align, ..look("Lora", 30.0) };
+    let text = "An extraordinarily uncomplicated representation of earthenware";
+    let whole = set(text, &narrow(None, Align::Start), 190.0, 0.0);
+    let divided = set(text, &narrow(Some(Hyphens::English), Align::Start), 190.0, 0.0);
+    let raggedness = |out: &Setting| {
+        let widths: Vec<f64> = out.lines[..out.lines.len() - 1].iter().map(|line| line.width).collect();
+        widths.iter().cloned().fold(f64::MIN, f64::max) - widths.iter().cloned().fold(f64::MAX, f64::min)
+    };
+    assert!(raggedness(&divided) < raggedness(&whole), "lines are of more even length");
+    let letters = |out: &Setting| out.runs.iter().map(|run| run.text.as_str()).collect::<String>();
+    let hyphens = letters(&divided).matches('\u{ad}').count();
+    assert!((1..divided.lines.len()).contains(&hyphens), "{hyphens} hyphens in {} lines", divided.lines.len());
+    assert!(!letters(&whole).contains('\u{ad}'));
+    // Every hyphen ends its line and stays in the box, however the lines stand.
+    for align in [Align::Start, Align::Centre, Align::End, Align::Justified] {
+        let out = set(text, &narrow(Some(Hyphens::English), align), 190.0, 0.0);
+        for glyph in out.runs.iter().flat_map(|run| run.glyphs.iter().filter(|glyph| run.text[glyph.text.clone()].contains('\u{ad}'))) {
+            assert!(glyph.x + glyph.advance <= 190.5, "{align:?}: a hyphen ends at {}", glyph.x + glyph.advance);
+            let beyond = out.runs.iter().flat_map(|run| &run.glyphs).filter(|other| (other.y - glyph.y).abs() < 1.0 && other.x > glyph.x);
+            assert_eq!(beyond.count(), 0, "nothing follows a hyphen on its line");
+        }
+    }
+    // The caret still has a place before every letter that was typed, and no more.
+    assert_eq!(divided.carets.len(), text.chars().count() + 1);
+    // Letter spacing takes no room where nothing is seen.
+    let spaced = TypeLook { tracking: Ratio::new(0.2), hyphens: Some(Hyphens::English), ..look("Lora", 30.0) };
+    let plain = TypeLook { hyphens: None, ..spaced.clone() };
+    let width = |look: &TypeLook| set("extraordinarily", look, 4_000.0, 0.0).lines[0].width;
+    assert!((width(&spaced) - width(&plain)).abs() < 1.5, "{} against {}", width(&spaced), width(&plain));
+}
+
+#[test]
+fn fonts_somebody_brings_are_read_in_every_format_and_set() {
+    let file = |name: &str| std::fs::read(PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/files").join(name)).unwrap();
+    let ttf = Shipped::read("jost/Jost_700Bold.ttf").unwrap();
+    let jost = OwnFace::read(&ttf).unwrap();
+    assert_eq!((jost.family.as_str(), jost.weight, jost.italic, jost.embedding), ("Jost", 700, false, Embedding::Free));
+    let (woff2, woff) = (OwnFace::read(&file("hebrew.woff2")).unwrap(), OwnFace::read(&file("hebrew.woff")).unwrap());
+    assert!(woff2.family.starts_with("Noto Sans Hebrew") && woff.family.starts_with("Noto Sans Hebrew"));
+    assert_eq!(woff2.letters, woff.letters);
+    // Damage anywhere is an error or harmless, never a crash.
+    for step in 1..40 {
+        let mut torn = ttf.clone();
+        torn.truncate(ttf.len() * step / 40);
+        assert!(OwnFace::read(&torn).is_err() || step > 30, "cut at {step} fortieths");
+        let mut packed = file("hebrew.woff2");
+        let at = packed.len() * step / 40;
+        packed[at] ^= 0x55;
+        let _ = OwnFace::read(&packed);
+    }
+    let mut restricted = ttf.clone();
+    let os2 = restricted.windows(4).position(|tag| tag == b"OS/2").unwrap();
+    let table = u32::from_be_bytes(restricted[os2 + 8..os2 + 12].try_into().unwrap()) as usize;
+    restricted[table + 9] = 0x02;
+    assert_eq!(OwnFace::read(&restricted).unwrap().embedding, Embedding::Restricted);
+
+    // Set beside those that ship, whose identities stay.
+    let shipped = FontLibrary::load(&Shipped).unwrap();
+    let typesetter = Typesetter::new(Arc::new(shipped.with_own(Vec::new())));
+    let box_of = TextBox { width: 900.0, height: 100.0, scale: 1.0 };
+    let words = RichText::plain("Clay");
+    let before = typesetter.set(&words, &look("Lora", 40.0), box_of, false);
+    assert_eq!(typesetter.missing(&words, &look("Mine", 40.0)), ["Mine"]);
+    let stand_in = typesetter.set(&words, &look("Mine", 40.0), box_of, false);
+    typesetter.set_library(Arc::new(shipped.with_own(vec![("own/a.ttf".into(), OwnFace { family: "Mine".into(), ..jost })])));
+    assert_eq!(typesetter.set(&words, &look("Lora", 40.0), box_of, false), before);
+    let own = typesetter.set(&words, &look("Mine", 40.0), box_of, false);
+    assert!(typesetter.missing(&words, &look("Mine", 40.0)).is_empty());
+    assert_ne!(own.runs[0].face, stand_in.runs[0].face);
+    assert_eq!(typesetter.library().file("own/a.ttf"), Some(ttf.as_slice()));
+}
+
 #[test]
 fn every_family_sets_its_own_name_and_carries_a_licence() {
     let library = setter().library();
     assert!(library.families().len() >= 24);
     for family in library.families() {
-        let out = set(&family.family, &look(&family.family, 40.0), 2_000.0, 100.0);
+        // Families of one script have no Latin letters of their own.
+        let text = family.scripts.first().map_or(family.family.as_str(), |script| sample(script));
+        let out = set(text, &look(&family.family, 40.0), 2_000.0, 100.0);
         assert_eq!(out.lines.len(), 1, "{}", family.family);
         assert!(out.runs.iter().flat_map(|run| &run.glyphs).all(|glyph| glyph.id != 0), "{} lacks letters of its own name", family.family);
         assert!(!library.glyph(out.runs[0].face, out.runs[0].glyphs[0].id).is_empty());

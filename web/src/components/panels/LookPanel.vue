@@ -133,7 +133,7 @@ function addColour() {
 }
 
 .palettes i {
-  width: 9px;
+  width: 7px;
   height: 18px;
 }
 

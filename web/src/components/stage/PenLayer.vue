@@ -64,7 +64,7 @@ function whole(typed: string, most: number, apply: (value: number) => void) {
   <div ref="layer" class="layer" aria-hidden="true" @pointerdown.prevent.stop="begin" @pointermove="draw" @pointerup="end" @pointercancel="end">
     <svg><polyline :points="trail.map((p) => `${p.x},${p.y}`).join(' ')" :stroke-width="toCssPx(bench.pen!.thickness) * viewport.view.scale" /></svg>
   </div>
-  <div v-if="bench.pen" class="pen" role="toolbar" aria-label="Pen">
+  <div v-if="bench.pen" class="pen" role="toolbar" aria-label="Pen" @pointerdown.stop @dblclick.stop>
     <MeasureField label="Thickness of the pen" short="Thick" :value="bench.pen.thickness" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="1" @change="bench.pen!.thickness = $event" />
     <label><span>Smooth</span><DraftField :value="String(bench.pen.smoothing)" aria-label="Smoothing, 0 to 10" @done="whole($event, 10, (v) => (bench.pen!.smoothing = v))" /></label>
     <label><span>Thins by</span><DraftField :value="`${bench.pen.thinning} %`" aria-label="How far light pressure thins the line" @done="whole($event, 100, (v) => (bench.pen!.thinning = v))" /></label>

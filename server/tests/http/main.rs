@@ -70,6 +70,8 @@ macro_rules! new_job {
     }};
 }
 
+mod composing;
+
 fn title(base: u64, title: &str) -> Value {
     json!({ "base": base, "act": { "act": "edit", "command": { "do": "setTitle", "title": title } } })
 }
