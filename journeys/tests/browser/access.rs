@@ -52,6 +52,26 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
         browser.find(".card .chip").await?;
         look(&format!("{step}, words selected")).await?;
     }
+    browser.driver().goto(format!("{job}/layout")).await?;
+    let (x, y) = browser.middle(".stage g[data-item] image").await?;
+    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.find("select[aria-label='Tie it']").await?;
+    look("picture selected").await?;
+    browser.click(".view button[aria-label='Draw by hand']").await?;
+    browser.find(".pen").await?;
+    look("pen taken up").await?;
+    browser.driver().execute("document.documentElement.dataset.light = 'dark'", Vec::new()).await?;
+    look("bench, dark").await?;
+    browser.driver().goto(format!("{job}/pictures")).await?;
+    browser.click("[role=tab]:nth-child(2)").await?;
+    browser.find("button.graphic").await?;
+    look("graphics").await?;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
+    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.click("button[aria-label^='Letters:']").await?;
+    browser.find(".choose").await?;
+    look("colours").await?;
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
     browser.click("button[aria-label^='Family']").await?;
     browser.find("[data-family]").await?;
     look("families").await?;

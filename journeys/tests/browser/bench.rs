@@ -1,109 +1,9 @@
 //! The hands: everything that is done to items on the stage, by pointer, key and number, and what is kept of it.
 
-use serde_json::Value;
 use thirtyfour::prelude::*;
-use vatman_journeys::{Browser, Served};
 
-use crate::{TURN, program};
-
-const PX: f64 = 9_525.0;
-
-/// One job of one design on the bench.
-struct Bench {
-    served: Served,
-    browser: Browser,
-    job: String,
-    _data: tempfile::TempDir,
-}
-
-impl Bench {
-    async fn open(place: &str, design: &str) -> WebDriverResult<Self> {
-        let data = tempfile::tempdir().unwrap();
-        let served = Served::start(program(), data.path(), 0);
-        let wish = serde_json::json!({ "design": design, "places": [place, "story"], "words": { "headline": "Made slow.", "when": "Saturday", "action": "Book a wheel" } });
-        let made: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish).unwrap().body_mut().read_json().unwrap();
-        let job = made["id"].as_str().unwrap().to_owned();
-        let browser = Browser::start(1280, 800).await?;
-        let bench = Self { served, browser, job, _data: data };
-        bench.step("words").await?;
-        Ok(bench)
-    }
-
-    async fn step(&self, step: &str) -> WebDriverResult<()> {
-        self.browser.driver().goto(format!("{}/jobs/{}/{step}", self.served.address, self.job)).await?;
-        self.browser.find(".stage g[data-item] [aria-label^='Made']").await?;
-        self.browser.pictures_arrive().await
-    }
-
-    fn kept(&self) -> Value {
-        ureq::get(format!("{}/api/jobs/{}", self.served.address, self.job)).call().unwrap().body_mut().read_json().unwrap()
-    }
-
-    /// The item of a part on the first side of the first piece.
-    fn item(&self, part: &str) -> Value {
-        let kept = self.kept();
-        let kins = &kept["job"]["kins"];
-        let is = |item: &&Value| kins[item["kin"].as_str().unwrap()]["part"] == part;
-        kept["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().iter().find(is).unwrap_or_else(|| panic!("no {part}")).clone()
-    }
-
-    /// Left, top, width and height in CSS pixels.
-    fn rect(&self, part: &str) -> [f64; 4] {
-        let item = self.item(part);
-        ["x", "y", "w", "h"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX)
-    }
-
-    fn look(&self, part: &str) -> Value {
-        let kept = self.kept();
-        kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["part"] == part).unwrap()["look"].clone()
-    }
-
-    async fn scale(&self) -> WebDriverResult<f64> {
-        let percent: f64 = self.browser.driver().execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new()).await?.convert()?;
-        Ok(percent / 100.0)
-    }
-
-    /// Waits until everything done so far is kept.
-    async fn settled(&self) -> WebDriverResult<()> {
-        tokio::time::sleep(std::time::Duration::from_millis(60)).await;
-        self.browser.until("everything is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await
-    }
-
-    async fn pick(&self, css: &str) -> WebDriverResult<(i64, i64)> {
-        let (x, y) = self.browser.middle(css).await?;
-        self.browser.driver().action_chain().move_to(x, y).click().perform().await?;
-        self.browser.find(".chosen").await?;
-        Ok((x, y))
-    }
-
-    async fn keys(&self, modifier: Option<Key>, keys: impl Into<TypingData>) -> WebDriverResult<()> {
-        let mut chain = self.browser.driver().action_chain();
-        if let Some(key) = modifier.clone() {
-            chain = chain.key_down(key);
-        }
-        chain = chain.send_keys(keys);
-        if let Some(key) = modifier {
-            chain = chain.key_up(key);
-        }
-        chain.perform().await?;
-        self.settled().await
-    }
-
-    async fn undo(&self) -> WebDriverResult<()> {
-        self.browser.click("button[aria-label=Undo]").await?;
-        self.settled().await
-    }
-
-    /// Types into a field of the card.
-    async fn enter(&self, label: &str, text: &str) -> WebDriverResult<()> {
-        self.browser.click(&format!("input[aria-label='{label}']")).await?;
-        self.browser.driver().action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys(text).send_keys(Key::Enter).perform().await?;
-        self.settled().await
-    }
-}
-
-const HEADLINE: &str = ".stage g[data-item] [aria-label^='Made']";
-const PICTURE: &str = ".stage g[data-item] image";
+use crate::TURN;
+use crate::at_bench::{Bench, HEADLINE, PICTURE, PX};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn handles_resize_and_turn_about_what_stays() -> WebDriverResult<()> {
@@ -506,22 +406,12 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
     // What is no picture is told, and everything stays.
     let revision = bench.kept()["revision"].clone();
-    let wrong = bench._data.path().join("notes.txt");
+    let wrong = bench.data.path().join("notes.txt");
     std::fs::write(&wrong, "clay, wheel, bucket").unwrap();
     browser.find("input[type=file]").await?.send_keys(wrong.to_string_lossy()).await?;
     browser.until("it is told", "return document.querySelector('.notices .trouble')?.textContent.includes('not a picture')").await?;
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
-}
-
-impl Bench {
-    /// Chooses an entry of a list on the page by its value or name.
-    async fn choose(&self, label: &str, entry: &str) -> WebDriverResult<()> {
-        let script = "const list = document.querySelector(`select[aria-label='${arguments[0]}']`); list.value = [...list.options].find((option) => option.value === arguments[1] || option.text === arguments[1]).value; list.dispatchEvent(new Event('change'))";
-        self.browser.find(&format!("select[aria-label='{label}']")).await?;
-        self.browser.driver().execute(script, vec![label.into(), entry.into()]).await?;
-        self.settled().await
-    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

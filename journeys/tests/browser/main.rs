@@ -3,7 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a failed step is a failed test")]
 
 mod access;
+mod at_bench;
 mod bench;
+mod composing;
 mod journey;
 mod stage;
 mod start;

@@ -1,0 +1,131 @@
+//! One job on the bench, as the tests take hold of it.
+
+use serde_json::Value;
+use thirtyfour::prelude::*;
+use vatman_journeys::{Browser, Served};
+
+use crate::program;
+
+pub const PX: f64 = 9_525.0;
+
+/// One job of one design on the bench.
+pub struct Bench {
+    pub served: Served,
+    pub browser: Browser,
+    pub job: String,
+    pub data: tempfile::TempDir,
+}
+
+impl Bench {
+    pub async fn open(place: &str, design: &str) -> WebDriverResult<Self> {
+        let data = tempfile::tempdir().unwrap();
+        let served = Served::start(program(), data.path(), 0);
+        let wish = serde_json::json!({ "design": design, "places": [place, "story"], "words": { "headline": "Made slow.", "when": "Saturday", "action": "Book a wheel" } });
+        let made: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish).unwrap().body_mut().read_json().unwrap();
+        let job = made["id"].as_str().unwrap().to_owned();
+        let browser = Browser::start(1280, 800).await?;
+        let bench = Self { served, browser, job, data };
+        bench.step("words").await?;
+        Ok(bench)
+    }
+
+    pub async fn step(&self, step: &str) -> WebDriverResult<()> {
+        self.browser.driver().goto(format!("{}/jobs/{}/{step}", self.served.address, self.job)).await?;
+        self.browser.find(".stage g[data-item] [aria-label^='Made']").await?;
+        self.browser.pictures_arrive().await
+    }
+
+    pub fn kept(&self) -> Value {
+        ureq::get(format!("{}/api/jobs/{}", self.served.address, self.job)).call().unwrap().body_mut().read_json().unwrap()
+    }
+
+    /// The item of a part on the first side of the first piece.
+    pub fn item(&self, part: &str) -> Value {
+        let kept = self.kept();
+        let kins = &kept["job"]["kins"];
+        let is = |item: &&Value| kins[item["kin"].as_str().unwrap()]["part"] == part;
+        kept["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().iter().find(is).unwrap_or_else(|| panic!("no {part}")).clone()
+    }
+
+    /// Left, top, width and height in CSS pixels.
+    pub fn rect(&self, part: &str) -> [f64; 4] {
+        let item = self.item(part);
+        ["x", "y", "w", "h"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX)
+    }
+
+    pub fn look(&self, part: &str) -> Value {
+        let kept = self.kept();
+        kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["part"] == part).unwrap()["look"].clone()
+    }
+
+    pub async fn scale(&self) -> WebDriverResult<f64> {
+        let percent: f64 = self.browser.driver().execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new()).await?.convert()?;
+        Ok(percent / 100.0)
+    }
+
+    /// Waits until everything done so far is kept.
+    pub async fn settled(&self) -> WebDriverResult<()> {
+        tokio::time::sleep(std::time::Duration::from_millis(60)).await;
+        self.browser.until("everything is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await
+    }
+
+    pub async fn pick(&self, css: &str) -> WebDriverResult<(i64, i64)> {
+        let (x, y) = self.browser.middle(css).await?;
+        self.browser.driver().action_chain().move_to(x, y).click().perform().await?;
+        self.browser.find(".chosen").await?;
+        Ok((x, y))
+    }
+
+    pub async fn keys(&self, modifier: Option<Key>, keys: impl Into<TypingData>) -> WebDriverResult<()> {
+        let mut chain = self.browser.driver().action_chain();
+        if let Some(key) = modifier.clone() {
+            chain = chain.key_down(key);
+        }
+        chain = chain.send_keys(keys);
+        if let Some(key) = modifier {
+            chain = chain.key_up(key);
+        }
+        chain.perform().await?;
+        self.settled().await
+    }
+
+    pub async fn undo(&self) -> WebDriverResult<()> {
+        self.browser.click("button[aria-label=Undo]").await?;
+        self.settled().await
+    }
+
+    /// Chooses an entry of a list on the page by its value or name.
+    pub async fn choose(&self, label: &str, entry: &str) -> WebDriverResult<()> {
+        let script = "const list = document.querySelector(`select[aria-label='${arguments[0]}']`); list.value = [...list.options].find((option) => option.value === arguments[1] || option.text === arguments[1]).value; list.dispatchEvent(new Event('change'))";
+        self.browser.find(&format!("select[aria-label='{label}']")).await?;
+        self.browser.driver().execute(script, vec![label.into(), entry.into()]).await?;
+        self.settled().await
+    }
+
+    /// Presses the button that says something.
+    pub async fn press(&self, text: &str) -> WebDriverResult<()> {
+        let script = "const found = [...document.querySelectorAll('button')].find((button) => button.textContent.trim() === arguments[0]); found?.click(); return !!found";
+        for _ in 0..100 {
+            if self.browser.driver().execute(script, vec![text.into()]).await?.json().as_bool() == Some(true) {
+                return self.settled().await;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+        }
+        panic!("no button says {text}");
+    }
+
+    /// All items of the first side of the first piece, back to front.
+    pub fn items(&self) -> Vec<Value> {
+        self.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().clone()
+    }
+
+    /// Types into a field of the card.
+    pub async fn enter(&self, label: &str, text: &str) -> WebDriverResult<()> {
+        self.browser.click(&format!("input[aria-label='{label}']")).await?;
+        self.browser.driver().action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys(text).send_keys(Key::Enter).perform().await?;
+        self.settled().await
+    }
+}
+
+pub const HEADLINE: &str = ".stage g[data-item] [aria-label^='Made']";
+pub const PICTURE: &str = ".stage g[data-item] image";
