@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import math
 import pathlib
 
 ROOT = pathlib.Path(__file__).resolve().parent.parent
@@ -88,16 +89,17 @@ class Sheet:
     def __init__(self, name, size, ground, bleed=0, ppi=96):
         self.name, self.size, self.ground, self.bleed, self.ppi = name, size, ground, bleed, ppi
         self.items = []
+        self.stacks = []
 
-    def put(self, box, content, appearance, part="ornament", turn=0, flip=False, scale=1, crop=None, groups=()):
-        self.items.append((box, content, appearance, part, turn, flip, scale, crop, groups))
+    def put(self, box, content, appearance, part="ornament", turn=0, flip=False, scale=1, crop=None, groups=(), ties=()):
+        self.items.append((box, content, appearance, part, turn, flip, scale, crop, groups, ties))
 
     def shape(self, box, outline, appearance, **more):
         self.put(box, {"kind": "shape", "outline": outline}, appearance, **more)
 
     def words(self, box, text, appearance, **more):
         runs = text if isinstance(text, list) else [{"text": text, "style": {}}]
-        self.put(box, {"kind": "words", "text": runs, "prompt": "Words"}, appearance, part="detail", **more)
+        self.put(box, {"kind": "words", "text": runs, "prompt": "Words"}, appearance, **{"part": "detail", **more})
 
     def frame(self, box, name, outline=RECT, fit="fill", appearance=None, **more):
         content = {"kind": "picture", "picture": picture(name), "focus": {"x": ratio(0.5), "y": ratio(0.5)}, "frame": outline, "fit": fit}
@@ -263,25 +265,75 @@ def blocks():
     return s
 
 
+def hand(points, thickness, smoothing=3, thinning=60):
+    lines = [[{"x": x, "y": y, "press": press} for x, y, press in line] for line in points]
+    return {"kind": "hand", "hand": {"lines": lines, "thickness": px(thickness), "smoothing": smoothing, "thinning": thinning}}
+
+
+def by_hand():
+    s = Sheet("By hand", (1000, 800), flat(SLIP))
+    wave = [[(i * 250, 5000 + round(4000 * math.sin(i / 4)), 60 + (i * 37) % 196) for i in range(41)]]
+    loops = [[(5000 + round(4900 * math.cos(i / 5)), 5000 + round(4900 * math.sin(i / 7)), 255 - i * 2) for i in range(90)], [(0, 10000, 255), (10000, 0, 40)]]
+    s.shape((60, 40, 520, 90), hand(wave, 22), look(flat(CLAY)))
+    s.shape((60, 170, 320, 180), hand(loops, 12, 0, 100), look({"kind": "linear", "angle": deg(90), "stops": stops((0, CLAY), (1, COBALT))}, effects=[shadow(3, 4, 5)]))
+    s.shape((420, 180, 160, 160), {"kind": "corners", "radii": [px(60), 0, px(20), px(90)]}, look(flat(CELADON), line=stroke(BLACK, 4, "inside")))
+    s.frame((640, 40, 300, 300), "tumblers", {"kind": "corners", "radii": [px(150), px(12), px(150), px(12)]}, appearance=look(line=stroke(CLAY, 6)))
+    # A picture with a call-out: the dot on its spot, the line from it to the label.
+    s.frame((60, 400, 420, 340), "shelf")
+    s.shape((261, 521, 18, 18), {"kind": "ellipse"}, look(flat(SLIP)), ties=[{"tie": "spot", "of": "by-hand-4", "at": {"x": ratio(0.5), "y": ratio(0.4)}}])
+    s.words((520, 470, 200, 30), "Celadon", look(flat(BLACK), kind=setting(24, fit={"kind": "asTyped"})), part="detail")
+    s.shape((278, 500, 242, 3), {"kind": "rect", "radius": 0}, look(flat(CLAY)), turn=-10, ties=[{"tie": "between", "from": "by-hand-5", "to": "by-hand-6"}])
+    # A stack of three rows, and its mirror image.
+    for i, text in enumerate(["hello@mossback.example", "2 Kiln Yard, Harrowmere", "Sat 10:00 to 16:00"]):
+        s.words((560, 560 + i * 40, 380, 28), text, look(flat(BLACK), kind=setting(20, weight=500, fit={"kind": "asTyped"})), part="contact", groups=["rows"])
+    s.stacks.append({"group": "rows", "direction": "down", "gap": px(14), "align": "first"})
+    s.shape((880, 700, 80, 60), {"kind": "arrow", "head": ratio(1), "shaft": ratio(0.4)}, look(flat(COBALT)), turn=20)
+    s.shape((40, 40, 80, 60), {"kind": "arrow", "head": ratio(1), "shaft": ratio(0.4)}, look(flat(COBALT)), turn=-160, ties=[{"tie": "opposite", "of": "by-hand-11", "across": True, "down": True, "mirrored": True}])
+    return s
+
+
+def scripts():
+    s = Sheet("Scripts", (1000, 800), flat("#ffffff"))
+    said = [
+        "خزف يدوي الصنع", "כלים בעבודת יד", "हाथ से बने बर्तन", "হাতে তৈরি মাটির পাত্র", "கையால் செய்த பானைகள்", "เครื่องปั้นดินเผาทำมือ",
+        "ხელნაკეთი თიხა", "Ձեռագործ կավ", "በእጅ የተሠራ ሸክላ", "手仕事の器とカップ", "손으로 빚은 그릇", "手工陶器", "Χειροποίητα κεραμικά", "Посуда ручной работы",
+    ]
+    for i, text in enumerate(said):
+        s.words((40 + i % 2 * 320, 30 + i // 2 * 58, 300, 50), text, look(flat(CLAY if i % 3 else COBALT), kind=setting(26, "Lora", 400)), part="detail")
+    long = "An extraordinarily uncomplicated introduction to earthenware, stoneware and porcelain for everybody who has never touched a potter's wheel."
+    for i, align in enumerate(["start", "justified", "end"]):
+        s.words((690, 30 + i * 250, 270, 200), long, look(flat(BLACK), kind=setting(22, "Lora", 400, hyphens="english", align=align)), part="detail")
+    s.words((40, 470, 600, 90), "Die Ofenöffnungsfeierlichkeiten beginnen Samstagvormittag im Töpfereihof.", look(flat(BLACK), kind=setting(28, "Work Sans", 500, hyphens="german", tracking=ratio(0.06))), part="detail")
+    s.words((40, 610, 600, 120), "חנות הסדנה פתוחה: 10:00 עד 16:00, Kiln Yard 2", look(flat(BLACK), kind=setting(30, "Noto Sans Hebrew", 700, underline=True)), part="detail")
+    return s
+
+
 def main():
     job = {
         "id": "gallery", "title": "Gallery",
         "swatches": {k: {"name": n, "color": c} for k, n, c in [("black", "Kiln black", "#23201d"), ("clay", "Wet clay", "#8c5a3c"), ("slip", "Slip white", "#f4efe6"), ("celadon", "Celadon", "#9db8a4"), ("cobalt", "Cobalt", "#2b4a8b")]},
         "kins": {}, "pieces": [],
     }
-    for sheet in [light(), fills(), lines(), words(), frames(), mixing(), blocks(), print_sheet()]:
+    for sheet in [light(), fills(), lines(), words(), frames(), mixing(), blocks(), by_hand(), scripts(), print_sheet()]:
         slug = sheet.name.lower().replace(" ", "-")
         items = []
-        for i, (box, content, appearance, part, turn, flip, scale, framing, groups) in enumerate(sheet.items):
+        for i, (box, content, appearance, part, turn, flip, scale, framing, groups, ties) in enumerate(sheet.items):
             name = f"{slug}-{i}"
             job["kins"][name] = {"part": part, "content": content, "look": appearance}
             x, y, w, h = box
             place = {"at": {"rect": {"x": px(x), "y": px(y), "w": px(w), "h": px(h)}, "turn": deg(turn), "flip": flip}, "scale": ratio(scale), "crop": framing}
-            items.append({"id": name, "kin": name, "place": place})
+            item = {"id": name, "kin": name, "place": place}
+            if groups:
+                item["groups"] = list(groups)
+            if ties:
+                item["ties"] = list(ties)
+            items.append(item)
         w, h = sheet.size
         unit = "px" if sheet.ppi == 96 else "mm"
         form = {"size": {"w": px(w), "h": px(h)}, "unit": unit, "ppi": sheet.ppi, "bleed": px(sheet.bleed), "safe": px(min(w, h) * 0.04)}
         side = {"id": f"{slug}-front", "name": "Front", "ground": sheet.ground, "items": items}
+        if sheet.stacks:
+            side["stacks"] = sheet.stacks
         job["pieces"].append({"id": slug, "name": sheet.name, "format": form, "sides": [side]})
     out = ROOT / "journeys" / "gallery" / "job.json"
     out.write_text(json.dumps({"format": "vatman-job", "version": 1, "job": job}, separators=(",", ":"), ensure_ascii=False) + "\n")

@@ -95,7 +95,7 @@ async fn the_stage_shows_all_of_the_gallery_as_it_is_exported() -> WebDriverResu
     let served = Served::start(program(), data.path(), 0);
     let browser = Browser::start(1280, 800).await?;
     let (off, name, compared) = compare(&browser, &served.address).await?;
-    assert_eq!(compared, 8);
+    assert_eq!(compared, 10);
     assert!(off <= 2.0, "{name} is {off:.2} of 255 off");
     svg_alike(&browser, &served.address, data.path()).await?;
     Ok(())
@@ -161,6 +161,12 @@ async fn svg_alike(browser: &Browser, address: &str, folder: &std::path::Path) -
     }
     assert!(read("pdfimages", &["-list"]).lines().count() <= 4, "only the one shadow and its mask are pixels");
     read("qpdf", &["--check"]);
+    let scripts = open["job"]["pieces"].as_array().unwrap().iter().find(|piece| piece["id"] == "scripts").unwrap();
+    std::fs::write(&pdf, file(scripts, "pdf", None)).unwrap();
+    let text = read("pdftotext", &["-raw"]);
+    for word in ["\u{adf8}\u{b987}", "\u{624b}\u{5de5}\u{9676}\u{5668}", "\u{3ba}\u{3b5}\u{3c1}\u{3b1}\u{3bc}\u{3b9}\u{3ba}\u{3ac}", "Samstagvormittag"] {
+        assert!(text.contains(word), "{word} is not in the text of the PDF: {text}");
+    }
     Ok(())
 }
 

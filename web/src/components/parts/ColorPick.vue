@@ -58,6 +58,25 @@ function fromSheet() {
 /** Where the free choice starts while there is no colour. */
 const START = '#888888'
 
+/** The panel gives its square of two values as one slider with pairs of numbers, which no reader can read: one of the two is given. */
+let mending: MutationObserver | null = null
+function mend(panel: unknown) {
+  mending?.disconnect()
+  const root = (panel as { $el?: HTMLElement } | null)?.$el
+  if (!root) return
+  const single = () => {
+    for (const slider of root.querySelectorAll('[role="slider"]')) {
+      for (const name of ['aria-valuemin', 'aria-valuemax', 'aria-valuenow']) {
+        const value = slider.getAttribute(name)
+        if (value?.includes(',')) slider.setAttribute(name, value.split(',')[0]!)
+      }
+    }
+  }
+  mending = new MutationObserver(single)
+  mending.observe(root, { subtree: true, childList: true, attributes: true, attributeFilter: ['aria-valuenow'] })
+  single()
+}
+
 /** The panel also reports a colour it was given; only another one is a choice. */
 function free(color: string | null | undefined) {
   if (color && color.toLowerCase() !== (shown.value ?? START).toLowerCase()) emit('live', color.toLowerCase())
@@ -86,7 +105,7 @@ function free(color: string | null | undefined) {
         </div>
         <button v-if="bench.sideId" class="act" @click="fromSheet"><Pipette :size="14" />From the sheet, by the pixel</button>
         <h3>A colour of its own</h3>
-        <ElColorPickerPanel :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
+        <ElColorPickerPanel :ref="mend" :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
         <label class="hex"><span>Code</span><DraftField :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" @done="type" /></label>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }} The last good colour stays.</p>
       </div>
