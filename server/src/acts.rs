@@ -1,6 +1,6 @@
 //! What each act means: the change it leads to.
 
-use vatman_craft::{Addition, ContactKind, ContactLine, Ground, Inks, Step, add, add_contacts, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, combine, connect, crop_by, distribute, duplicate, free_place, group, link_colour, map_to_palette, match_size, move_edge, opposite, palettes, paste, paste_look, place_behind, put_back, remove, repaint, replace_colour, replace_removed, scale_together, set_type_size, show_picture, stack, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup};
+use vatman_craft::{Addition, ContactKind, ContactLine, Ground, Inks, Step, add, add_contacts, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, combine, connect, crop_by, distribute, duplicate, frame_from, free_place, group, link_colour, map_to_palette, match_size, move_edge, opposite, palettes, paste, paste_look, place_behind, put_back, remove, repaint, replace_colour, replace_removed, scale_together, set_type_size, show_picture, stack, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup};
 use vatman_document::{Command, Drawing, Hand, ItemId, Job, Outline, Paint};
 use vatman_units::{Rect, Size};
 
@@ -81,6 +81,7 @@ impl Workshop {
                 let (command, made) = combine(job, items, *how, &self.studio.typesetter, &mut Ids)?;
                 Ok((command, vec![made]))
             }
+            Act::FrameFrom { frame, from } => Ok((frame_from(job, frame, from, &self.studio.typesetter)?, Vec::new())),
             Act::TakeApart { item } => Ok(take_apart(job, item, &mut Ids)?),
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),

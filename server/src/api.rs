@@ -53,6 +53,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/jobs/{job}/sides/{side}", web::get().to(stage))
                     .route("/jobs/{job}/sides/{side}/colours", web::get().to(side_colours))
                     .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
+                    .route("/jobs/{job}/findings", web::get().to(findings))
                     .route("/jobs/{job}/stops", web::post().to(stops))
                     .route("/jobs/{job}/clipping", web::post().to(clipping))
                     .route("/jobs/{job}/sides/{side}/arrangements", web::post().to(arrangements))
@@ -283,6 +284,10 @@ async fn take_font(shop: Shared, body: Result<web::Bytes, actix_web::Error>) -> 
 async fn drop_family(shop: Shared, family: Path<String>) -> Answer {
     blocking(move || shop.drop_family(&family)).await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+async fn findings(shop: Shared, job: Path<JobId>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.findings(&job)).await?))
 }
 
 #[derive(Deserialize)]

@@ -162,6 +162,7 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Res
         Kind::Pdf => FileKind::Pdf,
         Kind::Svg => FileKind::Svg,
     };
+    let noted: Vec<String> = workshop.findings(&id)?.into_iter().filter(|finding| pieces.contains(&finding.piece)).map(|finding| finding.says).collect();
     let files = workshop.hand_over(&id, &HandOverRequest { pieces, kind, width: None, times: None, quality: None, clear: false, bleed: false })?;
     let write = |path: &Path, bytes: &[u8]| std::fs::write(path, bytes).map_err(|error| format!("{} cannot be written: {error}.", path.display()));
     match files.as_slice() {
@@ -172,6 +173,9 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Res
                 write(&out.join(&file.name), &file.bytes)?;
             }
         }
+    }
+    for says in noted {
+        eprintln!("Note: {says}");
     }
     Ok(())
 }

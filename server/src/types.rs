@@ -219,6 +219,13 @@ pub enum Act {
         /// How.
         how: Combine,
     },
+    /// Gives the frame of a picture the outline of another item.
+    FrameFrom {
+        /// The frame.
+        frame: ItemId,
+        /// Whose outline.
+        from: ItemId,
+    },
     /// Takes a combined shape apart.
     TakeApart {
         /// Which.

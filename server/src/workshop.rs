@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Boxes, Clipping, Design, FileKind, Ground, GraphicShelf, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
+use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground, GraphicShelf, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapRange, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, findings, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -303,6 +303,15 @@ impl Workshop {
         Ok(alike(&job, side, item, by))
     }
 
+    /// What should be looked at before pieces leave.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn findings(&self, id: &JobId) -> Result<Vec<Finding>, Problem> {
+        let job = self.job(id)?;
+        Ok(job.pieces.iter().flat_map(|piece| findings(&self.studio, &job, piece)).collect())
+    }
+
     /// Colours for a choice on a side; `of` is the one being changed.
     ///
     /// # Errors
@@ -347,7 +356,17 @@ impl Workshop {
         let sheet = Rect::of(piece.format.size);
         // What covers the sheet lines up with everything and says nothing.
         let others: Vec<Rect> = boxes.iter().filter(|(id, rect)| !items.contains(id) && !rect.contains(sheet)).map(|(_, rect)| *rect).collect();
-        Ok(stops(moving, &others, sheet, piece.format.safe, &guide_marks(&piece.guides, piece.format.size)))
+        let side = piece.sides.iter().find(|side| side.items.iter().any(|item| items.contains(&item.id)));
+        let mut baselines = Baselines::default();
+        for item in side.into_iter().flat_map(|side| &side.items).filter(|item| !item.hidden) {
+            let found = self.studio.baselines(&job, item);
+            if items.contains(&item.id) {
+                baselines.own.extend(found.into_iter().map(|(at, ..)| at - moving.y));
+            } else {
+                baselines.others.extend(found.into_iter().map(|(at, from, to)| (at, SnapRange { from, to })));
+            }
+        }
+        Ok(stops(moving, &others, sheet, piece.format.safe, &guide_marks(&piece.guides, piece.format.size), &baselines))
     }
 
     fn response(&self, old: &Job, new: &Job, revision: i64, kept_at: i64, made: Vec<ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use vatman_document::{AssetId, Color, Command, CommandError, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Tint, TypeLook};
+use vatman_document::{AssetId, Cap, Color, Command, CommandError, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Join, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke, StrokePlace, Tint, TypeLook};
 use vatman_units::{Length, Placement, Rect, Size};
 
 use crate::copied::Copied;
@@ -57,6 +57,7 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, inks: &Inks<'_
         Addition::Words(part) => (Size::new(sheet.w.scaled(0.6), measure.scaled(role_of(*part).0 * 1.2)), None),
         Addition::Picture(picture) => (third_of(sheet, picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)))), None),
         Addition::Drawing(drawing) => (third_of(sheet, f64::from(drawing.width) / f64::from(drawing.height.max(1))), None),
+        Addition::Shape(Outline::Line) => (Size::new(measure.scaled(0.36), measure.scaled(0.02)), None),
         Addition::Shape(_) => (third_of(sheet, 1.0), None),
         // Over the edge by the bleed, so that no white shows where the sheet is cut.
         Addition::Panel => (sheet, Some(Rect::of(sheet).outset(piece.format.bleed))),
@@ -79,6 +80,7 @@ pub fn add(job: &Job, piece: &Piece, side: &Side, what: Addition, inks: &Inks<'_
             (Part::Picture, content, Look { fill: None, ..Look::default() })
         }
         Addition::Drawing(drawing) => (Part::Ornament, Content::Drawing { drawing: inked(drawing, &ink) }, Look { fill: None, ..Look::default() }),
+        Addition::Shape(Outline::Line) => (Part::Ornament, Content::Shape { outline: Outline::Line }, line_look(&Paint::flat(ink), measure.scaled(0.005))),
         Addition::Shape(outline) | Addition::Drawn(outline, _) => (Part::Ornament, Content::Shape { outline }, inked_look),
         Addition::Panel => (Part::Panel, Content::Shape { outline: Outline::RECT }, inked_look),
     };
@@ -121,6 +123,11 @@ pub(crate) fn third_of(sheet: Size, aspect: f64) -> Size {
     let (w, h) = (side.scaled(aspect.sqrt()), side.scaled(1.0 / aspect.sqrt()));
     let shrink = (sheet.w.raw() as f64 * 0.9 / w.raw().max(1) as f64).min(sheet.h.raw() as f64 * 0.9 / h.raw().max(1) as f64).min(1.0);
     Size::new(w.scaled(shrink), h.scaled(shrink))
+}
+
+/// The look of a plain line.
+pub(crate) fn line_look(ink: &Paint, width: Length) -> Look {
+    Look { fill: None, stroke: Some(Stroke { paint: ink.clone(), width, place: StrokePlace::Centre, join: Join::Mitre, cap: Cap::Flat, dash: Vec::new() }), ..Look::default() }
 }
 
 /// The size of new words as a share of the sheet's measure, and their weight.

@@ -1,6 +1,6 @@
 //! Shapes and letters combined into one outline, and taken apart again.
 
-use vatman_document::{Combine, CombinedPart, Command, CommandError, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Part, Place};
+use vatman_document::{Combine, CombinedPart, Command, CommandError, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Part, Place, Target};
 use vatman_output::svg_path_data;
 use vatman_type::{GlyphOutlines as _, TextBox, Typesetter};
 use vatman_units::{Length, Placement, Ratio, Rect};
@@ -89,6 +89,28 @@ fn outline_of(job: &Job, item: &Item, typesetter: &Typesetter) -> Option<(Outlin
         }
         Content::Words { .. } | Content::Drawing { .. } => None,
     }
+}
+
+/// Gives the frame of a picture the outline of another item: of a shape, another frame, or the letters of words.
+///
+/// # Errors
+/// [`CommandError`] where the first is no frame, or the other has no outline.
+pub fn frame_from(job: &Job, frame: &ItemId, from: &ItemId, typesetter: &Typesetter) -> Result<Command, CommandError> {
+    let find = |id: &ItemId| job.item(id).ok_or_else(|| CommandError::Missing("item", id.to_string()));
+    let (own, other) = (find(frame)?, find(from)?);
+    let plain = job.plain(own).ok_or_else(|| CommandError::Missing("part", own.kin.to_string()))?;
+    let Content::Picture { picture, focus, fit, .. } = plain.content else {
+        return Err(CommandError::Value("Only the frame of a picture can take an outline.".into()));
+    };
+    let (outline, rect) = outline_of(job, other, typesetter).filter(|(outline, _)| *outline != Outline::Line).ok_or_else(|| CommandError::Value("Point at a shape, a frame or words.".into()))?;
+    let content = Content::Picture { picture: picture.clone(), focus: *focus, frame: outline, fit: *fit };
+    let target = if own.release.content.is_some() { Target::Only(frame.clone()) } else { Target::Shared(own.kin.clone()) };
+    // Letters keep their proportions: the frame becomes as high as they are at its width.
+    let at = own.place.at;
+    let high = at.rect.w.scaled(rect.h.raw() as f64 / rect.w.raw().max(1) as f64);
+    let rect = Rect::new(at.rect.x, at.rect.y + (at.rect.h - high).half(), at.rect.w, high);
+    let place = Command::SetPlace { item: frame.clone(), place: Place { at: Placement { rect, ..at }, ..own.place } };
+    Ok(Command::All { commands: vec![Command::SetContent { target, content }, place] })
 }
 
 /// The upright box of a rectangle turned as a placement is.

@@ -3,7 +3,7 @@
 use vatman_document::{Command, CommandError, Content, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, RichText, Side, Tie, TypeLook};
 use vatman_units::{Length, Placement, Point, Ratio, Rect};
 
-use crate::add::Inks;
+use crate::add::{Inks, line_look};
 
 fn side_of<'a>(job: &'a Job, item: &ItemId) -> Result<(&'a vatman_document::Piece, &'a Side), CommandError> {
     let mut sides = job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side)));
@@ -12,11 +12,13 @@ fn side_of<'a>(job: &'a Job, item: &ItemId) -> Result<(&'a vatman_document::Piec
 
 fn line(ids: &mut dyn IdSource, from: &ItemId, to: &ItemId, thick: Length, arrow: bool, ink: &Paint) -> (Item, Kin) {
     // The head of an arrow takes its height; its shaft is as thick as the plain line.
-    let (outline, high) = if arrow { (Outline::Arrow { head: Ratio::new(1.1), shaft: Ratio::new(0.2) }, thick.scaled(5.0)) } else { (Outline::RECT, thick) };
+    let filled = Look { fill: Some(ink.clone()), ..Look::default() };
+    let arrow_head = Outline::Arrow { head: Ratio::new(1.1), shaft: Ratio::new(0.2) };
+    let (outline, high, look) = if arrow { (arrow_head, thick.scaled(5.0), filled) } else { (Outline::Line, thick.scaled(4.0), line_look(ink, thick)) };
     let rect = Rect::new(Length::ZERO, Length::ZERO, high, high);
     let ties = vec![Tie::Between { from: from.clone(), to: to.clone() }];
     let item = Item { ties, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect))) };
-    (item, Kin { part: Part::Ornament, content: Content::Shape { outline }, look: Look { fill: Some(ink.clone()), ..Look::default() } })
+    (item, Kin { part: Part::Ornament, content: Content::Shape { outline }, look })
 }
 
 /// A line or an arrow from one item to another that goes with both.

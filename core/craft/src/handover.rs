@@ -9,9 +9,9 @@ use ts_rs::TS;
 use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
 use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, render_pixels, write_pdf, write_svg};
 use vatman_photo::{EncodeError, Pictures, Premultiplied, encode_jpeg, encode_png};
-use vatman_scene::{Audience, Means, Scene, compose, spot_at};
+use vatman_scene::{Audience, Means, Scene, baselines, compose, spot_at};
 use vatman_type::Typesetter;
-use vatman_units::{Point, Rect};
+use vatman_units::{Length, Point, Rect};
 
 use crate::naming::file_name;
 
@@ -36,6 +36,15 @@ impl Studio {
     pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
         let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
         spot_at(job, item, kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px()), &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None })
+    }
+
+    /// The baselines of the words of an item: where they lie, and from where to where.
+    #[must_use]
+    pub fn baselines(&self, job: &Job, item: &Item) -> Vec<(Length, Length, Length)> {
+        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
+        let px = Length::css_px;
+        let found = baselines(job, item, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None });
+        found.into_iter().map(|(at, from, to)| (px(at), px(from), px(to))).collect()
     }
 
     /// The mean colour of what is seen on a side within a box; nothing where it cannot be drawn or is clear there.

@@ -14,6 +14,7 @@ mod contrast;
 mod copied;
 mod demo;
 mod design;
+mod findings;
 mod draw;
 mod graphics;
 mod group;
@@ -40,11 +41,12 @@ pub use alike::{Likeness, alike, link_colour, swap_colours};
 pub use arrange::{crop_by, set_type_size, show_picture};
 pub use clip::{Clipped, Clipping, clip, paste, paste_look};
 pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colours, steps};
-pub use combining::{combine, take_apart};
+pub use combining::{combine, frame_from, take_apart};
 pub use connect::{call_out, connect, opposite};
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
+pub use findings::{Finding, FindingKind, findings};
 pub use draw::{inked, map_to_palette, repaint, swap_drawing};
 pub use graphics::{GraphicCard, GraphicSet, GraphicShelf, ShelfError};
 pub use group::{group, ungroup};
@@ -61,12 +63,12 @@ pub use svg_import::{Imported, SVG_BYTES, SvgError, import_svg};
 pub use svg_words::{FileWords, Layer, add_layers};
 pub use together::{scale_together, turn_together};
 pub use tray::{put_back, remove};
-pub use snap::{GuideMark, SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, guide_marks, stops};
+pub use snap::{Baselines, GuideMark, SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, guide_marks, stops};
 
 /// Every type the front end sees.
 #[must_use]
 pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
-    declare![Likeness, Palette, FileWords, Layer, Mosaic, MosaicRoom, Clipped, Clipping, GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, GuideMark, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
+    declare![Finding, FindingKind, Likeness, Palette, FileWords, Layer, Mosaic, MosaicRoom, Clipped, Clipping, GraphicCard, GraphicSet, PlaceEntry, PlaceFound, CopyLine, FileKind, AlignEdge, AlignTo, Axis, Alike, SnapReason, GuideMark, SnapStretch, SnapRange, SnapStop, SnapStops, Verdict, Repair, Reading, UsedColour, SideColours]
 }

@@ -29,6 +29,8 @@ pub enum SnapReason {
     ItemCentre,
     /// An edge of another item.
     ItemEdge,
+    /// The baseline of other words.
+    Baseline,
     /// The same gap as between two others.
     EqualGap,
     /// The same size as another.
@@ -158,9 +160,18 @@ pub fn guide_marks(guides: &Guides, sheet: Size) -> Vec<GuideMark> {
     out
 }
 
+/// Baselines of words, which line up with each other.
+#[derive(Debug, Clone, Default)]
+pub struct Baselines {
+    /// Of what moves, from the top of the moving box.
+    pub own: Vec<Length>,
+    /// Of others: where they lie, and from where to where.
+    pub others: Vec<(Length, SnapRange)>,
+}
+
 /// Works out all places for `moving` among `others` on a sheet with a safe area inside and guides over it.
 #[must_use]
-pub fn stops(moving: Rect, others: &[Rect], sheet: Rect, safe: Length, guides: &[GuideMark]) -> SnapStops {
+pub fn stops(moving: Rect, others: &[Rect], sheet: Rect, safe: Length, guides: &[GuideMark], baselines: &Baselines) -> SnapStops {
     let inner = sheet.outset(-safe);
     let axis = |span: fn(Rect) -> Span, upright: bool| {
         let others: Vec<Span> = others.iter().map(|rect| span(*rect)).collect();
@@ -177,7 +188,11 @@ pub fn stops(moving: Rect, others: &[Rect], sheet: Rect, safe: Length, guides: &
         (whole_box(span(moving).size, &lines, &others), lines)
     };
     let (left, upright) = axis(Span::across, true);
-    let (top, level) = axis(Span::down, false);
+    let (mut top, level) = axis(Span::down, false);
+    for (at, reach) in &baselines.others {
+        let line = Some(SnapStretch { from: reach.from, to: reach.to, across: *at });
+        top.extend(baselines.own.iter().map(|own| SnapStop { at: *at - *own, reason: SnapReason::Baseline, line, gaps: Vec::new(), within: None }));
+    }
     let sizes = |size: fn(&Rect) -> Length| {
         let mut all: Vec<Length> = others.iter().map(size).filter(|length| length.is_positive()).collect();
         all.sort();
@@ -267,7 +282,7 @@ mod tests {
         #[test]
         fn what_is_shown_is_true(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..8)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(1_000.0));
-            let found = stops(moving, &others, sheet, Length::css_px(40.0), &[]);
+            let found = stops(moving, &others, sheet, Length::css_px(40.0), &[], &Baselines::default());
             for (stops, size) in [(&found.left, moving.w), (&found.top, moving.h)] {
                 for stop in stops {
                     if let Some(line) = stop.line {
@@ -288,7 +303,7 @@ mod tests {
         #[test]
         fn the_middle_of_the_sheet_is_always_a_place(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..5)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(700.0));
-            let found = stops(moving, &others, sheet, Length::ZERO, &[]);
+            let found = stops(moving, &others, sheet, Length::ZERO, &[], &Baselines::default());
             let centred = found.left.iter().find(|stop| stop.reason == SnapReason::SheetCentre).unwrap().at;
             prop_assert!((centred + moving.w.half() - sheet.w.half()).raw() == 0);
             prop_assert!(found.left.iter().all(|stop| stop.reason != SnapReason::Safe));
@@ -321,7 +336,7 @@ mod tests {
         let px = Length::css_px;
         let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(700.0));
         let marks = guide_marks(&guides(), sheet.size());
-        let found = stops(Rect::new(px(1.0), px(1.0), px(100.0), px(40.0)), &[], sheet, Length::ZERO, &marks);
+        let found = stops(Rect::new(px(1.0), px(1.0), px(100.0), px(40.0)), &[], sheet, Length::ZERO, &marks, &Baselines::default());
         let lefts = |reason: SnapReason| found.left.iter().filter(|stop| stop.reason == reason).map(|stop| stop.at.to_css_px().round() as i64).collect::<Vec<_>>();
         assert!(lefts(SnapReason::Column).contains(&360) && lefts(SnapReason::Column).contains(&230), "by its left and by its right edge");
         assert!(!lefts(SnapReason::Column).contains(&280), "not by its middle");
@@ -334,8 +349,19 @@ mod tests {
         let px = |v: f64| Length::css_px(v);
         let row = |x: f64| Rect::new(px(x), px(100.0), px(80.0), px(50.0));
         let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(1_000.0));
-        let found = stops(row(500.0), &[row(100.0), row(200.0)], sheet, Length::ZERO, &[]);
+        let found = stops(row(500.0), &[row(100.0), row(200.0)], sheet, Length::ZERO, &[], &Baselines::default());
         let gaps: Vec<_> = found.left.iter().filter(|stop| stop.reason == SnapReason::EqualGap).map(|stop| stop.at.to_css_px()).collect();
         assert_eq!(gaps, [300.0, 0.0]);
+    }
+
+    #[test]
+    fn words_come_to_stand_on_the_baseline_of_others() {
+        let px = Length::css_px;
+        let sheet = Rect::new(px(0.0), px(0.0), px(1_000.0), px(1_000.0));
+        let baselines = Baselines { own: vec![px(30.0), px(70.0)], others: vec![(px(412.0), SnapRange { from: px(100.0), to: px(300.0) })] };
+        let found = stops(Rect::new(px(500.0), px(390.0), px(200.0), px(80.0)), &[], sheet, Length::ZERO, &[], &baselines);
+        let at: Vec<Length> = found.top.iter().filter(|stop| stop.reason == SnapReason::Baseline).map(|stop| stop.at).collect();
+        assert_eq!(at, [px(382.0), px(342.0)], "with its first line, or with its last");
+        assert!(found.left.iter().all(|stop| stop.reason != SnapReason::Baseline));
     }
 }

@@ -94,6 +94,8 @@ pub enum Outline {
         /// 2 to 100 of them, back to front.
         parts: Vec<CombinedPart>,
     },
+    /// A straight line through the middle from left to right; it has a stroke and no fill.
+    Line,
     /// Lines drawn by hand.
     Hand {
         /// The lines.
@@ -168,6 +170,12 @@ impl Outline {
                 let room = |length: f64, sum: f64| if sum > length { length / sum } else { 1.0 };
                 let share = room(w, a + b).min(room(w, c + d)).min(room(h, b + c)).min(room(h, d + a));
                 frame.to_rounded_rect((a * share, b * share, c * share, d * share)).to_path(TOLERANCE)
+            }
+            Self::Line => {
+                let mut path = BezPath::new();
+                path.move_to((0.0, h / 2.0));
+                path.line_to((w, h / 2.0));
+                path
             }
             Self::Hand { hand } => hand.path(w, h, detail),
             Self::Ellipse => kurbo::Ellipse::from_rect(frame).to_path(TOLERANCE),

@@ -12,7 +12,7 @@ mod paint;
 
 pub use compose::{Audience, Means, compose};
 pub use frame::{PicturePlace, Shown, picture_box, picture_place};
-pub use measure::{item_frame, letter_box, spot_at, spot_on_sheet};
+pub use measure::{baselines, item_frame, letter_box, spot_at, spot_on_sheet};
 pub use node::{Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
 
 /// Every type the front end sees.

@@ -28,6 +28,22 @@ pub fn letter_box(job: &Job, item: &Item, means: &Means<'_>) -> Option<Rect> {
     Some(lines.reduce(|a, b| a.union(b)).map_or(whole, |lines| lines + whole.origin().to_vec2()))
 }
 
+/// The baselines of the first and the last line of upright words, in CSS pixels from the top of the sheet, and from where to where
+/// they reach; none for anything else.
+#[must_use]
+pub fn baselines(job: &Job, item: &Item, means: &Means<'_>) -> Vec<(f64, f64, f64)> {
+    let (Some(frame), Some(plain)) = (item_frame(job, item, means), job.plain(item)) else { return Vec::new() };
+    let Content::Words { text, .. } = plain.content else { return Vec::new() };
+    if frame.turn != 0.0 {
+        return Vec::new();
+    }
+    let kind = plain.look.type_look.clone().unwrap_or_default();
+    let rect = item.place.at.rect.to_css_px();
+    let setting = means.typesetter.set_cached(text, &kind, TextBox { width: rect.width(), height: rect.height(), scale: item.place.scale.get() }, false);
+    let ends = setting.lines.first().into_iter().chain(setting.lines.last().filter(|_| setting.lines.len() > 1));
+    ends.map(|line| (frame.y + line.baseline, frame.x, frame.x + frame.w)).collect()
+}
+
 /// How a picture lies on the sheet: from its fractions (0 to 1 across and down) to CSS pixels of the sheet.
 fn fractions_on_sheet(job: &Job, item: &Item, means: &Means<'_>) -> Option<Affine> {
     let plain = job.plain(item)?;

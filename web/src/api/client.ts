@@ -1,5 +1,5 @@
 import type {
-  Mosaic, MosaicRequest, Clipping, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family, Likeness, Palette,
+  Mosaic, MosaicRequest, Clipping, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family, Finding, Likeness, Palette,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -50,6 +50,7 @@ export const api = {
   rehearse: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/rehearse`, 'POST', request),
   stops: (id: string, items: string[]) => ask<SnapStops>(`${job(id)}/stops`, 'POST', items),
   arrangements: (id: string, side: string, wish: MosaicRequest) => ask<Mosaic[]>(`${job(id)}/sides/${side}/arrangements`, 'POST', wish),
+  findings: (id: string) => ask<Finding[]>(`${job(id)}/findings`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,

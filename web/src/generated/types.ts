@@ -478,7 +478,7 @@ how: Combine,
 /**
  * 2 to 100 of them, back to front.
  */
-parts: Array<CombinedPart>, } | { "kind": "hand", 
+parts: Array<CombinedPart>, } | { "kind": "line" } | { "kind": "hand", 
 /**
  * The lines.
  */
@@ -1539,6 +1539,30 @@ h: number,
  */
 turn: number, };
 
+export type Finding = { 
+/**
+ * What is the matter.
+ */
+kind: FindingKind, 
+/**
+ * In which piece.
+ */
+piece: PieceId, 
+/**
+ * On which side.
+ */
+side: SideId, 
+/**
+ * With which item.
+ */
+item: ItemId, 
+/**
+ * A plain sentence: what it is, and what will happen.
+ */
+says: string, };
+
+export type FindingKind = "spill" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted";
+
 export type Likeness = "kind" | "colour" | "words" | "family";
 
 export type Palette = { 
@@ -1763,7 +1787,7 @@ export type Axis = "across" | "down";
 
 export type Alike = "width" | "height" | "both";
 
-export type SnapReason = "sheetCentre" | "sheetEdge" | "safe" | "margin" | "column" | "guide" | "grid" | "itemCentre" | "itemEdge" | "equalGap" | "equalSize";
+export type SnapReason = "sheetCentre" | "sheetEdge" | "safe" | "margin" | "column" | "guide" | "grid" | "itemCentre" | "itemEdge" | "baseline" | "equalGap" | "equalSize";
 
 export type GuideMark = { 
 /**
@@ -2171,7 +2195,15 @@ items: Array<ItemId>,
 /**
  * How.
  */
-how: Combine, } | { "act": "takeApart", 
+how: Combine, } | { "act": "frameFrom", 
+/**
+ * The frame.
+ */
+frame: ItemId, 
+/**
+ * Whose outline.
+ */
+from: ItemId, } | { "act": "takeApart", 
 /**
  * Which.
  */

@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import BenchBar from '../components/BenchBar.vue'
 import DraftField from '../components/parts/DraftField.vue'
-import type { FileCard, FileKind, HandOverRequest, Piece } from '../generated/types'
+import type { FileCard, FileKind, Finding, HandOverRequest, Piece } from '../generated/types'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
@@ -82,6 +82,17 @@ const count = useDebounceFn(async () => {
   }
 }, 250)
 watch(wish, count, { immediate: true })
+
+/** What would leave otherwise than it is meant, of the pieces that were picked. */
+const findings = ref<Finding[]>([])
+watch(() => bench.revision, async () => { if (bench.job) findings.value = await api.findings(bench.job.id).catch(() => []) }, { immediate: true })
+const look = computed(() => findings.value.filter((finding) => chosen.value.includes(finding.piece)))
+
+async function go(finding: Finding) {
+  await bench.show(finding.side)
+  bench.selection = [finding.item]
+  await router.push({ name: 'bench', params: { job: props.job, step: finding.kind === 'emptyFrame' || finding.kind === 'missingPicture' ? 'pictures' : 'words' } })
+}
 
 const total = computed(() => (files.value ?? []).reduce((sum, file) => sum + file.bytes, 0))
 
@@ -169,6 +180,12 @@ function fit(piece: Piece) {
         <ul v-else aria-live="polite" :aria-busy="counting">
           <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}</span><b>{{ showBytes(file.bytes) }}</b></li>
         </ul>
+        <div v-if="look.length" class="look">
+          <h3>Worth a look before it leaves</h3>
+          <ul>
+            <li v-for="finding in look" :key="finding.item + finding.kind"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
+          </ul>
+        </div>
         <p v-if="counting" class="quiet" role="status">Working out the sizes…</p>
         <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}</p>
         <button class="act next go" :disabled="!picked.length || writing || counting || !files" @click="write"><FileDown :size="16" />{{ writing ? 'Writing…' : files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
@@ -199,6 +216,19 @@ section {
 .files {
   background: var(--paper);
   border-left: 1px solid var(--rule);
+}
+
+.look {
+  display: grid;
+  gap: 6px;
+  margin: 14px 0;
+  padding: 10px 12px;
+  border-left: 3px solid var(--madder);
+  background: var(--paper-2);
+}
+
+.look .link {
+  text-align: left;
 }
 
 .line {

@@ -45,7 +45,7 @@ function corner(index: number, fine: number) {
 </script>
 
 <template>
-  <section v-if="outline && !['ellipse', 'arch', 'path', 'combined'].includes(outline.kind)" @pointerdown.capture="begin">
+  <section v-if="outline && !['ellipse', 'arch', 'path', 'combined', 'line'].includes(outline.kind)" @pointerdown.capture="begin">
     <h3>Shape</h3>
     <template v-if="outline.kind === 'rect'">
       <div class="two">

@@ -31,6 +31,12 @@ const shape = computed(() => frameShapes.find((entry) => entry.value === content
 const shapes = computed(() => (shape.value === 'own' ? [...frameShapes, { value: 'own', name: 'As it is', outline: content.value.frame }] : frameShapes))
 const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
 
+/** The outline of a shape, another frame or of letters becomes the frame. */
+function frameFrom() {
+  const frame = props.plain.item.id
+  bench.point({ say: 'Point at the shape or the words whose outline becomes the frame.', what: 'item', take: (from) => { bench.selection = [frame]; void bench.act({ act: 'frameFrom', frame, from }) } })
+}
+
 function setCrop(by: Partial<Crop>) {
   void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...props.plain.item.place, crop: { ...crop.value, ...by } } })
 }
@@ -60,6 +66,7 @@ function setCrop(by: Partial<Crop>) {
     </template>
     <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
     <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setContent({ frame: shapes.find((entry) => entry.value === $event)!.outline })" />
+    <button class="act" title="The outline of a shape or of letters becomes the frame" @click="frameFrom">Frame from an item…</button>
   </section>
 </template>
 

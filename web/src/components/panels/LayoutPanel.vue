@@ -105,6 +105,7 @@ function pick(p: Plain, event: MouseEvent) {
 }
 
 const shapes: { label: string; outline: Outline; draw: string }[] = [
+  { label: 'Line', outline: { kind: 'line' }, draw: 'M3 12h18' },
   { label: 'Rectangle', outline: { kind: 'rect', radius: 0 }, draw: 'M3 5h18v14H3z' },
   { label: 'Ellipse', outline: { kind: 'ellipse' }, draw: 'M3 12a9 8 0 1 0 18 0a9 8 0 1 0 -18 0' },
   { label: 'Arch', outline: { kind: 'arch' }, draw: 'M5 21V10a7 7 0 0 1 14 0V21z' },

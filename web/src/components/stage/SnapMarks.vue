@@ -9,7 +9,7 @@ import type { Viewport } from './use-viewport'
 const props = defineProps<{ viewport: Viewport; snapped: { box: Frame; x: Catch | null; y: Catch | null }; format: Format }>()
 
 const words: Record<SnapReason, string> = {
-  sheetCentre: 'middle of the sheet', sheetEdge: 'edge of the sheet', safe: 'safe area', margin: 'margin', column: 'column', guide: 'guide', grid: 'grid', itemCentre: 'middle', itemEdge: 'edge', equalGap: 'equal gaps', equalSize: 'same size',
+  sheetCentre: 'middle of the sheet', sheetEdge: 'edge of the sheet', safe: 'safe area', margin: 'margin', column: 'column', guide: 'guide', grid: 'grid', itemCentre: 'middle', itemEdge: 'edge', baseline: 'baseline', equalGap: 'equal gaps', equalSize: 'same size',
 }
 
 type Segment = { x1: number; y1: number; x2: number; y2: number }

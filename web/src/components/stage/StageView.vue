@@ -10,6 +10,7 @@ import { useBench } from '../../stores/bench'
 import { useNotices } from '../../stores/notices'
 import { useShelf } from '../../stores/shelf'
 import ActualSize from './ActualSize.vue'
+import FindingMarks from './FindingMarks.vue'
 import FormatMarks from './FormatMarks.vue'
 import GuideMarks from './GuideMarks.vue'
 import LoupeLayer from './LoupeLayer.vue'
@@ -331,6 +332,7 @@ defineExpose({ place, remove, zoomPicture })
           <g v-html="ghost.seen" />
         </g>
         <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" :turns="turns" @grip="gestures.startGrip" @turn="gestures.startTurn" />
+        <FindingMarks :viewport="viewport" />
         <SnapMarks v-if="gestures.snapped.value && bench.piece" :viewport="viewport" :snapped="gestures.snapped.value" :format="bench.piece.format" />
         <rect
           v-if="gestures.band.value"

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useBench } from '../../stores/bench'
+import type { Viewport } from './use-viewport'
+
+/** A sign at every item that would not leave as it is meant: words that spill, families and letters that are missing. */
+const props = defineProps<{ viewport: Viewport }>()
+const bench = useBench()
+
+const marks = computed(() =>
+  bench.order.flatMap((id) => {
+    const drawn = bench.drawn.get(id)
+    if (!drawn) return []
+    const says = [
+      drawn.spills ? 'These words do not fit their box.' : '',
+      drawn.missing.length ? `${drawn.missing.join(', ')} is not at hand; Work Sans stands in.` : '',
+      drawn.blanks ? 'No family at hand has some of these letters.' : '',
+    ].filter(Boolean).join(' ')
+    const at = props.viewport.toScreen({ x: drawn.frame.x + drawn.frame.w, y: drawn.frame.y })
+    return says ? [{ id, says, ...at }] : []
+  }),
+)
+</script>
+
+<template>
+  <g v-for="mark in marks" :key="mark.id" class="finding" :transform="`translate(${mark.x} ${mark.y})`">
+    <title>{{ mark.says }}</title>
+    <path d="M0 -9L9 7H-9Z" />
+    <path class="sign" d="M0 -4V2M0 4.2V5.2" />
+  </g>
+</template>
+
+<style scoped>
+.finding path {
+  fill: var(--madder);
+  stroke: var(--mark-light);
+  stroke-width: 1.5;
+  stroke-linejoin: round;
+}
+
+.finding .sign {
+  fill: none;
+  stroke: #fff;
+  stroke-width: 1.8;
+}
+</style>
