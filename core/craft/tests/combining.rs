@@ -6,7 +6,7 @@ mod common;
 
 use common::{Counter, WORLD};
 use kurbo::Shape as _;
-use vatman_craft::{Addition, add, combine, take_apart};
+use vatman_craft::{Addition, add, combine, frame_from, take_apart};
 use vatman_document::{Combine, Content, Format, Guides, ItemId, Job, JobId, Outline, Piece, PieceId, RichText, Side, SideId, Target};
 
 fn job(what: Vec<Addition>) -> (Job, Vec<ItemId>) {
@@ -68,4 +68,40 @@ fn letters_are_cut_out_of_a_shape() {
     let left = outline.path(whole.width(), whole.height(), 1.0).area().abs();
     assert!(left < full - 200.0 && left > full * 0.5, "{left} of {full}");
     assert!(combine(&job, std::slice::from_ref(&made), Combine::Unite, &WORLD.studio.typesetter, &mut Counter(200)).is_err());
+}
+
+#[test]
+fn letters_become_the_frame_of_a_picture() {
+    let picture = WORLD.samples.values().next().unwrap().clone();
+    let (mut job, ids) = job(vec![Addition::Picture(Some((picture.clone(), (400, 300)))), Addition::Words(vatman_document::Part::Headline), Addition::Shape(Outline::Line)]);
+    let words = job.item(&ids[1]).unwrap().clone();
+    let content = Content::Words { text: RichText::plain("KILN"), prompt: String::new() };
+    vatman_document::Command::SetContent { target: Target::Shared(words.kin), content }.apply(&mut job, &*WORLD).unwrap();
+    let wide = job.item(&ids[0]).unwrap().place.at.rect.w;
+    let before = job.clone();
+    let undo = frame_from(&job, &ids[0], &ids[1], &WORLD.studio.typesetter).unwrap().apply(&mut job, &*WORLD).unwrap();
+    let item = job.item(&ids[0]).unwrap();
+    let Content::Picture { picture: Some(kept), frame, .. } = &job.plain(item).unwrap().content else { panic!() };
+    assert_eq!((kept, item.place.at.rect.w), (&picture, wide));
+    let rect = item.place.at.rect.to_css_px();
+    assert!(rect.width() / rect.height() > 2.0, "four letters are wider than high: {rect:?}");
+    let area = frame.path(rect.width(), rect.height(), 1.0).area().abs();
+    assert!(area > rect.area() * 0.2 && area < rect.area() * 0.8, "{area} of {}", rect.area());
+    undo.apply(&mut job, &*WORLD).unwrap();
+    assert_eq!(job, before);
+    assert!(frame_from(&job, &ids[1], &ids[0], &WORLD.studio.typesetter).is_err(), "words are no frame");
+    assert!(frame_from(&job, &ids[0], &ids[2], &WORLD.studio.typesetter).is_err(), "a line encloses nothing");
+}
+
+#[test]
+fn a_plain_line_is_stroked_and_a_connector_is_one() {
+    let (mut job, ids) = job(vec![Addition::Shape(Outline::Line), Addition::Shape(Outline::RECT), Addition::Shape(Outline::Ellipse)]);
+    let look = |job: &Job, id: &ItemId| job.plain(job.item(id).unwrap()).unwrap().look.clone();
+    assert!(look(&job, &ids[0]).fill.is_none() && look(&job, &ids[0]).stroke.is_some());
+    let ink = vatman_document::Paint::flat(vatman_document::Color::BLACK);
+    let (command, line) = vatman_craft::connect(&job, &ids[1], &ids[2], false, &ink, &mut Counter(50)).unwrap();
+    command.apply(&mut job, &*WORLD).unwrap();
+    assert!(look(&job, &line).stroke.is_some());
+    let path = Outline::Line.path(200.0, 10.0, 1.0);
+    assert_eq!((path.bounding_box().width(), path.bounding_box().height()), (200.0, 0.0));
 }

@@ -5,8 +5,8 @@
 mod common;
 
 use common::{WORLD, difference, run, words};
-use vatman_craft::{FileKind, HandOver, OutputFile, Words, write_file};
-use vatman_document::{Job, Part};
+use vatman_craft::{FileKind, FindingKind, HandOver, OutputFile, Words, findings, write_file};
+use vatman_document::{Command, Content, Job, Part, RichText, Target};
 
 const PLACES: [(&str, u32, u32); 7] = [
     ("square-post", 1080, 1080),
@@ -201,4 +201,25 @@ fn a_size_beyond_all_memory_is_refused() {
     let job = job("square-post");
     let refused = write_file(&WORLD.studio, &job, &job.pieces[0], HandOver { width: Some(19_999), ..HandOver::of(FileKind::Png) });
     assert!(refused.unwrap_err().to_string().contains("cannot be made"));
+}
+
+#[test]
+fn what_would_be_left_out_or_cut_is_said_before() {
+    let mut job = job("square-post");
+    assert!(findings(&WORLD.studio, &job, &job.pieces[0]).is_empty(), "a design with its words and picture has nothing to look at");
+    let item = |job: &Job, part: Part| job.items().find(|item| job.kins[&item.kin].part == part).unwrap().clone();
+    let (head, when, picture) = (item(&job, Part::Headline), item(&job, Part::When), item(&job, Part::MainPicture));
+    let words = |text: &str| Content::Words { text: RichText::plain(text), prompt: "When".into() };
+    let mut set = |target: &vatman_document::Item, content: Content| Command::SetContent { target: Target::Shared(target.kin.clone()), content }.apply(&mut job, &*WORLD).map(|_| ()).unwrap();
+    set(&when, words(""));
+    set(&head, words(&format!("\u{16a0} {}", "Hands in clay by ten, every Saturday of the year. ".repeat(40))));
+    set(&picture, Content::Picture { picture: None, focus: vatman_document::Focus::CENTRE, frame: vatman_document::Outline::RECT, fit: vatman_document::PictureFit::Fill });
+    let mut found: Vec<_> = findings(&WORLD.studio, &job, &job.pieces[0]).into_iter().map(|finding| (finding.item, finding.kind)).collect();
+    found.sort_by_key(|(_, kind)| format!("{kind:?}"));
+    assert_eq!(found, [(picture.id, FindingKind::EmptyFrame), (head.id.clone(), FindingKind::MissingLetters), (when.id.clone(), FindingKind::NoWords), (head.id.clone(), FindingKind::Spill)]);
+    // What is hidden does not leave anyway.
+    for id in [head.id, when.id] {
+        Command::SetFlags { item: id, locked: false, hidden: true }.apply(&mut job, &*WORLD).unwrap();
+    }
+    assert_eq!(findings(&WORLD.studio, &job, &job.pieces[0]).len(), 1);
 }
