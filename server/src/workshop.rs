@@ -8,8 +8,8 @@ use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
-use vatman_scene::{Audience, Scene};
-use vatman_type::Typesetter;
+use vatman_scene::{Audience, Before, Scene};
+use vatman_type::{FontLibrary, Typesetter};
 use vatman_units::Rect;
 
 use crate::fonts::with_own;
@@ -27,6 +27,18 @@ struct Held {
     kept_at: i64,
 }
 
+/// A side as it was last composed for the stage.
+struct Staged {
+    side: SideId,
+    job: Arc<Job>,
+    scene: Arc<Scene>,
+    /// The families it was set in.
+    library: Arc<FontLibrary>,
+}
+
+/// Sides whose scenes are kept for the next act on them.
+const STAGED: usize = 8;
+
 /// The store, the studio and what ships, together.
 pub struct Workshop {
     /// The data file.
@@ -40,6 +52,8 @@ pub struct Workshop {
     /// Sample pictures by name.
     pub samples: BTreeMap<String, AssetId>,
     held: Mutex<HashMap<JobId, Held>>,
+    /// The sides last shown on a stage, newest last.
+    staged: Mutex<Vec<Staged>>,
     /// One act at a time, so that no act is lost between reading and keeping.
     acting: Mutex<()>,
 }
@@ -115,6 +129,7 @@ impl Workshop {
             designs: Shipped.designs()?,
             samples,
             held: Mutex::new(HashMap::new()),
+            staged: Mutex::new(Vec::new()),
             acting: Mutex::new(()),
         })
     }
@@ -221,7 +236,7 @@ impl Workshop {
             Err(error) => return Err(error.into()),
         };
         self.hold(&new, revision, kept_at);
-        self.response(&old, &new, revision, kept_at, made, request)
+        self.response(&old, &new, true, (revision, kept_at), made, request)
     }
 
     /// What an act would lead to, without keeping it.
@@ -236,7 +251,7 @@ impl Workshop {
         let mut new = old.as_ref().clone();
         let (command, made) = self.command(&old, &request.act)?;
         self.carry_out(&old, &mut new, command)?;
-        self.response(&old, &new, revision, kept_at, made, request)
+        self.response(&old, &Arc::new(new), false, (revision, kept_at), made, request)
     }
 
     /// Carries a change out and lets what is tied take its places, as one change with one inverse.
@@ -369,21 +384,49 @@ impl Workshop {
         Ok(stops(moving, &others, sheet, piece.format.safe, &guide_marks(&piece.guides, piece.format.size), &baselines))
     }
 
-    fn response(&self, old: &Job, new: &Job, revision: i64, kept_at: i64, made: Vec<ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {
+    fn response(&self, old: &Arc<Job>, new: &Arc<Job>, kept: bool, (revision, kept_at): (i64, i64), made: Vec<ItemId>, request: &ActRequest) -> Result<ActResponse, Problem> {
         let stage = request.watch.as_ref().and_then(|id| new.side(id)).map(|(piece, side)| {
-            let now = self.studio.scene(new, piece, side, Audience::Stage, request.carets.as_ref());
-            let before = old.side(&side.id).map(|(piece, side)| self.studio.scene(old, piece, side, Audience::Stage, request.carets.as_ref()));
-            self.stage_delta(new, side, &now, before.as_ref(), request.carets.as_ref())
+            let carets = request.carets.as_ref();
+            let before = old.side(&side.id).map(|(piece, side)| (side, self.staged(old, piece, side)));
+            let before_of = |(side, scene)| Before { job: old, side, scene };
+            let now = Arc::new(self.studio.stage_scene(new, piece, side, carets, before.as_ref().map(|(side, scene)| before_of((*side, scene.as_ref())))));
+            let delta = self.stage_delta(new, side, &now, before.as_ref().map(|(_, scene)| scene.as_ref()), carets);
+            if kept {
+                self.keep_staged(new, side, now);
+            }
+            delta
         });
         let (can_undo, can_redo) = self.steps(&new.id)?;
         Ok(ActResponse { revision, kept_at, delta: JobDelta::between(old, new), stage, made, can_undo, can_redo })
+    }
+
+    /// The scene of a side, from the last time it was composed for this very state of the job.
+    fn staged(&self, job: &Arc<Job>, piece: &Piece, side: &Side) -> Arc<Scene> {
+        let library = self.studio.typesetter.library();
+        let kept = self.staged.lock().unwrap_or_else(PoisonError::into_inner);
+        let found = kept.iter().find(|staged| staged.side == side.id && Arc::ptr_eq(&staged.job, job) && Arc::ptr_eq(&staged.library, &library)).map(|staged| Arc::clone(&staged.scene));
+        drop(kept);
+        found.unwrap_or_else(|| {
+            let scene = Arc::new(self.studio.stage_scene(job, piece, side, None, None));
+            self.keep_staged(job, side, Arc::clone(&scene));
+            scene
+        })
+    }
+
+    fn keep_staged(&self, job: &Arc<Job>, side: &Side, scene: Arc<Scene>) {
+        let library = self.studio.typesetter.library();
+        let mut kept = self.staged.lock().unwrap_or_else(PoisonError::into_inner);
+        kept.retain(|staged| staged.side != side.id || staged.job.id != job.id);
+        kept.push(Staged { side: side.id.clone(), job: Arc::clone(job), scene, library });
+        let surplus = kept.len().saturating_sub(STAGED);
+        kept.drain(..surplus);
     }
 
     fn stage_delta(&self, job: &Job, side: &Side, scene: &Scene, before: Option<&Scene>, carets: Option<&ItemId>) -> StageDelta {
         let library = self.studio.typesetter.library();
         let outlines = library.as_ref();
         let old: HashMap<_, _> = before.into_iter().flat_map(|scene| &scene.items).map(|item| (&item.id, item)).collect();
-        let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| old != item));
+        let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| !item.is_as(old)));
         let item = |item: &vatman_scene::SceneItem| StageItem {
             id: item.id.clone(),
             svg: item_fragment(scene, item, outlines, &StageLinks),

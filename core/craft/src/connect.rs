@@ -17,7 +17,8 @@ fn line(ids: &mut dyn IdSource, from: &ItemId, to: &ItemId, thick: Length, arrow
     let (outline, high, look) = if arrow { (arrow_head, thick.scaled(5.0), filled) } else { (Outline::Line, thick.scaled(4.0), line_look(ink, thick)) };
     let rect = Rect::new(Length::ZERO, Length::ZERO, high, high);
     let ties = vec![Tie::Between { from: from.clone(), to: to.clone() }];
-    let item = Item { ties, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect))) };
+    let name = Some(if arrow { "Arrow" } else { "Line" }.to_owned());
+    let item = Item { ties, name, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect))) };
     (item, Kin { part: Part::Ornament, content: Content::Shape { outline }, look })
 }
 
@@ -59,7 +60,7 @@ pub fn call_out(job: &Job, picture: &ItemId, at: Focus, spot: Point, inks: &Inks
     let dot = ItemId::fresh(ids);
     let rect = Rect::new(spot.x - radius, spot.y - radius, radius + radius, radius + radius);
     let kin = Kin { part: Part::Ornament, content: Content::Shape { outline: Outline::Ellipse }, look: Look { fill: Some(ink.clone()), ..Look::default() } };
-    put(Item { ties: vec![Tie::Spot { of: picture.clone(), at }], ..Item::new(dot.clone(), KinId::fresh(ids), Place::new(Placement::at(rect))) }, kin);
+    put(Item { name: Some("Dot".into()), ties: vec![Tie::Spot { of: picture.clone(), at }], ..Item::new(dot.clone(), KinId::fresh(ids), Place::new(Placement::at(rect))) }, kin);
 
     let label = ItemId::fresh(ids);
     let kind = TypeLook { size, fit: vatman_document::TextFit::AsTyped, ..TypeLook::default() };

@@ -9,7 +9,7 @@ use ts_rs::TS;
 use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
 use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, render_pixels, write_pdf, write_svg};
 use vatman_photo::{EncodeError, Pictures, Premultiplied, encode_jpeg, encode_png};
-use vatman_scene::{Audience, Means, Scene, baselines, compose, spot_at};
+use vatman_scene::{Audience, Before, Means, Scene, baselines, compose, recompose, spot_at};
 use vatman_type::Typesetter;
 use vatman_units::{Length, Point, Rect};
 
@@ -29,6 +29,13 @@ impl Studio {
     pub fn scene(&self, job: &Job, piece: &Piece, side: &Side, audience: Audience, carets: Option<&ItemId>) -> Scene {
         let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
         compose(job, piece, side, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience, carets })
+    }
+
+    /// The scene of a side on the stage, with what nothing has changed about taken over from before.
+    #[must_use]
+    pub fn stage_scene(&self, job: &Job, piece: &Piece, side: &Side, carets: Option<&ItemId>, before: Option<Before<'_>>) -> Scene {
+        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
+        recompose(job, piece, side, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets }, before)
     }
 
     /// The spot of the picture of an item that lies at a point of the sheet; nothing where it shows no picture.

@@ -1,5 +1,6 @@
 //! From a side of a job to its scene.
 
+use std::collections::HashMap;
 use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
@@ -32,15 +33,40 @@ pub struct Means<'a> {
     pub carets: Option<&'a ItemId>,
 }
 
+/// A side as it was composed before.
+#[derive(Clone, Copy)]
+pub struct Before<'a> {
+    /// The job then.
+    pub job: &'a Job,
+    /// The side then.
+    pub side: &'a Side,
+    /// Its scene, composed with the same means but for the places of the caret.
+    pub scene: &'a Scene,
+}
+
 /// Composes one side.
 #[must_use]
 pub fn compose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>) -> Scene {
+    recompose(job, piece, side, means, None)
+}
+
+/// Composes one side, and takes over what nothing has changed about since it was composed before.
+#[must_use]
+pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, before: Option<Before<'_>>) -> Scene {
+    let before = before.filter(|before| before.job.swatches == job.swatches);
+    let known: HashMap<&ItemId, &Item> = before.iter().flat_map(|before| &before.side.items).map(|item| (&item.id, item)).collect();
+    let drawn_before: HashMap<&ItemId, &SceneItem> = before.iter().flat_map(|before| &before.scene.items).map(|item| (&item.id, item)).collect();
+    let as_before = |item: &Item| {
+        let old = drawn_before.get(&item.id)?;
+        let same = known.get(&item.id).is_some_and(|old| *old == item) && before.is_some_and(|before| before.job.kins.get(&item.kin) == job.kins.get(&item.kin));
+        (same && old.carets.is_empty() && means.carets != Some(&item.id)).then(|| (*old).clone())
+    };
     let size = Size::new(piece.format.size.w.to_css_px(), piece.format.size.h.to_css_px());
     let bleed = piece.format.bleed.to_css_px();
     let sheet = size.to_rect().inflate(bleed, bleed);
     let mut items: Vec<SceneItem> = Vec::new();
     for item in side.items.iter().filter(|item| !item.hidden) {
-        let Some(mut drawn) = compose_item(job, item, means) else { continue };
+        let Some(mut drawn) = as_before(item).or_else(|| compose_item(job, item, means)) else { continue };
         if let Some(frost) = &mut drawn.frost {
             frost.behind = items.iter().map(|below| below.id.clone()).collect();
         }

@@ -315,6 +315,14 @@ pub struct SceneItem {
     pub carets: Vec<Caret>,
 }
 
+impl SceneItem {
+    /// Whether it looks and stands as another; one taken over from before is known at once.
+    #[must_use]
+    pub fn is_as(&self, other: &Self) -> bool {
+        (Arc::ptr_eq(&self.node, &other.node) && self.frame == other.frame && self.frost == other.frost && self.carets == other.carets) || self == other
+    }
+}
+
 /// What is drawn on one side.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Scene {

@@ -10,7 +10,7 @@ use vatman_document::{
     Align, AssetId, Backing, Color, Content, Curve, Effect, Focus, Format, Guides, Item, ItemId, Job, JobId, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId, Stop, Stroke, StrokePlace, Swatch, SwatchId,
     TextFit, Tint, TypeLook,
 };
-use vatman_scene::{Audience, Brush, Group, Means, Node, Scene, compose};
+use vatman_scene::{Audience, Before, Brush, Group, Means, Node, Scene, compose, recompose};
 use vatman_type::{FontLibrary, FontSource, Typesetter};
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
@@ -304,5 +304,48 @@ fn a_tiled_picture_fills_its_frame_with_copies() {
     match &group(&scene, 0).children[0] {
         Node::Path(path) => assert!(matches!(&path.fill, Some(Brush::Image { dest, .. }) if (dest.width() - 50.0).abs() < 1e-9 && (dest.height() - 25.0).abs() < 1e-9)),
         other => panic!("{other:?}"),
+    }
+}
+
+/// Whatever changed, taking over from before gives the very scene that composing anew gives.
+#[test]
+fn what_is_taken_over_from_before_is_what_would_be_composed() {
+    let frosted = Look { frost: Some(Length::css_px(12.0)), fill: Some(Paint::flat(Tint::Swatch(id("accent")))), ..Look::default() };
+    let old = job(vec![
+        (words("Hands in clay"), set(TextFit::Grow), at(10.0, 10.0, 300.0, 50.0)),
+        (shape(), frosted, at(0.0, 0.0, 200.0, 90.0)),
+        (picture(Some("pot")), Look::default(), at(50.0, 200.0, 300.0, 300.0)),
+        (shape(), Look::default(), at(400.0, 0.0, 10.0, 10.0)),
+    ]);
+    let composed = |job: &Job, carets: Option<&ItemId>, before: Option<Before<'_>>| {
+        let picture_size = |id: &AssetId| (id.as_str() == "pot").then_some((400, 200));
+        recompose(job, &job.pieces[0], &job.pieces[0].sides[0], &Means { typesetter: &SETTER, picture_size: &picture_size, audience: Audience::Stage, carets }, before)
+    };
+    let typed = id::<ItemId>("i0");
+    let scenes = [composed(&old, None, None), composed(&old, Some(&typed), None)];
+    let changes: [(&str, fn(&mut Job)); 8] = [
+        ("nothing", |_| {}),
+        ("a place", |job| job.pieces[0].sides[0].items[1].place.at.rect.x = Length::css_px(33.0)),
+        ("words", |job| job.kins.get_mut(&id::<KinId>("k0")).unwrap().content = words("Hands in clay by ten")),
+        ("a shared colour", |job| job.swatches.get_mut(&id::<SwatchId>("accent")).unwrap().color = Color::BLACK),
+        ("the order", |job| job.pieces[0].sides[0].items.swap(0, 1)),
+        ("one removed", |job| drop(job.pieces[0].sides[0].items.remove(0))),
+        ("one hidden", |job| job.pieces[0].sides[0].items[2].hidden = true),
+        ("the ground", |job| job.pieces[0].sides[0].ground = None),
+    ];
+    for (what, change) in changes {
+        let mut new = old.clone();
+        change(&mut new);
+        for scene in &scenes {
+            for carets in [None, Some(&typed)] {
+                let before = Before { job: &old, side: &old.pieces[0].sides[0], scene };
+                assert_eq!(composed(&new, carets, Some(before)), composed(&new, carets, None), "{what} changed");
+            }
+        }
+        // What did not change is the very node there was.
+        let before = Before { job: &old, side: &old.pieces[0].sides[0], scene: &scenes[0] };
+        let now = composed(&new, None, Some(before));
+        let same = now.items.iter().filter(|item| scenes[0].items.iter().any(|old| Arc::ptr_eq(&old.node, &item.node))).count();
+        assert!(same >= 2 || what == "a shared colour", "only {same} taken over when {what} changed");
     }
 }

@@ -174,13 +174,16 @@ export const useBench = defineStore('bench', () => {
   }
 
   function patchStage(stage: StageDelta) {
-    sheet.value = { width: stage.width, height: stage.height, bleed: stage.bleed }
+    // What is as it was keeps its identity, so that nothing is drawn anew for it.
+    const kept = <T>(old: T, now: T): T => (JSON.stringify(old) === JSON.stringify(now) ? old : now)
+    sheet.value = kept(sheet.value, { width: stage.width, height: stage.height, bleed: stage.bleed })
     if (stage.ground !== undefined) ground.value = stage.ground
     for (const item of stage.items) drawn.set(item.id, item)
-    for (const id of drawn.keys()) if (!stage.order.includes(id)) drawn.delete(id)
-    order.value = stage.order
-    reading.value = stage.reading
-    guides.value = stage.guides
+    const shown = new Set(stage.order)
+    for (const id of drawn.keys()) if (!shown.has(id)) drawn.delete(id)
+    order.value = kept(order.value, stage.order)
+    reading.value = kept(reading.value, stage.reading)
+    guides.value = kept(guides.value, stage.guides)
   }
 
   function patchJob(delta: JobDelta) {
@@ -196,6 +199,7 @@ export const useBench = defineStore('bench', () => {
     }
     const changed = new Map(delta.items.map((item) => [item.id, item]))
     const sideOf = (s: Side): Side => {
+      if (!delta.order[s.id] && !s.items.some((item) => changed.has(item.id))) return s
       const known = new Map([...s.items.map((item): [string, Item] => [item.id, item]), ...changed])
       const ids = delta.order[s.id] ?? s.items.map((item) => item.id)
       return { ...s, items: ids.map((id) => known.get(id)).filter((item): item is Item => item !== undefined) }
