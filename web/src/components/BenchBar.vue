@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Redo2, Undo2 } from '@lucide/vue'
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useBench } from '../stores/bench'
 import VatmanMark from './parts/VatmanMark.vue'
 
@@ -15,9 +15,18 @@ const steps = [
   { step: 'look', label: 'Look' },
 ]
 
+/** Only what takes a while is said to be under way: the rest is kept before one could read it. */
+const slow = ref(false)
+let wait = 0
+watch(() => bench.saving > 0, (saving) => {
+  window.clearTimeout(wait)
+  if (saving) wait = window.setTimeout(() => { slow.value = true }, 300)
+  else slow.value = false
+})
+
 const kept = computed(() => {
   if (bench.failed) return 'last change not kept'
-  if (bench.saving) return 'keeping…'
+  if (slow.value) return 'keeping…'
   return `kept ${new Date(bench.keptAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })}`
 })
 
@@ -45,7 +54,7 @@ function finish(keep: boolean) {
     <RouterLink :to="{ name: 'board' }" class="home" aria-label="To the board"><VatmanMark /></RouterLink>
     <input v-if="renaming" ref="field" v-model="title" class="field name" aria-label="Name of the job" maxlength="200" @blur="finish(true)" @keydown.stop @keydown.enter="finish(true)" @keydown.escape="finish(false)" />
     <button v-else class="title" title="Rename the job" @click="rename">{{ bench.job?.title }}</button>
-    <span class="kept" :class="{ wrong: bench.failed }" aria-live="polite">{{ kept }}</span>
+    <span class="kept" :class="{ wrong: bench.failed }" :data-saving="bench.saving" aria-live="polite">{{ kept }}</span>
     <nav aria-label="Steps">
       <RouterLink
         v-for="entry in steps"

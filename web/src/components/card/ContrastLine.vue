@@ -23,7 +23,7 @@ const measure = useDebounceFn(async () => {
     reading.value = null
     if (!(error instanceof ApiProblem) || error.problem.status !== 422) notices.report(error)
   }
-}, 160)
+}, 350)
 watch(() => [props.plain.item.id, bench.revision], measure, { immediate: true })
 
 const verdicts: Record<Verdict, string> = { good: 'reads well', weak: 'reads only because it is large', poor: 'hard to read' }

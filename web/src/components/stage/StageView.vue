@@ -387,7 +387,9 @@ defineExpose({ place, remove, zoomPicture })
   outline-offset: -3px;
 }
 
+/* A layer of its own: caret, fields and marks over it are painted without it. */
 .sheet {
+  will-change: transform;
   display: block;
   width: 100%;
   height: 100%;

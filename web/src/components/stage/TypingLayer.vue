@@ -43,7 +43,9 @@ watch(kept, (text) => {
 
 function follow() {
   const at = field.value
-  if (at) range.value = [at.selectionStart, at.selectionEnd]
+  if (!at) return
+  const [from, to] = range.value
+  if (from !== at.selectionStart || to !== at.selectionEnd) range.value = [at.selectionStart, at.selectionEnd]
 }
 
 function input() {
