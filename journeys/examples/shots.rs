@@ -66,6 +66,31 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".choose .group").await?;
     shoot("look").await?;
 
+    // The shelf of graphics, one of them on the sheet.
+    driver.goto(format!("{job}/pictures")).await?;
+    browser.click("[role=tab]:nth-child(2)").await?;
+    browser.find("input[aria-label='Find a graphic']").await?.send_keys("flower").await?;
+    browser.click("button.graphic[aria-label*='flower']").await?;
+    browser.until("the graphic is there", "return !!document.querySelector('.chosen')").await?;
+    tokio::time::sleep(std::time::Duration::from_millis(1_500)).await;
+    shoot("graphics").await?;
+    driver.action_chain().send_keys(Key::Delete).perform().await?;
+
+    // A call-out that stays on its spot, and what ties it.
+    driver.goto(format!("{job}/layout")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage g[data-item] image").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    let press = "[...document.querySelectorAll('button')].find((button) => button.textContent.includes(arguments[0])).click()";
+    driver.execute(press, vec!["Call-out".into()]).await?;
+    driver.action_chain().move_to(x + 42, y - 40).click().perform().await?;
+    browser.find("textarea.keys").await?;
+    driver.action_chain().send_keys("The lip, thrown thin").send_keys(Key::Escape).perform().await?;
+    driver.execute("[...document.querySelectorAll('ol li .row')].find((row) => row.textContent.includes('Dot')).click()", Vec::new()).await?;
+    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+    driver.execute("document.querySelector('aside.card').scrollTop = 2000", Vec::new()).await?;
+    shoot("ties").await?;
+
     driver.goto(format!("{job}/hand-over")).await?;
     browser.click(".link").await?;
     browser.find(".files li").await?;

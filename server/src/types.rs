@@ -493,12 +493,18 @@ pub struct StageDelta {
     pub ground: Option<String>,
     /// New and changed items.
     pub items: Vec<StageItem>,
-    /// All items shown, back to front.
-    pub order: Vec<ItemId>,
-    /// Items with words, in reading order.
-    pub reading: Vec<ItemId>,
-    /// The lines to lay things out by.
-    pub guides: Vec<GuideMark>,
+    /// All items shown, back to front, where that changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub order: Option<Vec<ItemId>>,
+    /// Items with words, in reading order, where that changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub reading: Option<Vec<ItemId>>,
+    /// The lines to lay things out by, where they changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub guides: Option<Vec<GuideMark>>,
 }
 
 /// The state after an act.

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground, GraphicShelf, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapRange, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, findings, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
+use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground, GraphicShelf, GuideMark, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapRange, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, findings, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -28,10 +28,14 @@ struct Held {
 }
 
 /// A side as it was last composed for the stage.
+#[derive(Clone)]
 struct Staged {
     side: SideId,
     job: Arc<Job>,
     scene: Arc<Scene>,
+    /// Items with words, in reading order.
+    reading: Vec<ItemId>,
+    guides: Vec<GuideMark>,
     /// The families it was set in.
     library: Arc<FontLibrary>,
 }
@@ -388,11 +392,11 @@ impl Workshop {
         let stage = request.watch.as_ref().and_then(|id| new.side(id)).map(|(piece, side)| {
             let carets = request.carets.as_ref();
             let before = old.side(&side.id).map(|(piece, side)| (side, self.staged(old, piece, side)));
-            let before_of = |(side, scene)| Before { job: old, side, scene };
-            let now = Arc::new(self.studio.stage_scene(new, piece, side, carets, before.as_ref().map(|(side, scene)| before_of((*side, scene.as_ref())))));
-            let delta = self.stage_delta(new, side, &now, before.as_ref().map(|(_, scene)| scene.as_ref()), carets);
+            let known = before.as_ref().map(|(side, staged)| Before { job: old, side, scene: &staged.scene });
+            let now = self.stage_now(new, piece, side, carets, known);
+            let delta = self.stage_delta(&now, before.as_ref().map(|(_, staged)| staged), carets);
             if kept {
-                self.keep_staged(new, side, now);
+                self.keep_staged(now);
             }
             delta
         });
@@ -400,32 +404,44 @@ impl Workshop {
         Ok(ActResponse { revision, kept_at, delta: JobDelta::between(old, new), stage, made, can_undo, can_redo })
     }
 
-    /// The scene of a side, from the last time it was composed for this very state of the job.
-    fn staged(&self, job: &Arc<Job>, piece: &Piece, side: &Side) -> Arc<Scene> {
+    /// A side as it is on the stage now, with what nothing has changed about taken over from before.
+    fn stage_now(&self, job: &Arc<Job>, piece: &Piece, side: &Side, carets: Option<&ItemId>, before: Option<Before<'_>>) -> Staged {
+        Staged {
+            side: side.id.clone(),
+            job: Arc::clone(job),
+            scene: Arc::new(self.studio.stage_scene(job, piece, side, carets, before)),
+            reading: copy_in_order(job, side).into_iter().map(|line| line.item).collect(),
+            guides: guide_marks(&piece.guides, piece.format.size),
+            library: self.studio.typesetter.library(),
+        }
+    }
+
+    /// A side as it was last composed for this very state of the job, or composed now.
+    fn staged(&self, job: &Arc<Job>, piece: &Piece, side: &Side) -> Staged {
         let library = self.studio.typesetter.library();
         let kept = self.staged.lock().unwrap_or_else(PoisonError::into_inner);
-        let found = kept.iter().find(|staged| staged.side == side.id && Arc::ptr_eq(&staged.job, job) && Arc::ptr_eq(&staged.library, &library)).map(|staged| Arc::clone(&staged.scene));
+        let found = kept.iter().find(|staged| staged.side == side.id && Arc::ptr_eq(&staged.job, job) && Arc::ptr_eq(&staged.library, &library)).cloned();
         drop(kept);
         found.unwrap_or_else(|| {
-            let scene = Arc::new(self.studio.stage_scene(job, piece, side, None, None));
-            self.keep_staged(job, side, Arc::clone(&scene));
-            scene
+            let staged = self.stage_now(job, piece, side, None, None);
+            self.keep_staged(staged.clone());
+            staged
         })
     }
 
-    fn keep_staged(&self, job: &Arc<Job>, side: &Side, scene: Arc<Scene>) {
-        let library = self.studio.typesetter.library();
+    fn keep_staged(&self, staged: Staged) {
         let mut kept = self.staged.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.retain(|staged| staged.side != side.id || staged.job.id != job.id);
-        kept.push(Staged { side: side.id.clone(), job: Arc::clone(job), scene, library });
+        kept.retain(|old| old.side != staged.side || old.job.id != staged.job.id);
+        kept.push(staged);
         let surplus = kept.len().saturating_sub(STAGED);
         kept.drain(..surplus);
     }
 
-    fn stage_delta(&self, job: &Job, side: &Side, scene: &Scene, before: Option<&Scene>, carets: Option<&ItemId>) -> StageDelta {
+    fn stage_delta(&self, now: &Staged, before: Option<&Staged>, carets: Option<&ItemId>) -> StageDelta {
         let library = self.studio.typesetter.library();
         let outlines = library.as_ref();
-        let old: HashMap<_, _> = before.into_iter().flat_map(|scene| &scene.items).map(|item| (&item.id, item)).collect();
+        let scene = now.scene.as_ref();
+        let old: HashMap<_, _> = before.iter().flat_map(|before| &before.scene.items).map(|item| (&item.id, item)).collect();
         let changed = scene.items.iter().filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| !item.is_as(old)));
         let item = |item: &vatman_scene::SceneItem| StageItem {
             id: item.id.clone(),
@@ -437,20 +453,21 @@ impl Workshop {
             type_size: item.type_size,
             carets: item.carets.clone(),
         };
-        let ground = (before.map(|scene| &scene.ground) != Some(&scene.ground)).then(|| {
+        let ground = (before.map(|before| &before.scene.ground) != Some(&scene.ground)).then(|| {
             let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
             ground_fragment(scene, sheet, outlines, &StageLinks)
         });
+        let same_order = before.is_some_and(|before| before.scene.items.iter().map(|item| &item.id).eq(scene.items.iter().map(|item| &item.id)));
         StageDelta {
-            side: side.id.clone(),
+            side: now.side.clone(),
             width: scene.size.width,
             height: scene.size.height,
             bleed: scene.bleed,
             ground,
             items: changed.map(item).collect(),
-            order: scene.items.iter().map(|item| item.id.clone()).collect(),
-            reading: copy_in_order(job, side).into_iter().map(|line| line.item).collect(),
-            guides: job.side(&side.id).map(|(piece, _)| guide_marks(&piece.guides, piece.format.size)).unwrap_or_default(),
+            order: (!same_order).then(|| scene.items.iter().map(|item| item.id.clone()).collect()),
+            reading: before.is_none_or(|before| before.reading != now.reading).then(|| now.reading.clone()),
+            guides: before.is_none_or(|before| before.guides != now.guides).then(|| now.guides.clone()),
         }
     }
 
@@ -461,8 +478,10 @@ impl Workshop {
     pub fn stage(&self, id: &JobId, side: &SideId, carets: Option<&ItemId>) -> Result<StageDelta, Problem> {
         let job = self.job(id)?;
         let (piece, side) = find_side(&job, side)?;
-        let scene = self.studio.scene(&job, piece, side, Audience::Stage, carets);
-        Ok(self.stage_delta(&job, side, &scene, None, carets))
+        let now = self.stage_now(&job, piece, side, carets, None);
+        let delta = self.stage_delta(&now, None, carets);
+        self.keep_staged(now);
+        Ok(delta)
     }
 
     /// A small picture of a side, as PNG.

@@ -53,6 +53,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
         look(&format!("{step}, words selected")).await?;
     }
     browser.driver().goto(format!("{job}/layout")).await?;
+    browser.find(".stage g[data-item] image").await?;
     let (x, y) = browser.middle(".stage g[data-item] image").await?;
     browser.driver().action_chain().move_to(x, y).click().perform().await?;
     browser.find("select[aria-label='Tie it']").await?;
@@ -66,6 +67,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.click("[role=tab]:nth-child(2)").await?;
     browser.find("button.graphic").await?;
     look("graphics").await?;
+    browser.find(".stage g[data-item] [aria-label^='Hands']").await?;
     let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
     browser.driver().action_chain().move_to(x, y).click().perform().await?;
     browser.click("button[aria-label^='Letters:']").await?;

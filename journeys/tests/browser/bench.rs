@@ -243,7 +243,7 @@ async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResu
 
     // Every shape of the shelf arrives, is selected and can be seen.
     bench.step("layout").await?;
-    let buttons = browser.driver().find_all(By::Css(".shapes button")).await?;
+    let buttons = browser.driver().find_all(By::Css(".shapes button[aria-label^='Add:']")).await?;
     assert!(buttons.len() >= 14);
     for button in buttons {
         button.click().await?;
@@ -298,7 +298,7 @@ async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
     field.send_keys(" Used daily.").await?;
     bench.settled().await?;
     assert!(bench.kept()["job"]["kins"].to_string().contains("Used daily."));
-    browser.driver().find(By::XPath("//button[contains(., 'Text')]")).await?.click().await?;
+    bench.choose("Add a text", "detail").await?;
     browser.find("textarea.keys").await?;
     browser.driver().action_chain().send_keys("Kiln fresh").send_keys(Key::Escape).perform().await?;
     bench.settled().await?;

@@ -2491,17 +2491,17 @@ ground?: string,
  */
 items: Array<StageItem>, 
 /**
- * All items shown, back to front.
+ * All items shown, back to front, where that changed.
  */
-order: Array<ItemId>, 
+order?: Array<ItemId>, 
 /**
- * Items with words, in reading order.
+ * Items with words, in reading order, where that changed.
  */
-reading: Array<ItemId>, 
+reading?: Array<ItemId>, 
 /**
- * The lines to lay things out by.
+ * The lines to lay things out by, where they changed.
  */
-guides: Array<GuideMark>, };
+guides?: Array<GuideMark>, };
 
 export type OpenJob = { 
 /**

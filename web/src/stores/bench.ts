@@ -179,11 +179,13 @@ export const useBench = defineStore('bench', () => {
     sheet.value = kept(sheet.value, { width: stage.width, height: stage.height, bleed: stage.bleed })
     if (stage.ground !== undefined) ground.value = stage.ground
     for (const item of stage.items) drawn.set(item.id, item)
-    const shown = new Set(stage.order)
-    for (const id of drawn.keys()) if (!shown.has(id)) drawn.delete(id)
-    order.value = kept(order.value, stage.order)
-    reading.value = kept(reading.value, stage.reading)
-    guides.value = kept(guides.value, stage.guides)
+    if (stage.order) {
+      const shown = new Set(stage.order)
+      for (const id of drawn.keys()) if (!shown.has(id)) drawn.delete(id)
+      order.value = kept(order.value, stage.order)
+    }
+    if (stage.reading) reading.value = kept(reading.value, stage.reading)
+    if (stage.guides) guides.value = kept(guides.value, stage.guides)
   }
 
   function patchJob(delta: JobDelta) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
+import { computed, nextTick, onMounted, onUnmounted, ref, toRef, watch } from 'vue'
 import type { Caret, RunStyle, TypeLook } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import { toLocal, toSheet, type Dot } from './geometry'
@@ -204,6 +204,17 @@ const spot = computed(() => {
   return frame && at ? props.viewport.toScreen(toSheet(frame, { x: at.x, y: at.top })) : { x: 0, y: 0 }
 })
 
+/** The caret blinks by a timer: an animation would have the whole window drawn anew sixty times a second. */
+const dim = ref(false)
+let blink = 0
+function light() {
+  window.clearInterval(blink)
+  dim.value = false
+  blink = window.setInterval(() => { dim.value = !dim.value }, 550)
+}
+watch(range, light, { immediate: true })
+onUnmounted(() => window.clearInterval(blink))
+
 defineExpose({ press, drag, release })
 </script>
 
@@ -211,7 +222,7 @@ defineExpose({ press, drag, release })
   <svg class="layer" aria-hidden="true">
     <polygon v-for="(bar, i) in bars" :key="i" :points="bar" class="bar" />
     <polyline v-if="caret && focused" :points="caret" class="caret under" />
-    <polyline v-if="caret && focused" :points="caret" class="caret over" />
+    <polyline v-if="caret && focused" :points="caret" class="caret over" :class="{ dim }" />
   </svg>
   <textarea
     ref="field"
@@ -261,13 +272,10 @@ defineExpose({ press, drag, release })
 .caret.over {
   stroke: var(--mark-dark);
   stroke-width: 1.5;
-  animation: blink 1.1s steps(1) infinite;
 }
 
-@keyframes blink {
-  50% {
-    stroke: var(--mark-light);
-  }
+.caret.over.dim {
+  stroke: var(--mark-light);
 }
 
 .keys {

@@ -38,6 +38,8 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   const grabbing = ref(false)
   let going: Going | null = null
   let rehearsing = false
+  /** Items that were shown as they would be. */
+  const rehearsed = new Set<string>()
   let nextRehearsal: Act | null = null
 
   const group = (id: string) => element.value?.querySelector<SVGGElement>(`g[data-item="${id}"]`)
@@ -150,7 +152,10 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         const current: Act = nextRehearsal
         nextRehearsal = null
         const stage = await bench.rehearse(current)
-        if (stage && going) bench.patchStage(stage)
+        if (stage && going) {
+          bench.patchStage(stage)
+          stage.items.forEach((changed) => rehearsed.add(changed.id))
+        }
       }
       rehearsing = false
     })()
@@ -372,10 +377,15 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const crop = cropped && Math.hypot(ended.last.x - ended.start.x, ended.last.y - ended.start.y) > 0 ? cropBy(cropped, ended.last) : null
     going = null
     band.value = null
-    if (crop) await bench.act(cropAct(crop.dx, crop.dy, 1))
-    if (together) await bench.act(together)
+    let response = crop ? await bench.act(cropAct(crop.dx, crop.dy, 1)) : null
+    if (together) response = await bench.act(together)
     const [first] = commands
-    if (first) await bench.edit(commands.length === 1 ? first : { do: 'all', commands })
+    if (first) response = await bench.edit(commands.length === 1 ? first : { do: 'all', commands })
+    // What was shown in a rehearsal and did not come to be is shown as it is again.
+    const settled = new Set(response?.stage?.items.map((changed) => changed.id))
+    const stale = [...rehearsed].some((id) => !settled.has(id))
+    rehearsed.clear()
+    if (stale) await bench.show(bench.sideId)
     for (const id of ended.frames.keys()) {
       ghosts.delete(id)
       group(id)?.removeAttribute('transform')
@@ -394,6 +404,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
       ghosts.delete(id)
       group(id)?.removeAttribute('transform')
     }
+    rehearsed.clear()
     if (ended.kind === 'resize' || ended.kind === 'crop') await bench.show(bench.sideId)
     return true
   }
