@@ -83,20 +83,12 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let edits = "return performance.getEntriesByType('resource').filter((entry) => entry.name.endsWith('/acts')).map((entry) => entry.responseEnd - entry.startTime)";
     report("the released edit, request to answer", &numbers(&browser, edits).await?);
 
-    // Letters from the key to the screen.
-    browser.driver().goto(format!("{}/jobs/{job}/words", served.address)).await?;
-    browser.find(".stage g[data-item] [aria-label^='Made']").await?;
-    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Made']").await?;
-    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
-    browser.find("textarea.keys").await?;
-    let watch = "window.typed = []; let pressed = 0; document.addEventListener('keydown', () => { pressed = performance.now() }, true);
-        new MutationObserver(() => { const at = pressed; if (at) { pressed = 0; requestAnimationFrame(() => setTimeout(() => window.typed.push(performance.now() - at))) } }).observe(document.querySelector('.stage svg.sheet'), { subtree: true, childList: true, characterData: true, attributes: true, attributeFilter: ['d', 'aria-label'] })";
-    browser.driver().execute(watch, Vec::new()).await?;
-    for letter in "wheel thrown cups and bowls for every table".chars() {
-        browser.driver().action_chain().send_keys(letter.to_string()).perform().await?;
-        tokio::time::sleep(Duration::from_millis(110)).await;
+    // Letters from the key to the screen, on a side of 200 items and on one as designs make them.
+    let plain: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish)?.body_mut().read_json()?;
+    for (job, what) in [(job.as_str(), "200 items"), (plain["id"].as_str().unwrap_or_default(), "the items of a design")] {
+        let letters = typing(&browser, &format!("{}/jobs/{job}/words", served.address)).await?;
+        report(&format!("from the key to the painted letter, {what}"), &letters);
     }
-    report("from the key to the painted letter", &numbers(&browser, "return window.typed").await?);
 
     // Graphics by every prefix of everyday words.
     let mut found = Vec::new();
@@ -111,6 +103,22 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     found.remove(0);
     report("graphics found, over HTTP", &found);
     Ok(())
+}
+
+async fn typing(browser: &Browser, page: &str) -> WebDriverResult<Vec<f64>> {
+    browser.driver().goto(page).await?;
+    browser.find(".stage g[data-item] [aria-label^='Made']").await?;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Made']").await?;
+    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.find("textarea.keys").await?;
+    let watch = "window.typed = []; let pressed = 0; document.addEventListener('keydown', () => { pressed = performance.now() }, true);
+        new MutationObserver(() => { const at = pressed; if (at) { pressed = 0; requestAnimationFrame(() => setTimeout(() => window.typed.push(performance.now() - at))) } }).observe(document.querySelector('.stage svg.sheet'), { subtree: true, childList: true, characterData: true, attributes: true, attributeFilter: ['d', 'aria-label'] })";
+    browser.driver().execute(watch, Vec::new()).await?;
+    for letter in "wheel thrown cups and bowls for every table".chars() {
+        browser.driver().action_chain().send_keys(letter.to_string()).perform().await?;
+        tokio::time::sleep(Duration::from_millis(110)).await;
+    }
+    numbers(browser, "return window.typed").await
 }
 
 async fn performance_clear(browser: &Browser) -> WebDriverResult<()> {

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Look, New, Piece, RunStyle, Side, StageDelta, StageItem, Target, Tint } from '../generated/types'
+import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Kin, Look, New, Piece, RunStyle, Side, StageDelta, StageItem, Target, Tint } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -71,6 +71,8 @@ export const useBench = defineStore('bench', () => {
   const sheet = ref({ width: 0, height: 0, bleed: 0 })
   const ground = ref('')
   const drawn = shallowReactive(new Map<string, StageItem>())
+  /** Those of them that would not leave as they are meant. */
+  const troubled = shallowReactive(new Map<string, StageItem>())
   const order = ref<string[]>([])
   const reading = ref<string[]>([])
   const guides = shallowRef<GuideMark[]>([])
@@ -158,6 +160,7 @@ export const useBench = defineStore('bench', () => {
     selection.value = []
     typing.value = cropping.value = pointing.value = pen.value = replacing.value = null
     drawn.clear()
+    troubled.clear()
   }
 
   async function show(id: string | null) {
@@ -169,6 +172,7 @@ export const useBench = defineStore('bench', () => {
     const stage = await api.stage(job.value.id, id)
     sideId.value = id
     drawn.clear()
+    troubled.clear()
     patchStage(stage)
     selection.value = selection.value.filter((item) => order.value.includes(item))
   }
@@ -178,10 +182,18 @@ export const useBench = defineStore('bench', () => {
     const kept = <T>(old: T, now: T): T => (JSON.stringify(old) === JSON.stringify(now) ? old : now)
     sheet.value = kept(sheet.value, { width: stage.width, height: stage.height, bleed: stage.bleed })
     if (stage.ground !== undefined) ground.value = stage.ground
-    for (const item of stage.items) drawn.set(item.id, item)
+    for (const item of stage.items) {
+      drawn.set(item.id, item)
+      if (item.spills || item.missing.length || item.blanks) troubled.set(item.id, item)
+      else troubled.delete(item.id)
+    }
     if (stage.order) {
       const shown = new Set(stage.order)
-      for (const id of drawn.keys()) if (!shown.has(id)) drawn.delete(id)
+      for (const id of drawn.keys()) {
+        if (shown.has(id)) continue
+        drawn.delete(id)
+        troubled.delete(id)
+      }
       order.value = kept(order.value, stage.order)
     }
     if (stage.reading) reading.value = kept(reading.value, stage.reading)
@@ -199,6 +211,8 @@ export const useBench = defineStore('bench', () => {
       }
       return out
     }
+    /** A look that is as it was stays the very one there was. */
+    const sameLook = (before: Kin | undefined, now: Kin): Kin => (before && JSON.stringify(before.look) === JSON.stringify(now.look) ? { ...now, look: before.look } : now)
     const changed = new Map(delta.items.map((item) => [item.id, item]))
     const sideOf = (s: Side): Side => {
       if (!delta.order[s.id] && !s.items.some((item) => changed.has(item.id))) return s
@@ -206,12 +220,17 @@ export const useBench = defineStore('bench', () => {
       const ids = delta.order[s.id] ?? s.items.map((item) => item.id)
       return { ...s, items: ids.map((id) => known.get(id)).filter((item): item is Item => item !== undefined) }
     }
+    /** What is as it was keeps its identity, so that nothing is drawn anew for it. */
+    const pieceOf = (p: Piece): Piece => {
+      const sides = p.sides.map(sideOf)
+      return sides.every((s, i) => s === p.sides[i]) ? p : { ...p, sides }
+    }
     job.value = {
       ...old,
       title: delta.title ?? old.title,
-      kins: merge(old.kins, delta.kins),
+      kins: merge(old.kins, Object.fromEntries(Object.entries(delta.kins).map(([id, kin]) => [id, kin && sameLook(old.kins[id], kin)]))),
       swatches: merge(old.swatches, delta.swatches),
-      pieces: delta.pieces ?? old.pieces.map((p) => ({ ...p, sides: p.sides.map(sideOf) })),
+      pieces: delta.pieces ?? old.pieces.map(pieceOf),
     } as Job
   }
 
@@ -376,7 +395,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, drawn, order, reading, guides, stamps,
+    sheet, ground, drawn, troubled, order, reading, guides, stamps,
     lastTint, replacing, pointing, pen, add, duplicate, reorder, point, draw, last,
     open, close, show, act, edit, rehearse, refresh, plain, shownIn, contentTarget, lookTarget, type, patchStage,
   }

@@ -8,16 +8,14 @@ const props = defineProps<{ viewport: Viewport }>()
 const bench = useBench()
 
 const marks = computed(() =>
-  bench.order.flatMap((id) => {
-    const drawn = bench.drawn.get(id)
-    if (!drawn) return []
+  [...bench.troubled.values()].map((drawn) => {
     const says = [
       drawn.spills ? 'These words do not fit their box.' : '',
       drawn.missing.length ? `${drawn.missing.join(', ')} is not at hand; Work Sans stands in.` : '',
       drawn.blanks ? 'No family at hand has some of these letters.' : '',
     ].filter(Boolean).join(' ')
     const at = props.viewport.toScreen({ x: drawn.frame.x + drawn.frame.w, y: drawn.frame.y })
-    return says ? [{ id, says, ...at }] : []
+    return { id: drawn.id, says, ...at }
   }),
 )
 </script>
