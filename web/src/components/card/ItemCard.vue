@@ -229,12 +229,6 @@ section {
   color: var(--ink);
 }
 
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 8px;
-}
-
 .nothing {
   display: grid;
   gap: 10px;

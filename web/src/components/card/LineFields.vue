@@ -43,10 +43,4 @@ const set = (by: Partial<Stroke>) => emit('done', { ...props.stroke, ...by })
   display: grid;
   gap: 6px;
 }
-
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 8px;
-}
 </style>

@@ -100,12 +100,6 @@ section {
   gap: 8px;
 }
 
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 8px;
-}
-
 label {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);

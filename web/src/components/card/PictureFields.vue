@@ -92,12 +92,6 @@ small {
   display: block;
 }
 
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 8px;
-}
-
 .act[aria-pressed='true'] {
   background: var(--ink);
   color: var(--paper);

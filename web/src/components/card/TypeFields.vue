@@ -201,12 +201,6 @@ section {
   gap: 8px;
 }
 
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 8px;
-}
-
 .row {
   display: flex;
   flex-wrap: wrap;
