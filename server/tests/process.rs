@@ -171,3 +171,22 @@ fn a_damaged_or_newer_data_file_is_refused_in_plain_words() {
     assert_eq!(out.status.code(), Some(1));
     assert!(text(&out.stderr).contains("could not be read or written"), "{}", text(&out.stderr));
 }
+
+#[test]
+fn what_would_be_left_out_is_said_on_export() {
+    let folder = tempfile::tempdir().unwrap();
+    {
+        let served = Served::start(folder.path(), false);
+        let id = served.post("/api/jobs", &json!({ "design": null, "places": ["square-post"], "words": {} })).unwrap()["id"].as_str().unwrap().to_owned();
+        let side = served.get(&format!("/api/jobs/{id}"))["job"]["pieces"][0]["sides"][0]["id"].clone();
+        let add = |base: u64, what: Value| served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": base, "act": { "act": "add", "side": side, "what": what } })).unwrap();
+        add(1, json!({ "kind": "picture", "picture": null }));
+        add(2, json!({ "kind": "words", "part": "headline" }));
+    }
+    let out = folder.path().join("post.png");
+    let data = folder.path().to_string_lossy().into_owned();
+    let export = run(&["export", "--data", &data, "--job", "New square post", "--as", "png", "--out", &out.to_string_lossy()]);
+    assert!(export.status.success() && out.exists(), "{}", text(&export.stderr));
+    let said = text(&export.stderr);
+    assert!(said.contains("Note: ") && said.contains("is empty and will not leave") && said.contains("has no words yet"), "{said}");
+}

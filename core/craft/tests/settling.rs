@@ -309,3 +309,74 @@ fn words_without_ties_are_left_alone() {
     assert!(settle(&old, &sheet.job, &WORLD.studio).is_empty());
     assert_eq!(sheet.job.plain(sheet.item(&id)).unwrap().content, &Content::Words { text: RichText::plain("More"), prompt: "Your words".into() });
 }
+
+/// Any tie between two of five items.
+fn any_tie() -> impl Strategy<Value = (usize, Tie)> {
+    let direction = prop_oneof![Just(Direction::Across), Just(Direction::Down)];
+    let edge = prop_oneof![Just(BoxEdge::Left), Just(BoxEdge::Top), Just(BoxEdge::Right), Just(BoxEdge::Bottom)];
+    let id = |i: usize| ItemId::new(format!("t{i}")).unwrap();
+    let anchor = (0usize..6).prop_map(move |i| if i < 5 { Anchor::Item(id(i)) } else { Anchor::Sheet });
+    let share = 0.0f64..1.0;
+    let tie = prop_oneof![
+        (direction.clone(), anchor.clone()).prop_map(|(direction, of)| Tie::Centre { direction, of }),
+        (edge, anchor, -80.0f64..80.0).prop_map(|(edge, of, gap)| Tie::Gap { edge, of, gap: px(gap) }),
+        (0usize..5, any::<bool>(), any::<bool>()).prop_map(move |(i, across, mirrored)| Tie::Opposite { of: id(i), across, down: !across, mirrored }),
+        (direction, 0usize..5, -40.0f64..40.0).prop_map(move |(direction, i, extra)| Tie::AsLong { direction, of: id(i), extra: px(extra) }),
+        (0usize..5, share.clone(), share).prop_map(move |(i, x, y)| Tie::Spot { of: id(i), at: Focus { x: Ratio::new(x), y: Ratio::new(y) } }),
+        (0usize..5, 0usize..5).prop_map(move |(i, j)| Tie::Between { from: id(i), to: id(j) }),
+    ];
+    (0usize..5, tie)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(48))]
+    /// Whatever is tied to whatever, nothing ends up where it could not be kept, and all of it is taken back as one.
+    #[test]
+    fn no_ties_lead_out_of_what_can_be_kept(ties in prop::collection::vec(any_tie(), 1..9), moved in 0usize..5, x in -300.0f64..900.0, y in -300.0f64..900.0) {
+        let mut sheet = Sheet::new();
+        let picture = WORLD.samples.values().next().unwrap().clone();
+        let kinds = [Addition::Shape(Outline::RECT), Addition::Shape(Outline::Line), Addition::Picture(Some((picture, (300, 200)))), Addition::Words(Part::Headline), Addition::Shape(Outline::Ellipse)];
+        for (i, what) in kinds.into_iter().enumerate() {
+            let (command, made) = add(&sheet.job, &sheet.job.pieces[0], &sheet.job.pieces[0].sides[0], what, &vatman_craft::Inks::PLAIN, &mut sheet.ids);
+            let Command::InsertItem { side, index, item, kin } = command else { panic!("something is put on the side, not {made}") };
+            let item = Item { id: ItemId::new(format!("t{i}")).unwrap(), ..item };
+            Command::InsertItem { side, index, item, kin }.apply(&mut sheet.job, &*WORLD).unwrap();
+        }
+        for (i, tie) in ties {
+            let id = ItemId::new(format!("t{i}")).unwrap();
+            let mut all = sheet.item(&id).ties.clone();
+            all.push(tie);
+            // What makes no sense, such as a tie to itself, is refused and changes nothing.
+            let _ = Command::SetTies { item: id, ties: all }.apply(&mut sheet.job, &*WORLD);
+        }
+        let old = sheet.job.clone();
+        let id = ItemId::new(format!("t{moved}")).unwrap();
+        let place = sheet.item(&id).place;
+        let rect = Rect::new(px(x), px(y), place.at.rect.w, place.at.rect.h);
+        let inverse = Command::SetPlace { item: id, place: Place { at: Placement { rect, ..place.at }, ..place } }.apply(&mut sheet.job, &*WORLD).unwrap();
+        let back = Command::All { commands: settle(&old, &sheet.job, &WORLD.studio) }.apply(&mut sheet.job, &*WORLD).unwrap();
+        prop_assert!(sheet.job.items().all(|item| item.place.problem().is_none()));
+        back.then(&inverse).apply(&mut sheet.job, &*WORLD).unwrap();
+        prop_assert_eq!(sheet.job, old);
+    }
+
+    /// The rows of a stack never overlap and keep its gap, whatever they say.
+    #[test]
+    fn rows_of_any_words_keep_their_gap(texts in prop::collection::vec("[a-z]{1,9}( [a-z]{1,9}){0,12}", 2..6), gap in 0.0f64..40.0) {
+        let mut sheet = Sheet::new();
+        let rows: Vec<ItemId> = (0..texts.len()).map(|i| sheet.words("One", [60.0, 20.0 + 40.0 * i as f64, 200.0, 20.0], TextFit::Grow)).collect();
+        let boxes = sheet.boxes();
+        let command = stack(&sheet.job, &boxes, &rows, Direction::Down, &mut sheet.ids).unwrap();
+        sheet.does(command);
+        let side = sheet.job.pieces[0].sides[0].clone();
+        let stacks = side.stacks.iter().map(|stack| vatman_document::Stack { gap: px(gap), ..stack.clone() }).collect();
+        sheet.does(Command::SetStacks { side: side.id, stacks });
+        for (id, text) in rows.iter().zip(&texts) {
+            sheet.say(id, text);
+        }
+        for pair in rows.windows(2) {
+            let (a, b) = (sheet.rect(&pair[0]), sheet.rect(&pair[1]));
+            prop_assert!(near(b.y0 - a.y1, gap), "{a:?} and {b:?}, {gap} apart");
+        }
+    }
+}

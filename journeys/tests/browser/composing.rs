@@ -267,3 +267,137 @@ async fn fingers_drag_pinch_and_pan() -> WebDriverResult<()> {
     assert_eq!(bench.rect("mainPicture"), after);
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_font_of_ones_own_is_brought_and_words_are_divided() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    bench.pick(HEADLINE).await?;
+    browser.click("button[aria-label^='Family']").await?;
+    browser.find("[data-family]").await?;
+    // What goes with the family there is comes first; a search narrows it to what is called so.
+    let near: usize = browser.driver().find_all(By::Css("[data-near]")).await?.len();
+    assert!(near >= 2, "{near} families go with it");
+    let font = concat!(env!("CARGO_MANIFEST_DIR"), "/../assets/fonts/rye/Rye_400Regular.ttf");
+    browser.find("input[aria-label='Bring font files']").await?.send_keys(font).await?;
+    browser.until("it is set in the new family", "return document.querySelector(\"button[aria-label^='Family']\").textContent.includes('Rye (own)')").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["type"]["family"], "Rye (own)");
+    // What is no font is refused, and the words stay as they are.
+    browser.click("button[aria-label^='Family']").await?;
+    let no_font = bench.data.path().join("notes.ttf");
+    std::fs::write(&no_font, "not a font").unwrap();
+    browser.find("input[aria-label='Bring font files']").await?.send_keys(no_font.to_string_lossy()).await?;
+    browser.until("it is told", "return [...document.querySelectorAll('.notices li.trouble')].some((notice) => notice.textContent.includes('not a font file'))").await?;
+    assert_eq!(bench.look("headline")["type"]["family"], "Rye (own)");
+    browser.click("button[aria-label^='Family']").await?;
+    bench.choose("Line ends", "german").await?;
+    assert_eq!(bench.look("headline")["type"]["hyphens"], "german");
+    bench.choose("Line ends", "none").await?;
+    assert!(bench.look("headline")["type"]["hyphens"].is_null());
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    browser.click(".bar a[href$='/pictures']").await?;
+    bench.press("Arrange several").await?;
+    for n in 1..=2 {
+        browser.click(&format!(".pictures li:nth-child({n}) button")).await?;
+    }
+    browser.click(".arrange li:nth-child(1) button").await?;
+    bench.settled().await?;
+    let cells = || {
+        let items = bench.items();
+        let rect = |item: &Value| ["x", "y", "w", "h"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX);
+        items[items.len() - 2..].iter().map(|item| (item["id"].as_str().unwrap().to_owned(), rect(item))).collect::<Vec<_>>()
+    };
+    let before = cells();
+    // One of the two is entered and its edge towards the other dragged: the gap between them stays.
+    let across = (before[0].1[1] - before[1].1[1]).abs() < 1.0;
+    let item = format!(".stage g[data-item='{}']", before[0].0);
+    let (x, y) = browser.middle(&item).await?;
+    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.until("one cell is chosen", "return document.querySelectorAll('g.chosen').length === 1").await?;
+    let (gx, gy) = browser.middle(if across { "[data-grip='1,0']" } else { "[data-grip='0,1']" }).await?;
+    let (dx, dy) = if across { (-40, 0) } else { (0, -40) };
+    browser.drag(&[(gx, gy), (gx + dx / 2, gy + dy / 2), (gx + dx, gy + dy)]).await?;
+    bench.settled().await?;
+    let after = cells();
+    let (start, length) = if across { (0, 2) } else { (1, 3) };
+    let gap = |cells: &[(String, [f64; 4])]| cells[1].1[start] - cells[0].1[start] - cells[0].1[length];
+    assert!((gap(&after) - gap(&before)).abs() < 0.1, "{before:?} to {after:?}");
+    assert!(after[0].1[length] < before[0].1[length] - 10.0 && after[1].1[length] > before[1].1[length] + 10.0, "{before:?} to {after:?}");
+    bench.undo().await?;
+    bench.undo().await?;
+
+    // The letters of the headline become the frame of the picture.
+    bench.keys(None, Key::Escape + "").await?;
+    bench.pick(PICTURE).await?;
+    bench.press("Frame from an item\u{2026}").await?;
+    let (x, y) = browser.middle(HEADLINE).await?;
+    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    bench.settled().await?;
+    let kept = bench.kept();
+    let frame = &kept["job"]["kins"][bench.item("mainPicture")["kin"].as_str().unwrap()]["content"]["frame"];
+    assert_eq!(frame["kind"], "path");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_should_be_looked_at_is_told_before_it_leaves() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    browser.driver().goto(format!("{}/jobs/{}/hand-over", bench.served.address, bench.job)).await?;
+    browser.find(".files li").await?;
+    assert!(browser.driver().find_all(By::Css(".look li")).await?.is_empty(), "a design has nothing to look at");
+    bench.step("pictures").await?;
+    bench.press("Empty frame").await?;
+    browser.driver().goto(format!("{}/jobs/{}/hand-over", bench.served.address, bench.job)).await?;
+    browser.until("the empty frame is told", "return [...document.querySelectorAll('.look li')].some((line) => line.textContent.includes('empty'))").await?;
+    browser.click(".look li button").await?;
+    browser.until("it is shown on the bench", "return location.pathname.endsWith('/pictures') && document.querySelectorAll('g.chosen').length === 1").await?;
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("flyer-a5", "doorway").await?;
+    let browser = &bench.browser;
+    bench.pick(HEADLINE).await?;
+    browser.click("button[aria-label^='Letters:']").await?;
+    bench.press("From the sheet, by the pixel").await?;
+    browser.find(".layer figure canvas").await?;
+    let shown = async || browser.text(".layer figcaption").await;
+    browser.until("it stands in the middle", "return document.querySelector('.layer figcaption').textContent.startsWith('#')").await?;
+    let before = bench.look("headline")["fill"].clone();
+    browser.driver().action_chain().key_down(Key::Shift).send_keys(Key::Up + "").send_keys(Key::Up + "").key_up(Key::Shift).perform().await?;
+    let colour = shown().await?;
+    browser.driver().action_chain().send_keys(Key::Enter).perform().await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["fill"]["tint"], colour.as_str());
+    bench.undo().await?;
+    assert_eq!(bench.look("headline")["fill"], before);
+    // Escape takes nothing.
+    browser.click("button[aria-label^='Letters:']").await?;
+    bench.press("From the sheet, by the pixel").await?;
+    browser.find(".layer figure canvas").await?;
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.until("the loupe is away", "return !document.querySelector('.layer figure')").await?;
+    assert_eq!(bench.look("headline")["fill"], before);
+
+    // On a display measured at 400 px to 100 mm, a sheet 148 mm wide is 592 px wide.
+    browser.driver().execute("localStorage.setItem('vatman-display', '400')", Vec::new()).await?;
+    bench.step("layout").await?;
+    browser.click("button[aria-label='As large as it is printed']").await?;
+    bench.press("Show as large as it is printed").await?;
+    let wide: f64 = browser.driver().execute("return document.querySelector('.stage svg > g > rect').getBoundingClientRect().width", Vec::new()).await?.convert()?;
+    assert!((wide - 592.0).abs() < 2.0, "{wide} px");
+    Ok(())
+}

@@ -25,12 +25,16 @@ function outline(frame: Frame): string {
 /** What the handles stand on: the one frame, or the box around several. */
 const only = computed(() => (props.frames.length === 1 ? props.frames[0]!.frame : around(props.frames.map((entry) => entry.frame))))
 
+/** Handles of what is small stand off it, so that it can still be seen and taken hold of between them. */
+const ROOM = 30
+const off = (length: number) => Math.max(0, ROOM / props.viewport.view.scale - length) / 2
+
 const shownGrips = computed(() => {
   const frame = only.value
   if (!frame || props.grips === 'none') return []
   const small = Math.min(frame.w, frame.h) * props.viewport.view.scale < 28
   return ALL_GRIPS.filter((grip) => (props.grips !== 'corners' || (grip.h !== 0 && grip.v !== 0)) && (props.grips === 'all' || grip.h !== 0) && (!small || (grip.h && grip.v) || (props.grips === 'sides' && grip.v === 0))).map((grip) => {
-    const at = { x: (frame.w * (grip.h + 1)) / 2, y: (frame.h * (grip.v + 1)) / 2 }
+    const at = { x: (frame.w * (grip.h + 1)) / 2 + grip.h * off(frame.w), y: (frame.h * (grip.v + 1)) / 2 + grip.v * off(frame.h) }
     return { grip, at: props.viewport.toScreen(toSheet(frame, at)), corner: grip.h !== 0 && grip.v !== 0, cursor: gripCursor(grip, frame.turn) }
   })
 })
@@ -39,7 +43,7 @@ const shownGrips = computed(() => {
 const turner = computed(() => {
   const frame = only.value
   if (!frame || !props.turns) return null
-  const edge = props.viewport.toScreen(toSheet(frame, { x: frame.w / 2, y: frame.h }))
+  const edge = props.viewport.toScreen(toSheet(frame, { x: frame.w / 2, y: frame.h + off(frame.h) }))
   const out = turned({ x: 0, y: 26 }, frame.turn)
   return { edge, at: { x: edge.x + out.x, y: edge.y + out.y } }
 })
