@@ -279,8 +279,8 @@ async fn a_font_of_ones_own_is_brought_and_words_are_divided() -> WebDriverResul
     // What goes with the family there is comes first; a search narrows it to what is called so.
     let near: usize = browser.driver().find_all(By::Css("[data-near]")).await?.len();
     assert!(near >= 2, "{near} families go with it");
-    let font = concat!(env!("CARGO_MANIFEST_DIR"), "/../assets/fonts/rye/Rye_400Regular.ttf");
-    browser.find("input[aria-label='Bring font files']").await?.send_keys(font).await?;
+    let font = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../assets/fonts/rye/Rye_400Regular.ttf").canonicalize().unwrap();
+    browser.find("input[aria-label='Bring font files']").await?.send_keys(font.to_string_lossy()).await?;
     browser.until("it is set in the new family", "return document.querySelector(\"button[aria-label^='Family']\").textContent.includes('Rye (own)')").await?;
     bench.settled().await?;
     assert_eq!(bench.look("headline")["type"]["family"], "Rye (own)");

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { api } from '../../api/client'
 import { useBench } from '../../stores/bench'
 import type { Dot } from './geometry'
@@ -42,15 +42,20 @@ function look(screen: Dot) {
   at.value = screen
   const p = props.viewport.toSheet(screen)
   const [x, y] = [Math.floor(p.x * scale), Math.floor(p.y * scale)]
+  if (!source) return
+  void nextTick(() => magnify(x, y))
+  const inside = x >= 0 && y >= 0 && x < source.canvas.width && y < source.canvas.height
+  const [r = 0, g = 0, b = 0, a = 0] = inside ? source.getImageData(x, y, 1, 1).data : []
+  color.value = a === 255 ? `#${[r, g, b].map((v) => v.toString(16).padStart(2, '0')).join('')}` : null
+}
+
+function magnify(x: number, y: number) {
   const context = lens.value?.getContext('2d')
   if (!source || !context) return
   context.imageSmoothingEnabled = false
   context.clearRect(0, 0, CELLS * CELL, CELLS * CELL)
   const half = (CELLS - 1) / 2
   context.drawImage(source.canvas, x - half, y - half, CELLS, CELLS, 0, 0, CELLS * CELL, CELLS * CELL)
-  const inside = x >= 0 && y >= 0 && x < source.canvas.width && y < source.canvas.height
-  const [r = 0, g = 0, b = 0, a = 0] = inside ? source.getImageData(x, y, 1, 1).data : []
-  color.value = a === 255 ? `#${[r, g, b].map((v) => v.toString(16).padStart(2, '0')).join('')}` : null
 }
 
 function move(event: PointerEvent) {
