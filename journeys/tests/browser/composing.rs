@@ -219,6 +219,8 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     browser.driver().execute("document.querySelector('details.copies').open = true", Vec::new()).await?;
     bench.enter("Step to the right", "0").await?;
     bench.enter("Step down", "50").await?;
+    bench.enter("How many copies", "a dozen").await?;
+    browser.until("the reason is told in the field", "return [...document.querySelectorAll('.times .wrong')].some((line) => line.textContent.includes('whole number from 1 to 200'))").await?;
     bench.enter("How many copies", "4").await?;
     bench.press("Make copies").await?;
     assert_eq!(bench.items().len(), count + 4);

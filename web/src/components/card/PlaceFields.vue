@@ -66,7 +66,7 @@ const setHigh = (h: number) => setRect({ h, y: y.value - half(h, at.value.y) })
       <div class="grid">
         <MeasureField label="Step to the right" short="→" :value="step.x" :unit="format.unit" :ppi="format.ppi" @change="step.x = $event" />
         <MeasureField label="Step down" short="↓" :value="step.y" :unit="format.unit" :ppi="format.ppi" @change="step.y = $event" />
-        <label class="times"><span>Copies</span><DraftField :value="String(times)" aria-label="How many copies" @done="count" /></label>
+        <label class="times"><span>Copies</span><DraftField :value="String(times)" aria-label="How many copies" :range="[1, 200]" whole @done="count" /></label>
         <button class="act" @click="bench.duplicate({ ...step }, times)">Make copies</button>
       </div>
     </details>

@@ -150,9 +150,9 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
       </template>
     </div>
     <div class="two">
-      <label><span>Leading</span><DraftField :value="shown(type.leading)" aria-label="Leading" @done="percent($event, (v) => set({ leading: v }), 30, 500)" /></label>
-      <label><span>Letters</span><DraftField :value="shown(now!.tracking)" aria-label="Letter spacing" @done="percent($event, (v) => set({ tracking: v }), -50, 500)" /></label>
-      <label v-if="!part"><span>Between</span><DraftField :value="shown(type.paragraphGap)" aria-label="Gap between paragraphs" title="Gap between paragraphs" @done="percent($event, (v) => set({ paragraphGap: v }), 0, 1000)" /></label>
+      <label><span>Leading</span><DraftField :value="shown(type.leading)" aria-label="Leading" :range="[30, 500]" unit="%" @done="percent($event, (v) => set({ leading: v }), 30, 500)" /></label>
+      <label><span>Letters</span><DraftField :value="shown(now!.tracking)" aria-label="Letter spacing" :range="[-50, 500]" unit="%" @done="percent($event, (v) => set({ tracking: v }), -50, 500)" /></label>
+      <label v-if="!part"><span>Between</span><DraftField :value="shown(type.paragraphGap)" aria-label="Gap between paragraphs" title="Gap between paragraphs" :range="[0, 1000]" unit="%" @done="percent($event, (v) => set({ paragraphGap: v }), 0, 1000)" /></label>
     </div>
     <template v-if="!part">
       <ChoiceField label="Fit" :value="type.fit.kind" :choices="fits" @done="setFit" />

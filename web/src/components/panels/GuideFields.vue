@@ -35,9 +35,9 @@ const line = (index: number, at: number | null) =>
     <summary>Guides</summary>
     <div class="two">
       <MeasureField v-for="(side, i) in sides" :key="side" :label="`Margin: ${side}`" :short="side" :value="guides.margins[i] ?? 0" :unit="format.unit" :ppi="format.ppi" :whole="i % 2 ? format.size.h : format.size.w" :least="0" @change="margin(i, $event)" />
-      <label><span>Columns</span><DraftField :value="String(guides.columns)" aria-label="Columns" @done="count($event, 'columns')" /></label>
+      <label><span>Columns</span><DraftField :value="String(guides.columns)" aria-label="Columns" :range="[0, 48]" whole @done="count($event, 'columns')" /></label>
       <MeasureField label="Gutter between columns" short="Gutter" :value="guides.columnGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ columnGutter: $event })" />
-      <label><span>Rows</span><DraftField :value="String(guides.rows)" aria-label="Rows" @done="count($event, 'rows')" /></label>
+      <label><span>Rows</span><DraftField :value="String(guides.rows)" aria-label="Rows" :range="[0, 48]" whole @done="count($event, 'rows')" /></label>
       <MeasureField label="Gutter between rows" short="Gutter" :value="guides.rowGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ rowGutter: $event })" />
       <MeasureField label="Squares of the grid; 0 for none" short="Grid" :value="guides.grid ?? 0" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ grid: $event || null })" />
     </div>

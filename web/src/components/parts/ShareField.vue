@@ -20,7 +20,7 @@ function type(typed: string) {
   <div class="share">
     <span>{{ label }}</span>
     <ElSlider v-model="now" :min="min" :max="max" :step="step" :show-tooltip="false" :aria-label="label" @input="(v) => emit('live', v as number)" @change="(v) => emit('done', v as number)" />
-    <DraftField :aria-label="`${label} in percent`" :value="`${Math.round(now * 10) / 10} %`" @done="type" />
+    <DraftField :aria-label="`${label} in percent`" :value="`${Math.round(now * 10) / 10} %`" :range="[min, max]" unit="%" @done="type" />
   </div>
 </template>
 

@@ -66,8 +66,8 @@ function whole(typed: string, most: number, apply: (value: number) => void) {
   </div>
   <div v-if="bench.pen" class="pen" role="toolbar" aria-label="Pen" @pointerdown.stop @dblclick.stop>
     <MeasureField label="Thickness of the pen" short="Thick" :value="bench.pen.thickness" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="1" @change="bench.pen!.thickness = $event" />
-    <label><span>Smooth</span><DraftField :value="String(bench.pen.smoothing)" aria-label="Smoothing, 0 to 10" @done="whole($event, 10, (v) => (bench.pen!.smoothing = v))" /></label>
-    <label><span>Thins by</span><DraftField :value="`${bench.pen.thinning} %`" aria-label="How far light pressure thins the line" @done="whole($event, 100, (v) => (bench.pen!.thinning = v))" /></label>
+    <label><span>Smooth</span><DraftField :value="String(bench.pen.smoothing)" aria-label="Smoothing, 0 to 10" :range="[0, 10]" whole @done="whole($event, 10, (v) => (bench.pen!.smoothing = v))" /></label>
+    <label><span>Thins by</span><DraftField :value="`${bench.pen.thinning} %`" aria-label="How far light pressure thins the line" :range="[0, 100]" unit="%" whole @done="whole($event, 100, (v) => (bench.pen!.thinning = v))" /></label>
     <button class="act next" @click="bench.draw(false)">Done</button>
   </div>
 </template>
