@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { AlignCenter, AlignJustify, AlignLeft, AlignRight, AlignVerticalJustifyCenter, AlignVerticalJustifyEnd, AlignVerticalJustifyStart, CaseUpper, Italic, List, ListOrdered, RemoveFormatting, Strikethrough, Subscript, Superscript, Underline } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Align, Curve, Forms, Hyphens, Look, RunStyle, Script, TextFit, TypeLook, VAlign } from '../../generated/types'
+import type { Align, Command, Curve, Forms, Hyphens, Look, RunStyle, Script, TextFit, TypeLook, VAlign } from '../../generated/types'
 import { ANGLE_DEGREE, RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
@@ -64,7 +64,9 @@ function setFamily(name: string) {
 
 async function setSize(fine: number) {
   if (part.value) return styleLetters({ size: toRatio(fine / size.value) })
-  for (const p of props.items) await bench.act({ act: 'typeSize', item: p.item.id, size: fine })
+  // Several are set in one step.
+  const gesture = `size-${crypto.randomUUID()}`
+  for (const p of props.items) await bench.act({ act: 'typeSize', item: p.item.id, size: fine }, gesture, false)
 }
 
 function percent(typed: string, apply: (share: number) => void, least: number, most: number) {
@@ -95,16 +97,17 @@ const curves: { value: string; name: string }[] = [{ value: 'none', name: 'Strai
 function setCurve(kind: string) {
   const made: Record<string, Curve | null> = { none: null, arc: { kind: 'arc', bend: 60 * ANGLE_DEGREE }, circle: { kind: 'circle', at: 0, inward: false } }
   const curve = made[kind] ?? null
-  if (curve?.kind === 'circle') roundBox()
-  set({ curve })
+  const commands: Command[] = props.items.flatMap((p) => (p.look.type ? [{ do: 'setLook', target: bench.lookTarget(p), look: { ...p.look, type: { ...p.look.type, curve } } }] : []))
+  void bench.edit({ do: 'all', commands: curve?.kind === 'circle' ? [...roundBoxes(), ...commands] : commands })
 }
 
 /** A circle needs a box as high as it is wide. */
-function roundBox() {
-  for (const p of props.items) {
+function roundBoxes(): Command[] {
+  return props.items.map((p) => {
     const { rect } = p.item.place.at
-    void bench.edit({ do: 'setPlace', item: p.item.id, place: { ...p.item.place, at: { ...p.item.place.at, rect: { ...rect, h: Math.max(rect.w, rect.h), w: Math.max(rect.w, rect.h) } } } })
-  }
+    const side = Math.max(rect.w, rect.h)
+    return { do: 'setPlace', item: p.item.id, place: { ...p.item.place, at: { ...p.item.place.at, rect: { ...rect, w: side, h: side } } } }
+  })
 }
 
 const setForm = (change: Partial<Forms>) => type.value && set({ forms: { ...type.value.forms, ...change } })

@@ -80,6 +80,7 @@ const removeStop = (index: number) => change({ stops: stops.value.filter((_, i) 
   <div class="paint">
     <ColorPick v-if="paint?.kind === 'flat'" :label="label" :tint="paint.tint" :none-label="noneLabel" @live="change({ tint: $event } as Partial<Paint>, true)" @done="change({ tint: $event } as Partial<Paint>)" @none="emit('done', null)" />
     <ChoiceField v-if="!compact || paint?.kind !== 'flat'" :label="paint?.kind === 'flat' ? 'Kind' : label" :value="kind" :choices="kinds" @done="become" />
+    <ShareField v-if="paint?.kind === 'flat' && !compact" label="Strength" :value="(paint.opacity / RATIO_WHOLE) * 100" @live="change({ opacity: toRatio($event / 100) } as Partial<Paint>, true)" @done="change({ opacity: toRatio($event / 100) } as Partial<Paint>)" />
     <ul v-if="stops.length" class="stops">
       <li v-for="(stop, i) in stops" :key="i">
         <ColorPick :label="`Stop ${i + 1}`" :tint="stop.tint" @live="setStop(i, { tint: $event }, true)" @done="setStop(i, { tint: $event })" />
