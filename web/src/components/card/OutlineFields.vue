@@ -4,8 +4,8 @@ import type { Outline } from '../../generated/types'
 import { ANGLE_DEGREE, RATIO_WHOLE, toRatio } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import AngleField from '../parts/AngleField.vue'
-import DraftField from '../parts/DraftField.vue'
 import MeasureField from '../parts/MeasureField.vue'
+import NumberField from '../parts/NumberField.vue'
 import ShareField from '../parts/ShareField.vue'
 
 /** The numbers of a shape or of the frame of a picture: corners, points, depths, thickness. */
@@ -29,11 +29,6 @@ function set(next: Outline, live = false) {
 
 function begin() {
   gesture = `outline-${crypto.randomUUID()}`
-}
-
-function whole(typed: string, least: number, most: number, apply: (value: number) => void) {
-  const value = Number(typed.trim())
-  if (Number.isInteger(value) && value >= least && value <= most) apply(value)
 }
 
 const cornerNames = ['Upper left', 'Upper right', 'Lower right', 'Lower left']
@@ -60,10 +55,10 @@ function corner(index: number, fine: number) {
       <button class="act" @click="set({ kind: 'rect', radius: outline.radii[0] })">All corners alike</button>
     </template>
     <template v-else-if="outline.kind === 'star'">
-      <label><span>Points</span><DraftField :value="String(outline.points)" aria-label="Points" :range="[3, 120]" whole @done="whole($event, 3, 120, (points) => outline?.kind === 'star' && set({ ...outline, points }))" /></label>
+      <label><span>Points</span><NumberField label="Points" :value="outline.points" :least="3" :most="120" whole @done="(points) => outline?.kind === 'star' && set({ ...outline, points })" /></label>
       <ShareField label="Notches" :value="percent(outline.depth)" @live="(v) => outline?.kind === 'star' && set({ ...outline, depth: toRatio(v / 100) }, true)" @done="(v) => outline?.kind === 'star' && set({ ...outline, depth: toRatio(v / 100) }, true)" />
     </template>
-    <label v-else-if="outline.kind === 'polygon'"><span>Corners</span><DraftField :value="String(outline.points)" aria-label="Corners" :range="[3, 60]" whole @done="whole($event, 3, 60, (points) => set({ kind: 'polygon', points }))" /></label>
+    <label v-else-if="outline.kind === 'polygon'"><span>Corners</span><NumberField label="Corners" :value="outline.points" :least="3" :most="60" whole @done="(points) => set({ kind: 'polygon', points })" /></label>
     <ShareField v-else-if="outline.kind === 'ring'" label="Band" :value="percent(outline.thickness)" @live="set({ kind: 'ring', thickness: toRatio($event / 100) }, true)" @done="set({ kind: 'ring', thickness: toRatio($event / 100) }, true)" />
     <template v-else-if="outline.kind === 'sector'">
       <div class="two">
@@ -79,15 +74,15 @@ function corner(index: number, fine: number) {
     <ShareField v-else-if="outline.kind === 'speech'" label="Tail" :value="percent(outline.tail)" @live="set({ kind: 'speech', tail: toRatio($event / 100) }, true)" @done="set({ kind: 'speech', tail: toRatio($event / 100) }, true)" />
     <ShareField v-else-if="outline.kind === 'ribbon'" label="Notches" :value="percent(outline.notch)" @live="set({ kind: 'ribbon', notch: toRatio($event / 100) }, true)" @done="set({ kind: 'ribbon', notch: toRatio($event / 100) }, true)" />
     <ShareField v-else-if="outline.kind === 'ticket'" label="Bites" :value="percent(outline.bite)" @live="set({ kind: 'ticket', bite: toRatio($event / 100) }, true)" @done="set({ kind: 'ticket', bite: toRatio($event / 100) }, true)" />
-    <label v-else-if="outline.kind === 'blob'"><span>Number</span><DraftField :value="String(outline.seed)" aria-label="Number of the blob" :range="[0, 65535]" whole @done="whole($event, 0, 65535, (seed) => set({ kind: 'blob', seed }))" /></label>
+    <label v-else-if="outline.kind === 'blob'"><span>Number</span><NumberField label="Number of the blob" :value="outline.seed" :least="0" :most="65535" whole @done="(seed) => set({ kind: 'blob', seed })" /></label>
     <template v-else-if="outline.kind === 'torn'">
-      <label><span>Number</span><DraftField :value="String(outline.seed)" aria-label="Number of the tear" :range="[0, 65535]" whole @done="whole($event, 0, 65535, (seed) => outline?.kind === 'torn' && set({ ...outline, seed }))" /></label>
+      <label><span>Number</span><NumberField label="Number of the tear" :value="outline.seed" :least="0" :most="65535" whole @done="(seed) => outline?.kind === 'torn' && set({ ...outline, seed })" /></label>
       <ShareField label="Depth" :value="percent(outline.depth)" @live="(v) => outline?.kind === 'torn' && set({ ...outline, depth: toRatio(v / 100) }, true)" @done="(v) => outline?.kind === 'torn' && set({ ...outline, depth: toRatio(v / 100) }, true)" />
     </template>
     <template v-else-if="outline.kind === 'hand'">
       <div class="two">
         <MeasureField label="Thickness" short="Thick" :value="shown(outline.hand.thickness)" :unit="format.unit" :ppi="format.ppi" :least="1" @change="outline?.kind === 'hand' && set({ kind: 'hand', hand: { ...outline.hand, thickness: stored($event) } })" />
-        <label><span>Smooth</span><DraftField :value="String(outline.hand.smoothing)" aria-label="Smoothing, 0 to 10" :range="[0, 10]" whole @done="whole($event, 0, 10, (smoothing) => outline?.kind === 'hand' && set({ kind: 'hand', hand: { ...outline.hand, smoothing } }))" /></label>
+        <label><span>Smooth</span><NumberField label="Smoothing, 0 to 10" :value="outline.hand.smoothing" :least="0" :most="10" whole @done="(smoothing) => outline?.kind === 'hand' && set({ kind: 'hand', hand: { ...outline.hand, smoothing } })" /></label>
       </div>
       <ShareField label="Thins by" :value="outline.hand.thinning" @live="(v) => outline?.kind === 'hand' && set({ kind: 'hand', hand: { ...outline.hand, thinning: Math.round(v) } }, true)" @done="(v) => outline?.kind === 'hand' && set({ kind: 'hand', hand: { ...outline.hand, thinning: Math.round(v) } }, true)" />
     </template>

@@ -6,8 +6,8 @@ import type { Place, Rect } from '../../generated/types'
 import { toFine } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import AngleField from '../parts/AngleField.vue'
-import DraftField from '../parts/DraftField.vue'
 import MeasureField from '../parts/MeasureField.vue'
+import NumberField from '../parts/NumberField.vue'
 
 /** Where the item sits in this piece, by exact number. */
 const props = defineProps<{ plain: Plain }>()
@@ -30,11 +30,6 @@ const y = computed(() => rect.value.y + half(height.value, at.value.y))
 
 const step = reactive({ x: rect.value.w, y: 0 })
 const times = ref(3)
-function count(typed: string) {
-  const value = Number(typed.trim())
-  if (Number.isInteger(value) && value >= 1 && value <= 200) times.value = value
-}
-
 function set(change: Partial<Place['at']>) {
   void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...place.value, at: { ...place.value.at, ...change } } })
 }
@@ -66,7 +61,7 @@ const setHigh = (h: number) => setRect({ h, y: y.value - half(h, at.value.y) })
       <div class="grid">
         <MeasureField label="Step to the right" short="→" :value="step.x" :unit="format.unit" :ppi="format.ppi" @change="step.x = $event" />
         <MeasureField label="Step down" short="↓" :value="step.y" :unit="format.unit" :ppi="format.ppi" @change="step.y = $event" />
-        <label class="times"><span>Copies</span><DraftField :value="String(times)" aria-label="How many copies" :range="[1, 200]" whole @done="count" /></label>
+        <label class="times"><span>Copies</span><NumberField label="How many copies" :value="times" :least="1" :most="200" whole @done="times = $event" /></label>
         <button class="act" @click="bench.duplicate({ ...step }, times)">Make copies</button>
       </div>
     </details>

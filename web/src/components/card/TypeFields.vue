@@ -8,9 +8,9 @@ import { useShelf } from '../../stores/shelf'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
 import ColorPick from '../parts/ColorPick.vue'
-import DraftField from '../parts/DraftField.vue'
 import FamilyPick from '../parts/FamilyPick.vue'
 import MeasureField from '../parts/MeasureField.vue'
+import NumberField from '../parts/NumberField.vue'
 import LockUpPick from './LockUpPick.vue'
 
 /** How the words are set. */
@@ -69,10 +69,6 @@ async function setSize(fine: number) {
   for (const p of props.items) await bench.act({ act: 'typeSize', item: p.item.id, size: fine }, gesture, false)
 }
 
-function percent(typed: string, apply: (share: number) => void, least: number, most: number) {
-  const value = Number(typed.replace('%', '').replace(',', '.').trim())
-  if (Number.isFinite(value) && typed.replace('%', '').trim() && value >= least && value <= most) apply(toRatio(value / 100))
-}
 const fits: { value: TextFit['kind']; name: string }[] = [
   { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
 ]
@@ -114,7 +110,6 @@ const setForm = (change: Partial<Forms>) => type.value && set({ forms: { ...type
 const formNames: { key: keyof Forms; name: string }[] = [{ key: 'smallCaps', name: 'Small capitals' }, { key: 'tabular', name: 'Figures of one width' }, { key: 'oldFigures', name: 'Old-style figures' }, { key: 'noLigatures', name: 'Letters apart' }]
 const setScript = (script: Script) => (own.value.script === script ? styleLetters({}, { level: true }) : styleLetters({ script }))
 
-const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 10} %`
 </script>
 
 <template>
@@ -153,9 +148,9 @@ const shown = (ratio: number) => `${Math.round((ratio / RATIO_WHOLE) * 1000) / 1
       </template>
     </div>
     <div class="two">
-      <label><span>Leading</span><DraftField :value="shown(type.leading)" aria-label="Leading" :range="[30, 500]" unit="%" @done="percent($event, (v) => set({ leading: v }), 30, 500)" /></label>
-      <label><span>Letters</span><DraftField :value="shown(now!.tracking)" aria-label="Letter spacing" :range="[-50, 500]" unit="%" @done="percent($event, (v) => set({ tracking: v }), -50, 500)" /></label>
-      <label v-if="!part"><span>Between</span><DraftField :value="shown(type.paragraphGap)" aria-label="Gap between paragraphs" title="Gap between paragraphs" :range="[0, 1000]" unit="%" @done="percent($event, (v) => set({ paragraphGap: v }), 0, 1000)" /></label>
+      <label><span>Leading</span><NumberField label="Leading" :value="(type.leading / RATIO_WHOLE) * 100" :least="30" :most="500" unit="%" @done="set({ leading: toRatio($event / 100) })" /></label>
+      <label><span>Letters</span><NumberField label="Letter spacing" :value="(now!.tracking / RATIO_WHOLE) * 100" :least="-50" :most="500" unit="%" @done="set({ tracking: toRatio($event / 100) })" /></label>
+      <label v-if="!part"><span>Between</span><NumberField label="Gap between paragraphs" :value="(type.paragraphGap / RATIO_WHOLE) * 100" :least="0" :most="1000" unit="%" @done="set({ paragraphGap: toRatio($event / 100) })" /></label>
     </div>
     <template v-if="!part">
       <ChoiceField label="Fit" :value="type.fit.kind" :choices="fits" @done="setFit" />

@@ -3,7 +3,7 @@ import { X } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Guides } from '../../generated/types'
 import { useBench } from '../../stores/bench'
-import DraftField from '../parts/DraftField.vue'
+import NumberField from '../parts/NumberField.vue'
 import MeasureField from '../parts/MeasureField.vue'
 
 /** Margins, columns, rows, grid and single lines of this piece, by number. */
@@ -15,11 +15,6 @@ const sides = ['Left', 'Top', 'Right', 'Bottom']
 
 const set = (by: Partial<Guides>) => bench.edit({ do: 'setGuides', piece: piece.value.id, guides: { ...guides.value, ...by } })
 const margin = (side: number, fine: number) => set({ margins: guides.value.margins.map((old, i) => (i === side ? fine : old)) as Guides['margins'] })
-
-function count(typed: string, of: 'columns' | 'rows') {
-  const number = Number(typed.trim())
-  if (Number.isInteger(number) && number >= 0 && number <= 48) void set({ [of]: number })
-}
 
 function everywhere() {
   const commands = (bench.job?.pieces ?? []).map((other) => ({ do: 'setGuides' as const, piece: other.id, guides: guides.value }))
@@ -35,9 +30,9 @@ const line = (index: number, at: number | null) =>
     <summary>Guides</summary>
     <div class="two">
       <MeasureField v-for="(side, i) in sides" :key="side" :label="`Margin: ${side}`" :short="side" :value="guides.margins[i] ?? 0" :unit="format.unit" :ppi="format.ppi" :whole="i % 2 ? format.size.h : format.size.w" :least="0" @change="margin(i, $event)" />
-      <label><span>Columns</span><DraftField :value="String(guides.columns)" aria-label="Columns" :range="[0, 48]" whole @done="count($event, 'columns')" /></label>
+      <label><span>Columns</span><NumberField label="Columns" :value="guides.columns" :least="0" :most="48" whole @done="set({ columns: $event })" /></label>
       <MeasureField label="Gutter between columns" short="Gutter" :value="guides.columnGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ columnGutter: $event })" />
-      <label><span>Rows</span><DraftField :value="String(guides.rows)" aria-label="Rows" :range="[0, 48]" whole @done="count($event, 'rows')" /></label>
+      <label><span>Rows</span><NumberField label="Rows" :value="guides.rows" :least="0" :most="48" whole @done="set({ rows: $event })" /></label>
       <MeasureField label="Gutter between rows" short="Gutter" :value="guides.rowGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ rowGutter: $event })" />
       <MeasureField label="Squares of the grid; 0 for none" short="Grid" :value="guides.grid ?? 0" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ grid: $event || null })" />
     </div>

@@ -3,10 +3,10 @@ import { nextTick, ref, watch } from 'vue'
 
 /**
  * A text field that keeps what is being typed, whatever the page draws anew meanwhile. `input` follows every letter, `done` comes once;
- * on leaving, the field shows the kept value again. With a range it takes numbers of it alone, and says why it takes nothing else.
+ * on leaving, the field shows the kept value again.
  */
 defineOptions({ inheritAttrs: false })
-const props = defineProps<{ value: string; multiline?: boolean; range?: [least: number, most: number]; unit?: string; whole?: boolean }>()
+const props = defineProps<{ value: string; multiline?: boolean }>()
 const emit = defineEmits<{ input: [text: string]; done: [text: string]; focus: [] }>()
 
 const draft = ref(props.value)
@@ -40,23 +40,9 @@ function type(event: Event) {
   emit('input', draft.value)
 }
 
-const wrong = ref('')
-
-/** Why what was typed is not taken, if so. */
-function refused(typed: string): string {
-  if (!props.range) return ''
-  const [least, most] = props.range
-  const bare = typed.replace(props.unit ?? '%', '').replace(',', '.').trim()
-  const value = Number(bare)
-  if (bare && Number.isFinite(value) && value >= least && value <= most && (!props.whole || Number.isInteger(value))) return ''
-  const unit = props.unit ? ` ${props.unit}` : ''
-  return `This is a ${props.whole ? 'whole ' : ''}number from ${least} to ${most}${unit}. The last good value stays.`
-}
-
 async function commit() {
   handedOn = []
-  wrong.value = refused(draft.value)
-  if (!wrong.value) emit('done', draft.value)
+  emit('done', draft.value)
   // What was refused gives way to the last good value at once.
   await nextTick()
   draft.value = props.value
@@ -70,13 +56,5 @@ function key(event: KeyboardEvent) {
 
 <template>
   <textarea v-if="multiline" v-bind="$attrs" class="field" :value="draft" @focus="enter" @blur="leave" @input="type" @change="commit" @keydown="key" />
-  <input v-else v-bind="$attrs" class="field" :aria-invalid="wrong || $attrs['aria-invalid'] ? 'true' : undefined" :value="draft" spellcheck="false" @focus="enter" @blur="leave" @input="type" @change="commit" @keydown="key" />
-  <em v-if="wrong" class="wrong" role="alert">{{ wrong }}</em>
+  <input v-else v-bind="$attrs" class="field" :value="draft" spellcheck="false" @focus="enter" @blur="leave" @input="type" @change="commit" @keydown="key" />
 </template>
-
-<style scoped>
-.wrong {
-  grid-column: 1 / -1;
-  font-style: normal;
-}
-</style>

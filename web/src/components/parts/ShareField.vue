@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElSlider } from 'element-plus'
 import { ref, watch } from 'vue'
-import DraftField from './DraftField.vue'
+import NumberField from './NumberField.vue'
 
 /** A share in percent, by slider and by number. `live` follows the hand; `done` comes once. */
 const props = withDefaults(defineProps<{ label: string; value: number; min?: number; max?: number; step?: number }>(), { min: 0, max: 100, step: 1 })
@@ -9,18 +9,13 @@ const emit = defineEmits<{ live: [percent: number]; done: [percent: number] }>()
 
 const now = ref(props.value)
 watch(() => props.value, (value) => { now.value = value })
-
-function type(typed: string) {
-  const value = Number(typed.replace('%', '').replace(',', '.').trim())
-  if (Number.isFinite(value) && typed.replace('%', '').trim() && value >= props.min && value <= props.max) emit('done', value)
-}
 </script>
 
 <template>
   <div class="share">
     <span>{{ label }}</span>
     <ElSlider v-model="now" :min="min" :max="max" :step="step" :show-tooltip="false" :aria-label="label" @input="(v) => emit('live', v as number)" @change="(v) => emit('done', v as number)" />
-    <DraftField :aria-label="`${label} in percent`" :value="`${Math.round(now * 10) / 10} %`" :range="[min, max]" unit="%" @done="type" />
+    <NumberField :label="`${label} in percent`" :value="now" :least="min" :most="max" unit="%" @done="emit('done', $event)" />
   </div>
 </template>
 

@@ -4,7 +4,7 @@ import type { PenPoint } from '../../generated/types'
 import { toCssPx, toFine } from '../../measures'
 import { useBench } from '../../stores/bench'
 import MeasureField from '../parts/MeasureField.vue'
-import DraftField from '../parts/DraftField.vue'
+import NumberField from '../parts/NumberField.vue'
 import type { Dot } from './geometry'
 import type { Viewport } from './use-viewport'
 
@@ -53,11 +53,6 @@ async function end(event: PointerEvent) {
   bench.selection = []
   if (bench.pen) bench.pen.made.push(...made)
 }
-
-function whole(typed: string, most: number, apply: (value: number) => void) {
-  const value = Number(typed.replace('%', '').trim())
-  if (Number.isInteger(value) && value >= 0 && value <= most) apply(value)
-}
 </script>
 
 <template>
@@ -66,8 +61,8 @@ function whole(typed: string, most: number, apply: (value: number) => void) {
   </div>
   <div v-if="bench.pen" class="pen" role="toolbar" aria-label="Pen" @pointerdown.stop @dblclick.stop>
     <MeasureField label="Thickness of the pen" short="Thick" :value="bench.pen.thickness" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="1" @change="bench.pen!.thickness = $event" />
-    <label><span>Smooth</span><DraftField :value="String(bench.pen.smoothing)" aria-label="Smoothing, 0 to 10" :range="[0, 10]" whole @done="whole($event, 10, (v) => (bench.pen!.smoothing = v))" /></label>
-    <label><span>Thins by</span><DraftField :value="`${bench.pen.thinning} %`" aria-label="How far light pressure thins the line" :range="[0, 100]" unit="%" whole @done="whole($event, 100, (v) => (bench.pen!.thinning = v))" /></label>
+    <label><span>Smooth</span><NumberField label="Smoothing, 0 to 10" :value="bench.pen.smoothing" :least="0" :most="10" whole @done="bench.pen!.smoothing = $event" /></label>
+    <label><span>Thins by</span><NumberField label="How far light pressure thins the line" :value="bench.pen.thinning" :least="0" :most="100" unit="%" whole @done="bench.pen!.thinning = $event" /></label>
     <button class="act next" @click="bench.draw(false)">Done</button>
   </div>
 </template>
