@@ -1,6 +1,6 @@
 //! What each act means: the change it leads to.
 
-use vatman_craft::{Addition, ContactKind, ContactLine, Ground, Inks, Step, add, add_contacts, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, combine, connect, crop_by, distribute, duplicate, frame_from, free_place, group, link_colour, map_to_palette, match_size, move_edge, opposite, palettes, paste, paste_look, place_behind, put_back, remove, repaint, replace_colour, replace_removed, scale_together, set_type_size, show_picture, stack, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, turn_together, ungroup};
+use vatman_craft::{Addition, ContactKind, ContactLine, Ground, Inks, Step, add, add_contacts, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, combine, connect, crop_by, distribute, duplicate, frame_from, free_place, group, link_colour, map_to_palette, match_size, move_edge, opposite, palettes, paste, paste_look, put_back, remove, reorder, repaint, replace_colour, replace_removed, scale_together, set_type_size, show_picture, stack, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, turn_together, ungroup};
 use vatman_document::{Command, Drawing, Hand, ItemId, Job, Outline, Paint};
 use vatman_units::{Rect, Size};
 
@@ -112,7 +112,11 @@ impl Workshop {
                 let spot = self.studio.spot_at(job, item, *at).ok_or_else(|| Problem::value("A call-out points at a picture. Put one into this frame first."))?;
                 Ok(call_out(job, picture, spot, *at, &inks, &mut Ids)?)
             }
-            Act::PlaceBehind { items } => Ok((place_behind(job, items)?, Vec::new())),
+            Act::Reorder { items, order } => Ok((reorder(job, items, *order)?, Vec::new())),
+            Act::Tie { item, tie: wanted } => {
+                let (piece, boxes) = self.boxes(job, std::slice::from_ref(item))?;
+                Ok((tie(job, piece, &boxes, item, wanted)?, Vec::new()))
+            }
             Act::Opposite { item, across, down, mirrored } => {
                 let (command, made) = opposite(job, item, *across, *down, *mirrored, &mut Ids)?;
                 Ok((command, vec![made]))

@@ -6,7 +6,6 @@ use vatman_photo::content_id;
 use vatman_type::{Family, FontLibrary, OwnFace};
 
 use crate::problem::Problem;
-use crate::shipped::shipped_library;
 use crate::store::Store;
 use crate::workshop::{Workshop, now};
 
@@ -34,20 +33,26 @@ impl Workshop {
     /// A problem where it is no font, too large or damaged; then nothing is kept.
     pub fn take_font(&self, file: &[u8]) -> Result<Family, Problem> {
         let mut font = OwnFace::read(file)?;
+        let _one_at_a_time = self.one_at_a_time();
         let library = self.studio.typesetter.library();
         if library.families().iter().any(|family| family.family == font.family && family.own.is_none()) {
             font.family = format!("{} (own)", font.family);
         }
-        let same = |family: &Family| family.family == font.family && family.faces.iter().any(|face| (face.weight, face.italic) == (font.weight, font.italic));
-        let id = content_id(&font.bytes);
-        let known = library.file(&format!("own/{id}")).is_some();
-        if !known && library.families().iter().any(same) {
-            return Err(Problem::value(format!("There is a font of \u{201c}{}\u{201d} in this weight already. Take the family off the shelf first; nothing was added.", font.family)));
+        let named = |library: &FontLibrary| library.families().iter().find(|family| family.family == font.family).cloned();
+        let file = format!("own/{}", content_id(&font.bytes));
+        if let Some(family) = named(&library) {
+            if family.faces.iter().any(|face| face.file == file) {
+                return Ok(family);
+            }
+            if family.faces.iter().any(|face| (face.weight, face.italic) == (font.weight, font.italic)) {
+                return Err(Problem::value(format!("There is a font of \u{201c}{}\u{201d} in this weight already. Take the family off the shelf first; nothing was added.", font.family)));
+            }
         }
-        self.store.insert_font(id.as_str(), &font, now())?;
-        self.renew_library()?;
-        let library = self.studio.typesetter.library();
-        library.families().iter().find(|family| family.family == font.family).cloned().ok_or_else(|| Problem::value("This font cannot be set. Nothing was added."))
+        let renewed = library.with_own(vec![(file, font.clone())]);
+        let family = named(&renewed).ok_or_else(|| Problem::value("This font cannot be set. Nothing was added."))?;
+        self.store.insert_font(content_id(&font.bytes).as_str(), &font, now())?;
+        self.studio.typesetter.set_library(Arc::new(renewed));
+        Ok(family)
     }
 
     /// Takes a family somebody brought off the shelf, unless a job is set in it.
@@ -55,6 +60,7 @@ impl Workshop {
     /// # Errors
     /// A problem where it is in use or not there; then nothing changes.
     pub fn drop_family(&self, family: &str) -> Result<(), Problem> {
+        let _one_at_a_time = self.one_at_a_time();
         for row in self.store.jobs()? {
             let job = self.job(&vatman_document::JobId::new(row.id)?)?;
             if job.uses_family(family) {
@@ -64,13 +70,7 @@ impl Workshop {
         if !self.store.remove_family(family)? {
             return Err(Problem::not_found("There is no such family among those you brought."));
         }
-        self.renew_library()
-    }
-
-    fn renew_library(&self) -> Result<(), Problem> {
-        let shipped = shipped_library().map_err(|error| Problem::internal(&error))?;
-        let library = with_own(&shipped, &self.store).map_err(|why| Problem::internal(&why))?;
-        self.studio.typesetter.set_library(Arc::new(library));
+        self.studio.typesetter.set_library(Arc::new(self.studio.typesetter.library().without(family)));
         Ok(())
     }
 }

@@ -2,8 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, Layer, MosaicRoom, Repair};
-use vatman_document::{AssetId, BoxEdge, Combine, Command, Direction, Drawing, GroupId, ItemId, Job, JobDelta, Outline, Paint, Part, PenPoint, PieceId, SideId, Tint};
+use vatman_craft::{AlignEdge, AlignTo, Alike, Axis, Clipping, FileKind, GraphicCard, GraphicSet, GuideMark, Layer, MosaicRoom, Order, Repair};
+use vatman_document::{AssetId, BoxEdge, Combine, Command, Direction, Drawing, GroupId, ItemId, Job, JobDelta, Outline, Paint, Part, PenPoint, PieceId, SideId, Tie, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Angle, Length, Point, Ppi, Unit};
@@ -299,10 +299,19 @@ pub enum Act {
         #[ts(optional)]
         last: Option<Tint>,
     },
-    /// Puts items right behind what they cover.
-    PlaceBehind {
+    /// Brings items forward or back.
+    Reorder {
         /// Which.
         items: Vec<ItemId>,
+        /// Where to.
+        order: Order,
+    },
+    /// Ties an item; a distance begins as it is now.
+    Tie {
+        /// Which.
+        item: ItemId,
+        /// To what, and how.
+        tie: Tie,
     },
     /// Repeats an item in the opposite place of its sheet, linked with it.
     Opposite {

@@ -1,7 +1,7 @@
 //! Where jobs are worked on: opening, acting, composing, drawing. Everything here blocks; handlers call it off the async workers.
 
 use std::collections::{BTreeMap, HashMap};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
 use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground, GraphicShelf, GuideMark, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapRange, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, findings, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
@@ -138,6 +138,11 @@ impl Workshop {
         })
     }
 
+    /// Held while something is read, changed and kept, so that nothing comes in between.
+    pub(crate) fn one_at_a_time(&self) -> MutexGuard<'_, ()> {
+        self.acting.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
     fn load(&self, id: &JobId) -> Result<(Arc<Job>, i64, i64), Problem> {
         if let Some(held) = self.held.lock().unwrap_or_else(PoisonError::into_inner).get(id) {
             return Ok((Arc::clone(&held.job), held.revision, held.kept_at));
@@ -201,7 +206,7 @@ impl Workshop {
     /// # Errors
     /// A problem where it is stale, senseless, or cannot be kept; then nothing has changed.
     pub fn act(&self, id: &JobId, request: &ActRequest) -> Result<ActResponse, Problem> {
-        let _one_at_a_time = self.acting.lock().unwrap_or_else(PoisonError::into_inner);
+        let _one_at_a_time = self.one_at_a_time();
         let (old, revision, _) = self.load(id)?;
         if request.base != revision {
             return Err(Problem::stale(revision));

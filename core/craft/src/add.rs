@@ -231,31 +231,13 @@ pub fn replace_removed(job: &Job, piece: &Piece, removed: &ItemId, what: Additio
     let Command::InsertItem { side, item, kin, .. } = command else { return Ok((command, id)) };
     let own = item.place.at.rect;
     let rect = match kin.as_ref().map(|kin| &kin.content) {
-        // A picture fills the box; what has proportions of its own lies in it.
-        Some(Content::Picture { .. } | Content::Words { .. }) | None => gone.item.place.at.rect,
-        Some(Content::Shape { .. }) => gone.item.place.at.rect,
+        // What has proportions of its own lies in the box; anything else fills it.
         Some(Content::Drawing { .. }) => fitted(gone.item.place.at.rect, own.w.raw() as f64 / own.h.raw().max(1) as f64),
+        _ => gone.item.place.at.rect,
     };
     let at = Placement { rect, turn: gone.item.place.at.turn, flip: false };
     let item = Item { groups: gone.item.groups.clone(), place: Place { at, ..item.place }, ..item };
     Ok((Command::InsertItem { side, index: gone.index, item, kin }, id))
-}
-
-/// Puts items behind others: right below the lowest of what they cover, or at the very back.
-///
-/// # Errors
-/// [`CommandError`] where one is not there.
-pub fn place_behind(job: &Job, items: &[ItemId]) -> Result<Command, CommandError> {
-    let first = items.first().ok_or_else(|| CommandError::Value("Select something first.".into()))?;
-    let mut sides = job.pieces.iter().flat_map(|piece| &piece.sides);
-    let side = sides.find(|side| side.items.iter().any(|item| item.id == *first)).ok_or_else(|| CommandError::Missing("item", first.to_string()))?;
-    let picked = |item: &&Item| items.contains(&item.id);
-    let meets = |a: Rect, b: Rect| a.x < b.right() && b.x < a.right() && a.y < b.bottom() && b.y < a.bottom();
-    // What lies under everything of it and covers it whole is its ground, not what it should go behind.
-    let covered = side.items.iter().position(|item| !picked(&item) && side.items.iter().filter(picked).any(|own| meets(own.place.at.rect, item.place.at.rect) && !item.place.at.rect.contains(own.place.at.rect)));
-    let to = covered.unwrap_or(0);
-    let commands = side.items.iter().filter(picked).enumerate().map(|(n, item)| Command::MoveItem { item: item.id.clone(), index: to + n });
-    Ok(Command::All { commands: commands.collect() })
 }
 
 /// The command that adds a side after another: blank with the same ground, or a copy of everything on it that shares nothing with it.
@@ -375,17 +357,6 @@ mod tests {
         assert_eq!(at(&pale, &|_| Some(Color::BLACK)), pale, "but over something dark it can");
         let lost = Tint::Swatch(vatman_document::SwatchId::new("gone").unwrap());
         assert_ne!(at(&lost, &|_| None), lost);
-    }
-
-    #[test]
-    fn what_is_placed_behind_lies_below_what_it_covered() {
-        let (mut job, ids) = squares(4);
-        let px = Length::css_px;
-        let over = Place::new(Placement::at(Rect::new(px(150.0), px(20.0), px(140.0), px(40.0))));
-        Command::SetPlace { item: ids[3].clone(), place: over }.apply(&mut job, &All).unwrap();
-        place_behind(&job, &ids[3..]).unwrap().apply(&mut job, &All).unwrap();
-        let order: Vec<&str> = job.pieces[0].sides[0].items.iter().map(|item| item.id.as_str()).collect();
-        assert_eq!(order, ["i0", "i3", "i1", "i2"], "below the second, which it covered, and above the first, which it did not");
     }
 
     #[test]

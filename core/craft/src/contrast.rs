@@ -15,7 +15,7 @@ use vatman_photo::Premultiplied;
 use vatman_scene::{Audience, Brush, Node, Rgba, Scene, SceneItem};
 use vatman_units::{Length, Placement, Ratio};
 
-use crate::handover::Studio;
+use crate::studio::Studio;
 
 /// The plain verdict.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]

@@ -6,7 +6,7 @@ use vatman_document::{Content, ItemId, Job, Piece, PieceId, Plain, SideId};
 use vatman_scene::{Audience, SceneItem};
 use vatman_type::{Embedding, FontLibrary};
 
-use crate::handover::Studio;
+use crate::studio::Studio;
 
 /// What is the matter.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]

@@ -1,93 +1,17 @@
 //! Handing over: a piece as files of a kind, and several as one archive.
 
 use std::io::{Cursor, Write as _};
-use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
-use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, render_pixels, write_pdf, write_svg};
-use vatman_photo::{EncodeError, Pictures, Premultiplied, encode_jpeg, encode_png};
-use vatman_scene::{Audience, Before, Means, Scene, baselines, compose, recompose, spot_at};
-use vatman_type::Typesetter;
-use vatman_units::{Length, Point, Rect};
+use vatman_document::{AssetId, Color, Job, Piece, Side};
+use vatman_output::{PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, write_pdf, write_svg};
+use vatman_photo::{EncodeError, Pictures, encode_jpeg, encode_png};
+use vatman_scene::{Audience, Scene};
 
 use crate::naming::file_name;
-
-/// Type and pictures at hand: all that composing and output need from outside a job.
-pub struct Studio {
-    /// Sets words.
-    pub typesetter: Arc<Typesetter>,
-    /// Knows pictures.
-    pub pictures: Arc<Pictures>,
-}
-
-impl Studio {
-    /// The scene of a side.
-    #[must_use]
-    pub fn scene(&self, job: &Job, piece: &Piece, side: &Side, audience: Audience, carets: Option<&ItemId>) -> Scene {
-        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
-        compose(job, piece, side, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience, carets })
-    }
-
-    /// The scene of a side on the stage, with what nothing has changed about taken over from before.
-    #[must_use]
-    pub fn stage_scene(&self, job: &Job, piece: &Piece, side: &Side, carets: Option<&ItemId>, before: Option<Before<'_>>) -> Scene {
-        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
-        recompose(job, piece, side, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets }, before)
-    }
-
-    /// The spot of the picture of an item that lies at a point of the sheet; nothing where it shows no picture.
-    #[must_use]
-    pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
-        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
-        spot_at(job, item, kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px()), &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None })
-    }
-
-    /// The baselines of the words of an item: where they lie, and from where to where.
-    #[must_use]
-    pub fn baselines(&self, job: &Job, item: &Item) -> Vec<(Length, Length, Length)> {
-        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
-        let px = Length::css_px;
-        let found = baselines(job, item, &Means { typesetter: &self.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None });
-        found.into_iter().map(|(at, from, to)| (px(at), px(from), px(to))).collect()
-    }
-
-    /// The mean colour of what is seen on a side within a box; nothing where it cannot be drawn or is clear there.
-    #[must_use]
-    pub fn seen_in(&self, job: &Job, piece: &Piece, side: &Side, rect: Rect) -> Option<Color> {
-        const WIDE: u32 = 120;
-        let scene = self.scene(job, piece, side, Audience::Output, None);
-        let unit = f64::from(WIDE) / scene.size.width;
-        let height = ((scene.size.height * unit).round() as u32).clamp(1, 1_200);
-        let pixels = self.pixels(&scene, PixelOptions { width: WIDE, height, bleed: false, clear: false }).ok()?.straight();
-        let area = rect.to_css_px();
-        let span = |from: f64, to: f64, most: u32| ((from * unit).floor().clamp(0.0, f64::from(most - 1)) as u32, (to * unit).ceil().clamp(1.0, f64::from(most)) as u32);
-        let ((x0, x1), (y0, y1)) = (span(area.x0, area.x1, WIDE), span(area.y0, area.y1, height));
-        let (mut sum, mut weight) = ([0u64; 3], 0u64);
-        for y in y0..y1.max(y0 + 1) {
-            for x in x0..x1.max(x0 + 1) {
-                let from = (y * WIDE + x) as usize * 4;
-                let Some(&[r, g, b, a]) = pixels.data().get(from..from + 4) else { continue };
-                for (sum, value) in sum.iter_mut().zip([r, g, b]) {
-                    *sum += u64::from(value) * u64::from(a);
-                }
-                weight += u64::from(a);
-            }
-        }
-        let [r, g, b] = sum.map(|sum| (sum / weight.max(1)) as u8);
-        (weight > 0).then(|| Color::opaque(r, g, b))
-    }
-
-    /// A side as pixels.
-    ///
-    /// # Errors
-    /// [`PixelError`] for a size that cannot be made or a missing picture.
-    pub fn pixels(&self, scene: &Scene, options: PixelOptions) -> Result<Premultiplied, PixelError> {
-        render_pixels(scene, options, self.typesetter.library().as_ref(), &self.pictures)
-    }
-}
+use crate::studio::Studio;
 
 /// The kinds of files a piece can leave as.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]

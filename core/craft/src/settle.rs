@@ -4,11 +4,12 @@ use std::cell::RefCell;
 use std::collections::BTreeMap;
 
 use kurbo::{Point, Vec2};
-use vatman_document::{Anchor, BoxEdge, Command, Direction, GroupId, Item, ItemId, Job, Piece, Place, Side, Stack, StackAlign, Tie};
+use vatman_document::{Anchor, BoxEdge, Command, CommandError, Direction, GroupId, Item, ItemId, Job, Piece, Place, Side, Stack, StackAlign, Tie};
 use vatman_scene::{Audience, Frame, Means, item_frame, letter_box, spot_on_sheet};
 use vatman_units::{Angle, Length, Placement, Rect};
 
-use crate::handover::Studio;
+use crate::align::Boxes;
+use crate::studio::Studio;
 
 /// Rounds after which what still moves is left where it is: ties in a circle never come to rest.
 const MOST_ROUNDS: usize = 12;
@@ -20,13 +21,15 @@ const STILL: f64 = 0.01;
 /// What was moved by hand keeps its new place where it is tied by a distance: the distance follows. Everything else goes back.
 #[must_use]
 pub fn settle(old: &Job, new: &Job, studio: &Studio) -> Vec<Command> {
-    let picture_size = |id: &vatman_document::AssetId| studio.pictures.info(id).map(|info| (info.width, info.height));
-    let means = Means { typesetter: &studio.typesetter, picture_size: &picture_size, audience: Audience::Stage, carets: None };
+    studio.with_means(Audience::Stage, None, |means| settled_sides(old, new, means))
+}
+
+fn settled_sides(old: &Job, new: &Job, means: &Means<'_>) -> Vec<Command> {
     let mut commands = Vec::new();
     for (piece, side) in new.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side))) {
         let holds = !side.stacks.is_empty() || side.items.iter().any(|item| !item.ties.is_empty());
         if holds && differs(old, new, piece, side) {
-            commands.extend(Settling::new(old, new, piece, side, &means).commands());
+            commands.extend(Settling::new(old, new, piece, side, means).commands());
         }
     }
     commands
@@ -163,13 +166,7 @@ impl<'a> Settling<'a> {
 
     /// How far an edge is from what it is tied to, positive inside the sheet or away from the other item.
     fn distance(&self, id: &ItemId, own: BoxEdge, of: &Anchor) -> Option<f64> {
-        let (rect, other) = (self.rect(id)?, self.anchor(of)?);
-        let facing = match of {
-            Anchor::Sheet => own,
-            Anchor::Item(_) => opposite(own),
-        };
-        let apart = edge(rect, own) - edge(other, facing);
-        Some(if own.is_first() { apart } else { -apart })
+        Some(apart(self.rect(id)?, own, self.anchor(of)?, of))
     }
 
     fn put(&mut self, id: &ItemId, place: Place) -> bool {
@@ -350,6 +347,51 @@ impl<'a> Settling<'a> {
         let members = before.items.iter().filter(|item| item.groups.contains(&stack.group) && !item.hidden);
         let starts = members.filter_map(|item| item_frame(self.old, item, self.means)).map(|frame| along(upright(&frame), stack.direction).0);
         starts.reduce(f64::min)
+    }
+}
+
+/// How far an edge of a box is from what it is tied to, positive inside the sheet or away from the other item.
+fn apart(rect: kurbo::Rect, own: BoxEdge, other: kurbo::Rect, of: &Anchor) -> f64 {
+    let facing = match of {
+        Anchor::Sheet => own,
+        Anchor::Item(_) => opposite(own),
+    };
+    let apart = edge(rect, own) - edge(other, facing);
+    if own.is_first() { apart } else { -apart }
+}
+
+/// Ties an item. Ties that hold the same in another way give way to the new one, and a distance begins as it is now.
+///
+/// # Errors
+/// [`CommandError`] where the item or what it is tied to is not on the side.
+pub fn tie(job: &Job, piece: &Piece, boxes: &Boxes, item: &ItemId, tie: &Tie) -> Result<Command, CommandError> {
+    let found = job.item(item).ok_or_else(|| CommandError::Missing("item", item.to_string()))?;
+    let rect = |id: &ItemId| boxes.get(id).map(|rect| rect.to_css_px()).ok_or_else(|| CommandError::Missing("item", id.to_string()));
+    tie.others().into_iter().try_for_each(|other| rect(other).map(|_| ()))?;
+    let new = match tie {
+        Tie::Gap { edge, of, .. } => {
+            let other = of.item().map_or_else(|| Ok(Rect::of(piece.format.size).to_css_px()), rect)?;
+            Tie::Gap { edge: *edge, of: of.clone(), gap: Length::css_px(apart(rect(item)?, *edge, other, of)) }
+        }
+        other => other.clone(),
+    };
+    let ties = found.ties.iter().filter(|old| !rivals(old, &new)).cloned().chain([new.clone()]).collect();
+    Ok(Command::SetTies { item: item.clone(), ties })
+}
+
+/// Whether two ties of one item would hold the same thing: its length in a direction, one of its edges, or its place in a direction.
+fn rivals(a: &Tie, b: &Tie) -> bool {
+    let place = |tie: &Tie| match tie {
+        Tie::Centre { direction, .. } => Some(*direction),
+        Tie::Gap { edge, .. } => Some(edge.direction()),
+        _ => None,
+    };
+    match (a, b) {
+        (Tie::AsLong { direction: a, .. }, Tie::AsLong { direction: b, .. }) => a == b,
+        (Tie::AsLong { .. }, _) | (_, Tie::AsLong { .. }) => false,
+        (Tie::Gap { edge: a, .. }, Tie::Gap { edge: b, .. }) => a == b,
+        // What holds it altogether leaves nothing to others.
+        _ => place(a).is_none() || place(b).is_none() || place(a) == place(b),
     }
 }
 

@@ -310,6 +310,32 @@ fn words_without_ties_are_left_alone() {
     assert_eq!(sheet.job.plain(sheet.item(&id)).unwrap().content, &Content::Words { text: RichText::plain("More"), prompt: "Your words".into() });
 }
 
+#[test]
+fn a_new_tie_begins_as_things_are_and_takes_the_place_of_its_rivals() {
+    let mut sheet = Sheet::new();
+    let a = sheet.put(Addition::Shape(Outline::RECT), [50.0, 50.0, 60.0, 60.0]);
+    let b = sheet.put(Addition::Shape(Outline::RECT), [300.0, 90.0, 60.0, 60.0]);
+    let tied = |sheet: &mut Sheet, wanted: Tie| {
+        let command = vatman_craft::tie(&sheet.job, &sheet.job.pieces[0], &sheet.boxes(), &b, &wanted).unwrap();
+        let before = sheet.rect(&b);
+        sheet.does(command);
+        (before, sheet.rect(&b), sheet.item(&b).ties.clone())
+    };
+    let gap = |edge, of: Anchor| Tie::Gap { edge, of, gap: Length::ZERO };
+    let (before, after, ties) = tied(&mut sheet, gap(BoxEdge::Left, Anchor::Item(a.clone())));
+    assert_eq!((before, &ties), (after, &vec![Tie::Gap { edge: BoxEdge::Left, of: Anchor::Item(a.clone()), gap: px(190.0) }]), "nothing moves when a distance is kept");
+    let (before, after, ties) = tied(&mut sheet, gap(BoxEdge::Bottom, Anchor::Sheet));
+    assert!(before == after && ties.len() == 2 && ties[1] == Tie::Gap { edge: BoxEdge::Bottom, of: Anchor::Sheet, gap: px(450.0) }, "{ties:?}");
+    let (_, after, ties) = tied(&mut sheet, Tie::Centre { direction: Direction::Across, of: Anchor::Sheet });
+    assert!(near(after.center().x, 400.0) && ties.len() == 2, "the middle takes the place of the distance across, and leaves the one down: {ties:?}");
+    let (_, _, ties) = tied(&mut sheet, Tie::AsLong { direction: Direction::Across, of: a.clone(), extra: px(10.0) });
+    assert_eq!(ties.len(), 3, "a length is held beside a place");
+    let (_, _, ties) = tied(&mut sheet, Tie::Opposite { of: a.clone(), across: true, down: true, mirrored: false });
+    assert_eq!(ties.len(), 2, "what holds the place altogether leaves only the length: {ties:?}");
+    let lost = ItemId::new("lost").unwrap();
+    assert!(vatman_craft::tie(&sheet.job, &sheet.job.pieces[0], &sheet.boxes(), &b, &gap(BoxEdge::Left, Anchor::Item(lost))).is_err());
+}
+
 /// Any tie between two of five items.
 fn any_tie() -> impl Strategy<Value = (usize, Tie)> {
     let direction = prop_oneof![Just(Direction::Across), Just(Direction::Down)];

@@ -63,6 +63,25 @@ impl Straight {
         self.data.chunks_exact(4).all(|pixel| pixel[3] == 255)
     }
 
+    /// The mean colour of the pixels from `x0` to `x1` and `y0` to `y1`, ends not included, weighted by alpha; nothing where all are
+    /// clear or outside.
+    #[must_use]
+    pub fn mean(&self, (x0, x1): (u32, u32), (y0, y1): (u32, u32)) -> Option<[u8; 3]> {
+        let (x1, y1) = (x1.min(self.width), y1.min(self.height));
+        let (mut sum, mut weight) = ([0u64; 3], 0u64);
+        for y in y0..y1 {
+            let row = |x: u32| (y as usize * self.width as usize + x as usize) * 4;
+            for pixel in self.data[row(x0.min(x1))..row(x1)].chunks_exact(4) {
+                let alpha = u64::from(pixel[3]);
+                for (sum, value) in sum.iter_mut().zip(pixel) {
+                    *sum += u64::from(*value) * alpha;
+                }
+                weight += alpha;
+            }
+        }
+        (weight > 0).then(|| sum.map(|sum| (sum / weight) as u8))
+    }
+
     /// Multiplied by alpha.
     #[must_use]
     pub fn premultiplied(mut self) -> Premultiplied {
@@ -102,5 +121,19 @@ impl Premultiplied {
             out.extend((0..3).map(|i| (u32::from(pixel[i]) + (u32::from(over[i]) * clear + 127) / 255).min(255) as u8));
         }
         out
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_mean_counts_what_is_seen_and_never_reaches_outside() {
+        let pixels = Straight::new(2, 2, vec![10, 0, 0, 255, 30, 0, 0, 255, 200, 200, 200, 0, 50, 40, 20, 255]).unwrap();
+        assert_eq!(pixels.mean((0, 2), (0, 1)), Some([20, 0, 0]));
+        assert_eq!(pixels.mean((0, 9), (1, 9)), Some([50, 40, 20]), "a clear pixel does not count");
+        assert_eq!(pixels.mean((0, 1), (1, 2)), None);
+        assert_eq!(pixels.mean((5, 9), (0, 2)), None);
     }
 }

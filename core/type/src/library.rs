@@ -182,6 +182,14 @@ impl FontLibrary {
         library
     }
 
+    /// The same without a family somebody brought. Identities of faces stay as they are, so that what is being drawn can be finished.
+    #[must_use]
+    pub fn without(&self, family: &str) -> Self {
+        let mut library = self.with_own(Vec::new());
+        library.families.retain(|own| own.own.is_none() || own.family != family);
+        library
+    }
+
     /// The families, in catalogue order.
     #[must_use]
     pub fn families(&self) -> &[Family] {

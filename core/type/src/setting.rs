@@ -198,9 +198,14 @@ impl Typesetter {
             return Arc::clone(found);
         }
         let found = kept.old.get(&key).cloned();
+        let library = self.library();
         kept.misses += usize::from(found.is_none());
         drop(kept);
         let setting = found.unwrap_or_else(|| Arc::new(self.set(text, look, within, with_carets)));
+        if !Arc::ptr_eq(&library, &self.library()) {
+            // Set in families that have changed meanwhile.
+            return setting;
+        }
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         if kept.young.len() >= GENERATION {
             kept.old = std::mem::take(&mut kept.young);
@@ -432,9 +437,10 @@ impl Typesetter {
     }
 
     fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
-        let mut scratch = self.pool.lock().unwrap_or_else(PoisonError::into_inner).pop().unwrap_or_else(|| Scratch { fonts: self.library().context(), layouts: LayoutContext::new() });
+        let library = self.library();
+        let mut scratch = self.pool.lock().unwrap_or_else(PoisonError::into_inner).pop().unwrap_or_else(|| Scratch { fonts: library.context(), layouts: LayoutContext::new() });
         let mut builder = scratch.layouts.ranged_builder(&mut scratch.fonts, &shown.text, 1.0, false);
-        builder.push_default(StyleProperty::FontFamily(stack(&look.family)));
+        builder.push_default(StyleProperty::FontFamily(stack(&library, &look.family)));
         builder.push_default(StyleProperty::FontSize(base as f32));
         builder.push_default(StyleProperty::FontWeight(FontWeight::new(f32::from(look.weight))));
         builder.push_default(StyleProperty::FontStyle(slant(look.italic)));
@@ -447,7 +453,7 @@ impl Typesetter {
         for (index, (range, style)) in shown.runs.iter().enumerate() {
             builder.push(StyleProperty::Brush(index), range.clone());
             if let Some(family) = &style.family {
-                builder.push(StyleProperty::FontFamily(stack(family)), range.clone());
+                builder.push(StyleProperty::FontFamily(stack(&library, family)), range.clone());
             }
             if let Some(weight) = style.weight {
                 builder.push(StyleProperty::FontWeight(FontWeight::new(f32::from(weight))), range.clone());
@@ -623,8 +629,10 @@ impl Map {
     }
 }
 
-fn stack(family: &str) -> FontFamily<'_> {
-    FontFamily::List(vec![FontFamilyName::named(family), FontFamilyName::Generic(GenericFamily::SansSerif)].into())
+/// A family that is at hand, and what stands in for what it lacks or for all of it.
+fn stack<'a>(library: &FontLibrary, family: &'a str) -> FontFamily<'a> {
+    let named = library.has(family).then(|| FontFamilyName::named(family));
+    FontFamily::List(named.into_iter().chain([FontFamilyName::Generic(GenericFamily::SansSerif)]).collect::<Vec<_>>().into())
 }
 
 fn slant(italic: bool) -> FontStyle {

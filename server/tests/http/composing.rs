@@ -135,7 +135,7 @@ async fn lines_by_hand_what_is_alike_and_what_comes_instead() {
     act!(app, id, 7, json!({ "act": "edit", "command": { "do": "nameItem", "item": drawn, "name": "  Wave  " } }));
     let open = ok!(app, get(&format!("/api/jobs/{id}")));
     assert_eq!(items(&open).iter().find(|item| item["id"] == drawn.as_str()).unwrap()["name"], "Wave");
-    act!(app, id, 8, json!({ "act": "placeBehind", "items": [words] }));
+    act!(app, id, 8, json!({ "act": "reorder", "items": [words], "order": "behind" }));
 }
 
 #[actix_web::test]

@@ -1539,6 +1539,8 @@ h: number,
  */
 turn: number, };
 
+export type Order = "front" | "forward" | "back" | "bottom" | "behind";
+
 export type Finding = { 
 /**
  * What is the matter.
@@ -2279,11 +2281,23 @@ at: Point,
 /**
  * The colour last chosen.
  */
-last?: Tint, } | { "act": "placeBehind", 
+last?: Tint, } | { "act": "reorder", 
 /**
  * Which.
  */
-items: Array<ItemId>, } | { "act": "opposite", 
+items: Array<ItemId>, 
+/**
+ * Where to.
+ */
+order: Order, } | { "act": "tie", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * To what, and how.
+ */
+tie: Tie, } | { "act": "opposite", 
 /**
  * The item.
  */

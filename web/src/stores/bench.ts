@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Kin, Look, New, Piece, RunStyle, Side, StageDelta, StageItem, Target, Tint } from '../generated/types'
+import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Kin, Look, New, Order, Piece, RunStyle, Side, StageDelta, StageItem, Target, Tint } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -280,16 +280,8 @@ export const useBench = defineStore('bench', () => {
     selection.value = response.made
   }
 
-  /** Brings what is selected forward or back by one, or all the way. */
-  function reorder(by: 1 | -1, whole: boolean) {
-    const items = side.value?.items ?? []
-    const picked = items.map((item, index) => ({ id: item.id, index })).filter(({ id }) => selection.value.includes(id))
-    // The one that goes ahead makes room for the others.
-    const inTurn = by > 0 ? [...picked].reverse() : picked
-    const target = (index: number, n: number) => (by > 0 ? Math.min(items.length - 1 - n, whole ? items.length : index + 1) : Math.max(n, whole ? 0 : index - 1))
-    const commands = inTurn.map(({ id, index }, n): Command => ({ do: 'moveItem', item: id, index: target(index, n) }))
-    if (commands.length) void edit({ do: 'all', commands })
-  }
+  /** Brings what is selected forward or back. */
+  const reorder = (order: Order) => act({ act: 'reorder', items: selection.value, order })
 
   /** Asks for something to be pointed at. */
   function point(wanted: Pointing) {

@@ -1,16 +1,12 @@
 <script setup lang="ts">
 import { api } from '../../api/client'
-import type { Likeness } from '../../generated/types'
+import type { Likeness, Order } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import { useNotices } from '../../stores/notices'
 
 /** What lies over what, what else to select, and copies along a step. */
 const bench = useBench()
 const notices = useNotices()
-const moves: Record<string, () => void> = {
-  front: () => bench.reorder(1, true), forward: () => bench.reorder(1, false), back: () => bench.reorder(-1, false), bottom: () => bench.reorder(-1, true), behind: () => void bench.act({ act: 'placeBehind', items: bench.selection }),
-}
-
 async function also(by: Likeness) {
   const id = bench.selection[0]
   if (!id || !bench.job) return
@@ -32,7 +28,7 @@ function choose(event: Event, take: (value: string) => void) {
 
 <template>
   <div class="order">
-    <select class="field" aria-label="Order" value="" @change="choose($event, (v) => moves[v]?.())" @keydown.stop>
+    <select class="field" aria-label="Order" value="" @change="choose($event, (v) => bench.reorder(v as Order))" @keydown.stop>
       <option value="" disabled>Order…</option>
       <option value="front">To the front (Shift Page up)</option>
       <option value="forward">Forward (Page up)</option>

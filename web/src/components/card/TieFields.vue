@@ -2,7 +2,7 @@
 import { Link2, X } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Anchor, BoxEdge, Tie } from '../../generated/types'
-import { toCssPx, toFine } from '../../measures'
+import { toFine } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import MeasureField from '../parts/MeasureField.vue'
 
@@ -17,17 +17,7 @@ const format = computed(() => bench.piece!.format)
 const set = (next: Tie[]) => void bench.edit({ do: 'setTies', item: id.value, ties: next })
 const drop = (index: number) => set(ties.value.filter((_, i) => i !== index))
 
-/** Ties that would hold the same thing in another way give way to the new one. */
-function add(tie: Tie) {
-  const direction = (t: Tie) => (t.tie === 'centre' ? t.direction : t.tie === 'gap' ? (t.edge === 'left' || t.edge === 'right' ? 'across' : 'down') : null)
-  const rival = (old: Tie) => {
-    if (tie.tie === 'asLong' || old.tie === 'asLong') return tie.tie === 'asLong' && old.tie === 'asLong' && tie.direction === old.direction
-    if (tie.tie === 'gap' && old.tie === 'gap') return tie.edge === old.edge
-    const mine = direction(tie)
-    return mine === null || direction(old) === null || mine === direction(old)
-  }
-  set([...ties.value.filter((old) => !rival(old)), tie])
-}
+const add = (tie: Tie) => bench.act({ act: 'tie', item: id.value, tie })
 
 function nameOf(item: string): string {
   const p = bench.plain(item)
@@ -51,30 +41,15 @@ function say(tie: Tie): string {
   }
 }
 
-const frame = computed(() => bench.drawn.get(id.value)?.frame)
-/** How far an edge is from the edge of the sheet now: a new tie begins with that. */
-function fromSheet(edge: BoxEdge): number {
-  const f = frame.value
-  if (!f) return 0
-  const { width, height } = bench.sheet
-  return toFine({ left: f.x, top: f.y, right: width - f.x - f.w, bottom: height - f.y - f.h }[edge])
-}
-
-function fromItem(edge: BoxEdge, other: string): number {
-  const [f, o] = [frame.value, bench.drawn.get(other)?.frame]
-  if (!f || !o) return 0
-  return toFine({ left: f.x - o.x - o.w, right: o.x - f.x - f.w, top: f.y - o.y - o.h, bottom: o.y - f.y - f.h }[edge])
-}
-
 const point = (say: string, take: (other: string) => void) => bench.point({ say, what: 'item', take: (other) => { bench.selection = [id.value]; if (other !== id.value) take(other) } })
 
 const offers: Record<string, { name: string; run: () => void }> = {
   middleAcross: { name: 'Stays in the middle of the sheet, across', run: () => add({ tie: 'centre', direction: 'across', of: 'sheet' }) },
   middleDown: { name: 'Stays in the middle of the sheet, down', run: () => add({ tie: 'centre', direction: 'down', of: 'sheet' }) },
-  ...Object.fromEntries((['left', 'top', 'right', 'bottom'] as BoxEdge[]).map((edge) => [edge, { name: `Keeps its distance from the ${edge} edge`, run: () => add({ tie: 'gap', edge, of: 'sheet', gap: fromSheet(edge) }) }])),
+  ...Object.fromEntries((['left', 'top', 'right', 'bottom'] as BoxEdge[]).map((edge) => [edge, { name: `Keeps its distance from the ${edge} edge`, run: () => add({ tie: 'gap', edge, of: 'sheet', gap: 0 }) }])),
   onAcross: { name: 'Stays in the middle of an item, across…', run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'across', of: { item } })) },
   onDown: { name: 'Stays in the middle of an item, down…', run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'down', of: { item } })) },
-  ...Object.fromEntries((['top', 'bottom', 'left', 'right'] as BoxEdge[]).map((edge) => [`item-${edge}`, { name: `Stays ${beside[edge]} an item…`, run: () => point(`Point at the item it stays ${beside[edge]}.`, (item) => add({ tie: 'gap', edge, of: { item }, gap: fromItem(edge, item) })) }])),
+  ...Object.fromEntries((['top', 'bottom', 'left', 'right'] as BoxEdge[]).map((edge) => [`item-${edge}`, { name: `Stays ${beside[edge]} an item…`, run: () => point(`Point at the item it stays ${beside[edge]}.`, (item) => add({ tie: 'gap', edge, of: { item }, gap: 0 })) }])),
   wide: { name: 'As wide as an item or its words…', run: () => point('Point at what it is to be as wide as.', (of) => add({ tie: 'asLong', direction: 'across', of, extra: 0 })) },
   high: { name: 'As high as an item or its words…', run: () => point('Point at what it is to be as high as.', (of) => add({ tie: 'asLong', direction: 'down', of, extra: 0 })) },
 }
@@ -118,7 +93,6 @@ const measured = (tie: Tie): number | null => (tie.tie === 'gap' ? tie.gap : tie
 function measure(index: number, fine: number) {
   set(ties.value.map((tie, i) => (i !== index ? tie : tie.tie === 'gap' ? { ...tie, gap: fine } : tie.tie === 'asLong' ? { ...tie, extra: fine } : tie)))
 }
-const isShort = computed(() => toCssPx(format.value.size.w) > 0)
 </script>
 
 <template>
@@ -128,7 +102,7 @@ const isShort = computed(() => toCssPx(format.value.size.w) > 0)
       <li v-for="(tie, i) in ties" :key="i">
         <Link2 :size="14" aria-hidden="true" />
         <span>{{ say(tie) }}</span>
-        <MeasureField v-if="measured(tie) !== null && isShort" label="Distance" short="" :value="measured(tie)!" :unit="format.unit" :ppi="format.ppi" @change="measure(i, $event)" />
+        <MeasureField v-if="measured(tie) !== null" label="Distance" short="" :value="measured(tie)!" :unit="format.unit" :ppi="format.ppi" @change="measure(i, $event)" />
         <button class="tool" :aria-label="`Let go: ${say(tie)}`" title="Let go" @click="drop(i)"><X :size="14" /></button>
       </li>
     </ul>

@@ -2,7 +2,7 @@
 import { ArrowDown, ArrowUp, Eye, EyeOff, Lock, LockOpen, PenLine, Square } from '@lucide/vue'
 import { computed, nextTick, ref } from 'vue'
 import { api } from '../../api/client'
-import type { Color, Item, Outline, Paint, Removed } from '../../generated/types'
+import type { Color, Item, Order, Outline, Paint, Removed } from '../../generated/types'
 import { useBench, type Plain } from '../../stores/bench'
 import GuideFields from './GuideFields.vue'
 
@@ -28,11 +28,7 @@ function tone(paint: Paint | null): Color {
   return tint.startsWith('@') ? (bench.job?.swatches[tint.slice(1)]?.color ?? '#888888') : tint
 }
 
-function order(p: Plain, by: 1 | -1) {
-  const items = bench.side?.items ?? []
-  const index = items.findIndex((item) => item.id === p.item.id) + by
-  if (index >= 0 && index < items.length) void bench.edit({ do: 'moveItem', item: p.item.id, index })
-}
+const order = (p: Plain, order: Order) => bench.act({ act: 'reorder', items: [p.item.id], order })
 
 /** The item whose name is being typed. */
 const renaming = ref<string | null>(null)
@@ -164,8 +160,8 @@ const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
           <span class="text">{{ name(p) }}</span>
         </button>
         <span class="tools">
-          <button class="tool" :aria-label="`Forward: ${name(p)}`" @click="order(p, 1)"><ArrowUp :size="14" /></button>
-          <button class="tool" :aria-label="`Back: ${name(p)}`" @click="order(p, -1)"><ArrowDown :size="14" /></button>
+          <button class="tool" :aria-label="`Forward: ${name(p)}`" @click="order(p, 'forward')"><ArrowUp :size="14" /></button>
+          <button class="tool" :aria-label="`Back: ${name(p)}`" @click="order(p, 'back')"><ArrowDown :size="14" /></button>
         </span>
         <button class="tool" :class="{ set: p.item.locked }" :aria-label="`${p.item.locked ? 'Unlock' : 'Lock'}: ${name(p)}`" @click="flag(p.item, { locked: !p.item.locked })"><Lock v-if="p.item.locked" :size="14" /><LockOpen v-else :size="14" /></button>
         <button class="tool" :class="{ set: p.item.hidden }" :aria-label="`${p.item.hidden ? 'Show' : 'Hide'}: ${name(p)}`" @click="flag(p.item, { hidden: !p.item.hidden })"><EyeOff v-if="p.item.hidden" :size="14" /><Eye v-else :size="14" /></button>

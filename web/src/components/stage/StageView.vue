@@ -135,7 +135,7 @@ function keyDown(event: KeyboardEvent) {
     if (bench.cropping) void bench.act({ act: 'crop', item: bench.cropping, dx: arrow[0] * by, dy: arrow[1] * by, factor: 1 })
     else gestures.nudge(Math.round(arrow[0] * by), Math.round(arrow[1] * by))
   } else if (key === 'delete' || key === 'backspace') remove()
-  else if ((key === 'pageup' || key === 'pagedown') && bench.selection.length) bench.reorder(key === 'pageup' ? 1 : -1, event.shiftKey)
+  else if ((key === 'pageup' || key === 'pagedown') && bench.selection.length) void bench.reorder(key === 'pageup' ? (event.shiftKey ? 'front' : 'forward') : event.shiftKey ? 'bottom' : 'back')
   else if (command && key === 'g' && bench.selection.length) {
     const act = event.shiftKey ? 'ungroup' : 'group'
     void bench.act({ act, items: bench.selection })

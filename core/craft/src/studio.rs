@@ -1,0 +1,79 @@
+//! Type and pictures at hand, and what can be seen and measured with them.
+
+use std::sync::Arc;
+
+use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
+use vatman_output::{PixelError, PixelOptions, render_pixels};
+use vatman_photo::{Pictures, Premultiplied};
+use vatman_scene::{Audience, Before, Means, Scene, baselines, recompose, spot_at};
+use vatman_type::Typesetter;
+use vatman_units::{Length, Point, Rect};
+
+/// All that composing and output need from outside a job.
+pub struct Studio {
+    /// Sets words.
+    pub typesetter: Arc<Typesetter>,
+    /// Knows pictures.
+    pub pictures: Arc<Pictures>,
+}
+
+impl Studio {
+    /// Does something with the means of composing.
+    pub(crate) fn with_means<T>(&self, audience: Audience, carets: Option<&ItemId>, work: impl FnOnce(&Means<'_>) -> T) -> T {
+        let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
+        work(&Means { typesetter: &self.typesetter, picture_size: &picture_size, audience, carets })
+    }
+
+    /// The scene of a side.
+    #[must_use]
+    pub fn scene(&self, job: &Job, piece: &Piece, side: &Side, audience: Audience, carets: Option<&ItemId>) -> Scene {
+        self.with_means(audience, carets, |means| recompose(job, piece, side, means, None))
+    }
+
+    /// The scene of a side on the stage, with what nothing has changed about taken over from before.
+    #[must_use]
+    pub fn stage_scene(&self, job: &Job, piece: &Piece, side: &Side, carets: Option<&ItemId>, before: Option<Before<'_>>) -> Scene {
+        self.with_means(Audience::Stage, carets, |means| recompose(job, piece, side, means, before))
+    }
+
+    /// The spot of the picture of an item that lies at a point of the sheet; nothing where it shows no picture.
+    #[must_use]
+    pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
+        let point = kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px());
+        self.with_means(Audience::Stage, None, |means| spot_at(job, item, point, means))
+    }
+
+    /// The baselines of the words of an item: where they lie, and from where to where.
+    #[must_use]
+    pub fn baselines(&self, job: &Job, item: &Item) -> Vec<(Length, Length, Length)> {
+        let px = Length::css_px;
+        let found = self.with_means(Audience::Stage, None, |means| baselines(job, item, means));
+        found.into_iter().map(|(at, from, to)| (px(at), px(from), px(to))).collect()
+    }
+
+    /// The mean colour of what is seen on a side within a box; nothing where it cannot be drawn or is clear there.
+    #[must_use]
+    pub fn seen_in(&self, job: &Job, piece: &Piece, side: &Side, rect: Rect) -> Option<Color> {
+        const WIDE: u32 = 120;
+        let scene = self.scene(job, piece, side, Audience::Output, None);
+        let unit = f64::from(WIDE) / scene.size.width;
+        let high = ((scene.size.height * unit).round() as u32).clamp(1, 1_200);
+        let pixels = self.pixels(&scene, PixelOptions { width: WIDE, height: high, bleed: false, clear: false }).ok()?.straight();
+        // At least one pixel, however small the box.
+        let span = |from: f64, to: f64, most: u32| {
+            let first = (from * unit).floor().clamp(0.0, f64::from(most - 1)) as u32;
+            (first, ((to * unit).ceil() as u32).clamp(first + 1, most))
+        };
+        let area = rect.to_css_px();
+        let [r, g, b] = pixels.mean(span(area.x0, area.x1, WIDE), span(area.y0, area.y1, high))?;
+        Some(Color::opaque(r, g, b))
+    }
+
+    /// A side as pixels.
+    ///
+    /// # Errors
+    /// [`PixelError`] for a size that cannot be made or a missing picture.
+    pub fn pixels(&self, scene: &Scene, options: PixelOptions) -> Result<Premultiplied, PixelError> {
+        render_pixels(scene, options, self.typesetter.library().as_ref(), &self.pictures)
+    }
+}
