@@ -69,6 +69,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .route("/pictures", web::get().to(pictures))
                     .route("/pictures", web::post().to(take_picture))
                     .route("/jobs/{job}/items/{item}/alike", web::get().to(alike))
+                    .route("/pictures/{picture}/colours", web::get().to(picture_colours))
                     .route("/palettes", web::get().to(palettes))
                     .route("/families", web::get().to(families))
                     .route("/families", web::post().to(take_font))
@@ -297,6 +298,10 @@ struct AlikeQuery {
 
 async fn alike(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<AlikeQuery>) -> Answer {
     Ok(HttpResponse::Ok().json(blocking(move || shop.alike(&path.0, &path.1, query.by)).await?))
+}
+
+async fn picture_colours(shop: Shared, picture: Path<AssetId>) -> Answer {
+    Ok(HttpResponse::Ok().json(blocking(move || shop.picture_colours(&picture)).await?))
 }
 
 async fn palettes() -> Json<Vec<Palette>> {

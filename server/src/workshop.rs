@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground, GraphicShelf, GuideMark, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapRange, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, findings, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
+use vatman_craft::{Baselines, Boxes, Clipping, Design, FileKind, Finding, Ground, GraphicShelf, GuideMark, HandOver, Imported, Likeness, Mosaic, MosaicRoom, OutputFile, PlaceCatalogue, PlaceEntry, Reading, SideColours, SnapRange, SnapStops, Studio, Words, alike, around, clip, compose_job, copy_in_order, dominant, findings, guide_marks, import_svg, mosaics, settle, side_colours, stops, write_file};
 use vatman_document::{AssetId, Color, Command, Drawing, Guides, IdSource, Item, ItemId, Job, JobDelta, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_output::{PictureLinks, PixelOptions, ground_fragment, item_fragment};
 use vatman_photo::{Limits, Pictures, content_id, decode, encode_jpeg, encode_png, inspect};
@@ -580,6 +580,15 @@ impl Workshop {
         let name: String = name.chars().filter(|c| !c.is_control()).take(120).collect();
         self.store.insert_picture(&id, &name, info, bytes, false, now())?;
         Ok((id, pixels.width(), pixels.height()))
+    }
+
+    /// The main colours of a picture of the shelf.
+    ///
+    /// # Errors
+    /// A problem where it is not there.
+    pub fn picture_colours(&self, id: &AssetId) -> Result<Vec<Color>, Problem> {
+        self.studio.pictures.info(id).ok_or_else(|| Problem::not_found("That picture is not on the shelf any more."))?;
+        Ok(dominant(&self.studio.pictures, id, 8))
     }
 
     /// A picture at a width, as JPEG, or PNG where it has transparency.

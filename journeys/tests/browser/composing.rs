@@ -224,8 +224,15 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     bench.enter("How many copies", "4").await?;
     bench.press("Make copies").await?;
     assert_eq!(bench.items().len(), count + 4);
-    // A palette changes the roles.
+    // Colours read from any picture become shared ones; a palette changes the roles.
     browser.click(".bar a[href$='/look']").await?;
+    let swatches = || bench.kept()["job"]["swatches"].as_object().unwrap().len();
+    let had = swatches();
+    browser.driver().execute("const list = document.querySelector(\"select[aria-label='Read colours from a picture']\"); list.selectedIndex = 3; list.dispatchEvent(new Event('change'))", Vec::new()).await?;
+    browser.click(".drops button:nth-child(2)").await?;
+    bench.settled().await?;
+    assert_eq!(swatches(), had + 1);
+    bench.undo().await?;
     browser.click("button[aria-label='Palette Kiln night']").await?;
     bench.settled().await?;
     assert_eq!(bench.kept()["job"]["swatches"]["ground"]["color"], "#1c1a22");

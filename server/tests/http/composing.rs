@@ -144,6 +144,10 @@ async fn palettes_and_linked_colours_change_everything_that_has_them() {
     let shop = workshop(&folder);
     let app = app!(shop);
     let (id, _) = new_job!(app);
+    let picture = shop.samples.values().next().unwrap();
+    let read = ok!(app, get(&format!("/api/pictures/{picture}/colours")));
+    assert!(read.as_array().is_some_and(|colours| (3..=8).contains(&colours.len()) && colours.iter().all(|colour| colour.as_str().unwrap().len() == 7)), "{read}");
+    problem!(app, get("/api/pictures/nobody/colours"), StatusCode::NOT_FOUND);
     let palettes = ok!(app, get("/api/palettes"));
     assert!(palettes.as_array().unwrap().len() >= 12);
     let night = &palettes.as_array().unwrap()[1];

@@ -64,6 +64,7 @@ export const api = {
   media: (id: string, width: number) => `/media/${id}?w=${width}`,
   families: () => ask<Family[]>('/api/families'),
   dropFamily: (family: string) => ask<void>(`/api/families/${encodeURIComponent(family)}`, 'DELETE'),
+  pictureColours: (id: string) => ask<string[]>(`/api/pictures/${id}/colours`),
   palettes: () => ask<Palette[]>('/api/palettes'),
   alike: (id: string, item: string, by: Likeness) => ask<string[]>(`${job(id)}/items/${item}/alike?by=${by}`),
   colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),

@@ -5,12 +5,15 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../../api/client'
 import type { Paint, Palette, Tint, UsedColour } from '../../generated/types'
 import { useBench } from '../../stores/bench'
+import { useNotices } from '../../stores/notices'
+import { useShelf } from '../../stores/shelf'
 import ColorPick from '../parts/ColorPick.vue'
 import DraftField from '../parts/DraftField.vue'
 import PaintPick from '../parts/PaintPick.vue'
 
 /** What the whole job shares: its colours, and the ground of this side. */
 const bench = useBench()
+const notices = useNotices()
 let gesture = ''
 
 const swatches = computed(() => Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ id, ...swatch }] : [])))
@@ -62,8 +65,19 @@ function groundEverywhere() {
 const palettes = ref<Palette[]>([])
 onMounted(async () => { palettes.value = await api.palettes().catch(() => []) })
 
-function addColour() {
-  void bench.edit({ do: 'setSwatch', id: `c-${crypto.randomUUID().slice(0, 8)}`, swatch: { name: 'New colour', color: '#8c5a3c' } })
+function addColour(color = '#8c5a3c', name = 'New colour') {
+  void bench.edit({ do: 'setSwatch', id: `c-${crypto.randomUUID().slice(0, 8)}`, swatch: { name, color } })
+}
+
+/** Colours read from a picture of the shelf. */
+const shelf = useShelf()
+const read = ref<{ name: string; colours: string[] } | null>(null)
+async function readPicture(id: string) {
+  try {
+    read.value = { name: shelf.picture(id)?.name ?? 'Picture', colours: await api.pictureColours(id) }
+  } catch (error) {
+    notices.report(error)
+  }
 }
 </script>
 
@@ -82,7 +96,7 @@ function addColour() {
     </template>
     <div class="panel-head">
       <h3>Colours of this job</h3>
-      <button class="act" @click="addColour"><Plus :size="14" />Colour</button>
+      <button class="act" @click="addColour()"><Plus :size="14" />Colour</button>
     </div>
     <p class="quiet note">Change one and everything in it follows, in every piece.</p>
     <ul>
@@ -91,6 +105,15 @@ function addColour() {
         <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, swatch.name, $event)" @done="recolour(swatch.id, swatch.name, $event)" />
       </li>
     </ul>
+    <label class="read"><span>Read from</span>
+      <select class="field" aria-label="Read colours from a picture" value="" @change="readPicture(($event.target as HTMLSelectElement).value)" @keydown.stop>
+        <option value="" disabled>a picture…</option>
+        <option v-for="card in shelf.pictures" :key="card.id" :value="card.id">{{ card.name }}</option>
+      </select>
+    </label>
+    <div v-if="read" class="drops" role="group" :aria-label="`Colours of ${read.name}`">
+      <button v-for="colour in read.colours" :key="colour" :style="{ background: colour }" :aria-label="`Add ${colour}`" :title="`Add ${colour} to the colours of this job`" @click="addColour(colour, read.name)" />
+    </div>
     <h3 class="whole">Whole palettes</h3>
     <p class="quiet note">Each colour takes the role it had: what could be read can still be read.</p>
     <div class="palettes">
@@ -103,6 +126,35 @@ function addColour() {
 </template>
 
 <style scoped>
+.read {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  align-items: center;
+  gap: 10px;
+  margin-top: 12px;
+}
+
+.read span {
+  font-size: var(--text-1);
+  color: var(--ink-3);
+}
+
+.read select {
+  padding: 0 4px;
+}
+
+.drops {
+  display: flex;
+  gap: 6px;
+  margin-top: 8px;
+}
+
+.drops button {
+  width: 24px;
+  height: 24px;
+  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.25);
+}
+
 .whole {
   margin-top: 20px;
 }
