@@ -15,12 +15,19 @@ fn percentile(mut values: Vec<f64>, share: f64) -> f64 {
 }
 
 fn report(what: &str, values: &[f64]) {
-    println!("{what}: median {:.1} ms, p95 {:.1} ms, of {}", percentile(values.to_vec(), 0.5), percentile(values.to_vec(), 0.95), values.len());
+    println!(
+        "{what}: median {:.1} ms, p95 {:.1} ms, of {}",
+        percentile(values.to_vec(), 0.5),
+        percentile(values.to_vec(), 0.95),
+        values.len()
+    );
 }
 
 /// Fills a side with small shapes until it has 200 items.
 fn fill(address: &str, job: &str) -> Result<String, ureq::Error> {
-    let ask = |path: &str| -> Result<Value, ureq::Error> { ureq::get(format!("{address}{path}")).call()?.body_mut().read_json() };
+    let ask = |path: &str| -> Result<Value, ureq::Error> {
+        ureq::get(format!("{address}{path}")).call()?.body_mut().read_json()
+    };
     let open = ask(&format!("/api/jobs/{job}"))?;
     let side = &open["job"]["pieces"][0]["sides"][0];
     let had = side["items"].as_array().map_or(0, Vec::len);
@@ -35,7 +42,8 @@ fn fill(address: &str, job: &str) -> Result<String, ureq::Error> {
             json!({ "do": "insertItem", "side": side["id"], "index": 999, "item": item, "kin": { "part": "ornament", "content": { "kind": "shape", "outline": outline }, "look": look } })
         })
         .collect();
-    let act = json!({ "base": open["revision"], "act": { "act": "edit", "command": { "do": "all", "commands": commands } } });
+    let act =
+        json!({ "base": open["revision"], "act": { "act": "edit", "command": { "do": "all", "commands": commands } } });
     ureq::post(format!("{address}/api/jobs/{job}/acts")).send_json(&act)?;
     Ok(job.to_owned())
 }
@@ -57,7 +65,14 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     browser.find(".stage g[data-item='s150']").await?;
     browser.pictures_arrive().await?;
     let tools = ChromeDevTools::new(browser.driver().handle.clone());
-    let mouse = async |kind: &str, x: f64, y: f64| tools.execute_cdp_with_params("Input.dispatchMouseEvent", json!({ "type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1 })).await;
+    let mouse = async |kind: &str, x: f64, y: f64| {
+        tools
+            .execute_cdp_with_params(
+                "Input.dispatchMouseEvent",
+                json!({ "type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1 }),
+            )
+            .await
+    };
 
     // Thirty drags of one item among 200.
     let (x, y) = browser.middle(".stage g[data-item='s150']").await?;
@@ -85,7 +100,9 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     // Letters from the key to the screen, on a side of 200 items and on one as designs make them.
     let plain: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish)?.body_mut().read_json()?;
-    for (job, what) in [(job.as_str(), "200 items"), (plain["id"].as_str().unwrap_or_default(), "the items of a design")] {
+    for (job, what) in
+        [(job.as_str(), "200 items"), (plain["id"].as_str().unwrap_or_default(), "the items of a design")]
+    {
         let letters = typing(&browser, &format!("{}/jobs/{job}/words", served.address)).await?;
         report(&format!("from the key to the painted letter, {what}"), &letters);
     }
@@ -122,6 +139,9 @@ async fn typing(browser: &Browser, page: &str) -> WebDriverResult<Vec<f64>> {
 }
 
 async fn performance_clear(browser: &Browser) -> WebDriverResult<()> {
-    browser.driver().execute("performance.clearResourceTimings(); performance.setResourceTimingBufferSize(2000)", Vec::new()).await?;
+    browser
+        .driver()
+        .execute("performance.clearResourceTimings(); performance.setResourceTimingBufferSize(2000)", Vec::new())
+        .await?;
     Ok(())
 }

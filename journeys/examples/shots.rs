@@ -10,7 +10,11 @@ async fn main() -> WebDriverResult<()> {
     let folder = PathBuf::from(std::env::args().nth(1).expect("a folder for the pictures"));
     std::fs::create_dir_all(&folder).expect("the folder can be made");
     let here = std::env::current_exe().expect("this program has a path");
-    let program = here.parent().and_then(|examples| examples.parent()).expect("it lies in the target folder").join("vatman_under_test");
+    let program = here
+        .parent()
+        .and_then(|examples| examples.parent())
+        .expect("it lies in the target folder")
+        .join("vatman_under_test");
     let data = tempfile::tempdir().expect("a folder for the data");
     let served = Served::start(&program, data.path(), 0);
     let browser = Browser::start(1280, 800).await?;
@@ -81,12 +85,18 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".stage g[data-item] image").await?;
     let (x, y) = browser.middle(".stage g[data-item] image").await?;
     driver.action_chain().move_to(x, y).click().perform().await?;
-    let press = "[...document.querySelectorAll('button')].find((button) => button.textContent.includes(arguments[0])).click()";
+    let press =
+        "[...document.querySelectorAll('button')].find((button) => button.textContent.includes(arguments[0])).click()";
     driver.execute(press, vec!["Call-out".into()]).await?;
     driver.action_chain().move_to(x + 42, y - 40).click().perform().await?;
     browser.find("textarea.keys").await?;
     driver.action_chain().send_keys("The lip, thrown thin").send_keys(Key::Escape).perform().await?;
-    driver.execute("[...document.querySelectorAll('ol li .row')].find((row) => row.textContent.includes('Dot')).click()", Vec::new()).await?;
+    driver
+        .execute(
+            "[...document.querySelectorAll('ol li .row')].find((row) => row.textContent.includes('Dot')).click()",
+            Vec::new(),
+        )
+        .await?;
     tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     driver.execute("document.querySelector('aside.card').scrollTop = 2000", Vec::new()).await?;
     shoot("ties").await?;

@@ -23,11 +23,21 @@ impl Served {
     #[must_use]
     pub fn start(program: &Path, data: &Path, port: u16) -> Self {
         let bind = format!("127.0.0.1:{port}");
-        let mut child = Command::new(program).args(["serve", "--demo", "--bind", &bind, "--data"]).arg(data).stdout(Stdio::piped()).spawn().expect("the program starts");
+        let mut child = Command::new(program)
+            .args(["serve", "--demo", "--bind", &bind, "--data"])
+            .arg(data)
+            .stdout(Stdio::piped())
+            .spawn()
+            .expect("the program starts");
         let mut line = String::new();
         let out = child.stdout.take().expect("it has an output");
         BufReader::new(out).read_line(&mut line).expect("it prints its address");
-        let address = line.trim().strip_prefix("Vatman is at ").unwrap_or_else(|| panic!("no address in {line:?}")).trim_end_matches('/').to_owned();
+        let address = line
+            .trim()
+            .strip_prefix("Vatman is at ")
+            .unwrap_or_else(|| panic!("no address in {line:?}"))
+            .trim_end_matches('/')
+            .to_owned();
         Self { child, address }
     }
 
@@ -71,7 +81,13 @@ impl Browser {
         std::fs::create_dir_all(&downloads).expect("a folder for downloads");
         let port = free_port();
         #[allow(clippy::zombie_processes, reason = "waited for when the browser is dropped")]
-        let driver_process = Command::new("chromedriver").args([&format!("--port={port}"), "--log-level=OFF"]).stdout(Stdio::null()).stderr(Stdio::null()).process_group(0).spawn().expect("chromedriver starts; `make test` installs it");
+        let driver_process = Command::new("chromedriver")
+            .args([&format!("--port={port}"), "--log-level=OFF"])
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .process_group(0)
+            .spawn()
+            .expect("chromedriver starts; `make test` installs it");
         for _ in 0..200 {
             if TcpStream::connect(("127.0.0.1", port)).is_ok() {
                 break;
@@ -79,12 +95,27 @@ impl Browser {
             tokio::time::sleep(Duration::from_millis(50)).await;
         }
         let mut wanted = DesiredCapabilities::chrome();
-        for argument in ["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--force-device-scale-factor=1", "--force-color-profile=srgb"] {
+        for argument in [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--hide-scrollbars",
+            "--force-device-scale-factor=1",
+            "--force-color-profile=srgb",
+        ] {
             wanted.add_arg(argument)?;
         }
         wanted.add_arg(&format!("--user-data-dir={}", profile.path().join("profile").display()))?;
         wanted.add_arg(&format!("--window-size={width},{height}"))?;
-        wanted.add_experimental_option("prefs", serde_json::json!({ "download.default_directory": downloads, "download.prompt_for_download": false }))?;
+        wanted.add_experimental_option(
+            "prefs",
+            serde_json::json!({ "download.default_directory": downloads, "download.prompt_for_download": false }),
+        )?;
         let driver = WebDriver::new(format!("http://127.0.0.1:{port}"), wanted).await?;
         let browser = Self { driver_process, session: Some(driver), downloads, _profile: profile };
         browser.resize(width, height).await?;
@@ -105,7 +136,8 @@ impl Browser {
     /// # Errors
     /// Where the browser does not answer.
     pub async fn resize(&self, width: u32, height: u32) -> WebDriverResult<()> {
-        let inside = self.driver().execute("return [outerWidth - innerWidth, outerHeight - innerHeight]", Vec::new()).await?;
+        let inside =
+            self.driver().execute("return [outerWidth - innerWidth, outerHeight - innerHeight]", Vec::new()).await?;
         let frame: (i64, i64) = inside.convert()?;
         let outer = |length: u32, frame: i64| u32::try_from(i64::from(length) + frame).unwrap_or(length);
         self.driver().set_window_rect(0, 0, outer(width, frame.0), outer(height, frame.1)).await
@@ -164,7 +196,10 @@ impl Browser {
     /// Where it does not appear.
     pub async fn text(&self, css: &str) -> WebDriverResult<String> {
         self.find(css).await?;
-        self.driver().execute("return document.querySelector(arguments[0])?.textContent ?? ''", vec![css.into()]).await?.convert()
+        self.driver()
+            .execute("return document.querySelector(arguments[0])?.textContent ?? ''", vec![css.into()])
+            .await?
+            .convert()
     }
 
     /// Runs a script that returns whether something holds, until it does.
@@ -183,7 +218,8 @@ impl Browser {
         }
         let picture = std::env::temp_dir().join(format!("vatman-in-vain-{}.png", std::process::id()));
         self.driver().screenshot(&picture).await?;
-        let said = self.driver().execute("return document.querySelector('.notices')?.innerText ?? ''", Vec::new()).await?;
+        let said =
+            self.driver().execute("return document.querySelector('.notices')?.innerText ?? ''", Vec::new()).await?;
         panic!("waited in vain until {what}; the page says {}; see {}", said.json(), picture.display());
     }
 
@@ -204,14 +240,20 @@ impl Browser {
 
 /// A port nobody listens on at the moment.
 fn free_port() -> u16 {
-    TcpListener::bind(("127.0.0.1", 0)).and_then(|listener| listener.local_addr()).map(|address| address.port()).expect("a free port")
+    TcpListener::bind(("127.0.0.1", 0))
+        .and_then(|listener| listener.local_addr())
+        .map(|address| address.port())
+        .expect("a free port")
 }
 
 impl Drop for Browser {
     fn drop(&mut self) {
         drop(self.session.take());
         // A driver killed alone leaves its browser behind: the whole group ends, which is theirs only.
-        let _ = Command::new("kill").args(["-KILL", "--", &format!("-{}", self.driver_process.id())]).stderr(Stdio::null()).status();
+        let _ = Command::new("kill")
+            .args(["-KILL", "--", &format!("-{}", self.driver_process.id())])
+            .stderr(Stdio::null())
+            .status();
         let _ = self.driver_process.wait();
     }
 }

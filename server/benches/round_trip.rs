@@ -8,13 +8,29 @@ use serde_json::{Value, json};
 
 fn main() {
     let folder = tempfile::tempdir().expect("a folder");
-    let mut child = Command::new(env!("CARGO_BIN_EXE_vatman")).args(["serve", "--demo", "--bind", "127.0.0.1:0", "--data"]).arg(folder.path()).stdout(Stdio::piped()).spawn().expect("the program starts");
+    let mut child = Command::new(env!("CARGO_BIN_EXE_vatman"))
+        .args(["serve", "--demo", "--bind", "127.0.0.1:0", "--data"])
+        .arg(folder.path())
+        .stdout(Stdio::piped())
+        .spawn()
+        .expect("the program starts");
     let mut line = String::new();
     BufReader::new(child.stdout.take().expect("an output")).read_line(&mut line).expect("an address");
     let address = line.trim().trim_start_matches("Vatman is at ").trim_end_matches('/').to_owned();
     let agent = ureq::Agent::new_with_defaults();
-    let post = |path: &str, body: &Value| -> Value { agent.post(format!("{address}{path}")).send_json(body).expect("an answer").body_mut().read_json().expect("JSON") };
-    let get = |path: &str| -> Value { agent.get(format!("{address}{path}")).call().expect("an answer").body_mut().read_json().expect("JSON") };
+    let post = |path: &str, body: &Value| -> Value {
+        agent
+            .post(format!("{address}{path}"))
+            .header("x-vatman", "1")
+            .send_json(body)
+            .expect("an answer")
+            .body_mut()
+            .read_json()
+            .expect("JSON")
+    };
+    let get = |path: &str| -> Value {
+        agent.get(format!("{address}{path}")).call().expect("an answer").body_mut().read_json().expect("JSON")
+    };
 
     // A side of sixty items: the first demo job's flyer, filled up.
     let id = get("/api/jobs")[0]["id"].as_str().expect("a job").to_owned();
@@ -28,10 +44,26 @@ fn main() {
         answer
     };
     for i in side["items"].as_array().map_or(0, Vec::len)..60 {
-        act(json!({ "act": "add", "side": side["id"], "what": if i % 2 == 0 { json!({ "kind": "words" }) } else { json!({ "kind": "shape", "outline": { "kind": "ellipse" } }) } }), None);
+        act(
+            json!({ "act": "add", "side": side["id"], "what": if i % 2 == 0 { json!({ "kind": "words" }) } else { json!({ "kind": "shape", "outline": { "kind": "ellipse" } }) } }),
+            None,
+        );
     }
-    let kin = open["job"]["kins"].as_object().expect("kins").iter().find(|(_, kin)| kin["part"] == "headline").expect("a headline").0.clone();
-    let item = side["items"].as_array().expect("items").iter().find(|item| item["kin"] == kin.as_str()).expect("the headline stands here").clone();
+    let kin = open["job"]["kins"]
+        .as_object()
+        .expect("kins")
+        .iter()
+        .find(|(_, kin)| kin["part"] == "headline")
+        .expect("a headline")
+        .0
+        .clone();
+    let item = side["items"]
+        .as_array()
+        .expect("items")
+        .iter()
+        .find(|item| item["kin"] == kin.as_str())
+        .expect("the headline stands here")
+        .clone();
 
     let mut report = |name: &str, make: &mut dyn FnMut(usize) -> Value, gesture: Option<&str>| {
         let mut times: Vec<Duration> = (0..220)
@@ -45,14 +77,20 @@ fn main() {
             .collect();
         times.sort();
         let at = |share: f64| times[((times.len() - 1) as f64 * share) as usize].as_secs_f64() * 1e3;
-        let _ = writeln!(std::io::stdout(), "{name:<28} p50 {:6.2} ms   p95 {:6.2} ms   max {:6.2} ms", at(0.5), at(0.95), at(1.0));
+        let _ = writeln!(
+            std::io::stdout(),
+            "{name:<28} p50 {:6.2} ms   p95 {:6.2} ms   max {:6.2} ms",
+            at(0.5),
+            at(0.95),
+            at(1.0)
+        );
     };
-    report("move, 60 items", &mut |i| {
-        let mut place = item["place"].clone();
-        place["at"]["rect"]["x"] = json!(place["at"]["rect"]["x"].as_i64().expect("a length") + i as i64 * 9_525);
-        json!({ "act": "edit", "command": { "do": "setPlace", "item": item["id"], "place": place } })
-    }, None);
-    report("typing, 60 items, 4 pieces", &mut |i| json!({ "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": format!("Hands in clay by ten. {i}") } }), Some("typing"));
+    report("move, 60 items", &mut |_| json!({ "act": "move", "items": [item["id"]], "dx": 9_525, "dy": 0 }), None);
+    report(
+        "typing, 60 items, 4 pieces",
+        &mut |i| json!({ "act": "say", "item": item["id"], "text": format!("Hands in clay by ten. {i}") }),
+        Some("typing"),
+    );
     let _ = child.kill();
     let _ = child.wait();
 }

@@ -2,9 +2,11 @@
 
 use vatman_document::JobId;
 
+use crate::clock::now;
+use crate::ids::Ids;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
-use crate::workshop::{Ids, Workshop, now};
+use crate::workshop::Workshop;
 
 impl Workshop {
     /// Makes the demo jobs where there are no jobs yet. How many were made.
@@ -18,9 +20,20 @@ impl Workshop {
         let jobs = Shipped.demo_jobs().map_err(|why| Problem::internal(&why))?;
         // The first of the list is the last made, so that it stands first on the board.
         for (age, demo) in jobs.iter().rev().enumerate() {
-            let designs = demo.designs.iter().map(|id| self.design(id)).collect::<Result<Vec<_>, _>>()?;
-            let places = demo.pieces.iter().map(|piece| Ok((self.place(&piece.place)?, piece.sides.unwrap_or(1)))).collect::<Result<Vec<_>, Problem>>()?;
-            let job = self.compose(JobId::fresh(&mut Ids), &demo.title, &designs, &places, &demo.words, &demo.pictures)?;
+            let designs = demo.designs.iter().map(|id| self.shelves.design(id)).collect::<Result<Vec<_>, _>>()?;
+            let places = demo
+                .pieces
+                .iter()
+                .map(|piece| Ok((self.shelves.place(&piece.place)?, piece.sides.unwrap_or(1))))
+                .collect::<Result<Vec<_>, Problem>>()?;
+            let job = self.shelves.compose(
+                JobId::fresh(&mut Ids),
+                &demo.title,
+                &designs,
+                &places,
+                &demo.words,
+                &demo.pictures,
+            )?;
             self.store.insert_job(&job, now() - (jobs.len() - age) as i64)?;
         }
         Ok(jobs.len())

@@ -1,19 +1,33 @@
 //! The Vatman server: jobs in SQLite, the HTTP interface, and the command line.
+//!
+//! [`Workshop`] puts the rooms together: `store/` keeps what must not be lost, `jobs.rs` holds open jobs, `acting/` changes them,
+//! `staging.rs` shows them, `asking.rs` answers about them, `handing.rs` makes what leaves, `shelves.rs` is what stands at hand,
+//! `work.rs` runs what takes a while, `events.rs` tells every window. `api/` is the HTTP interface over them, `door.rs` guards it.
 
-mod acts;
+mod acting;
 pub mod api;
+mod asking;
 pub mod cli;
+mod clock;
 mod demo;
-mod fonts;
-mod guard;
+mod door;
+mod events;
+mod handing;
+mod ids;
+mod jobs;
 mod problem;
+mod shelves;
 mod shipped;
+mod staging;
 mod store;
 pub mod types;
 pub mod typescript;
+mod work;
 mod workshop;
 
+pub use door::OWN_HEADER;
+pub use events::Event;
 pub use problem::Problem;
 pub use shipped::{Shipped, shipped_library};
-pub use store::Store;
+pub use store::{Store, StoreError, Tidied};
 pub use workshop::Workshop;

@@ -4,8 +4,8 @@ use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_craft::{SvgError, AlignError, ContrastError, HandOverError, OwnSize};
-use vatman_document::{ColorError, CommandError, IdError};
+use vatman_craft::{AlignError, ContrastError, HandOverError, OwnSize, Refusal, SvgError};
+use vatman_document::{ColorError, CommandError, Fault, IdError};
 use vatman_output::PixelError;
 use vatman_photo::{EncodeError, PictureError};
 use vatman_type::OwnFontError;
@@ -52,7 +52,12 @@ impl Problem {
 
     /// A request from somewhere else.
     pub fn foreign() -> Self {
-        Self::new(StatusCode::FORBIDDEN, "foreign", "Request refused", "This program answers only pages it has served itself on this machine.")
+        Self::new(
+            StatusCode::FORBIDDEN,
+            "foreign",
+            "Request refused",
+            "This program answers only pages it has served itself on this machine.",
+        )
     }
 
     /// More bytes than are taken.
@@ -66,10 +71,28 @@ impl Problem {
         Self { revision: Some(revision), ..Self::new(StatusCode::CONFLICT, "stale", "Changed elsewhere", detail) }
     }
 
+    /// It was given up by the person.
+    pub fn cancelled() -> Self {
+        Self::new(
+            StatusCode::GONE,
+            "cancelled",
+            "Given up",
+            "This was given up before it was done. Start it again when it is wanted.",
+        )
+    }
+
+    /// Too much waits already.
+    pub fn busy() -> Self {
+        let detail =
+            "Too much is being made already. Wait until some of it is done, then try again; nothing was started.";
+        Self::new(StatusCode::TOO_MANY_REQUESTS, "busy", "Busy", detail)
+    }
+
     /// A fault of the program: the details go to the log, not to the reader.
     pub fn internal(why: &dyn std::fmt::Display) -> Self {
         tracing::error!("{why}");
-        let detail = "Something went wrong in the program. Everything kept before is still there. Try again; the log says more.";
+        let detail =
+            "Something went wrong in the program. Everything kept before is still there. Try again; the log says more.";
         Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "Internal error", detail)
     }
 }
@@ -87,14 +110,26 @@ impl ResponseError for Problem {
 
     fn error_response(&self) -> HttpResponse {
         let body = serde_json::to_string(self).unwrap_or_default();
-        HttpResponse::build(self.status_code()).insert_header((header::CONTENT_TYPE, "application/problem+json")).body(body)
+        HttpResponse::build(self.status_code())
+            .insert_header((header::CONTENT_TYPE, "application/problem+json"))
+            .body(body)
     }
 }
 
 impl From<CommandError> for Problem {
     fn from(error: CommandError) -> Self {
         match error {
-            CommandError::Missing(..) => Self::not_found(error.to_string()),
+            CommandError::Missing(..) | CommandError::Unsound(Fault::Missing(..)) => Self::not_found(error.to_string()),
+            other => Self::value(other.to_string()),
+        }
+    }
+}
+
+impl From<Refusal> for Problem {
+    fn from(refusal: Refusal) -> Self {
+        match refusal {
+            Refusal::Missing(..) => Self::not_found(refusal.to_string()),
+            Refusal::Command(error) => error.into(),
             other => Self::value(other.to_string()),
         }
     }
@@ -103,16 +138,24 @@ impl From<CommandError> for Problem {
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match error {
-            StoreError::Full => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "The disk is full", error.to_string()),
-            StoreError::Stored(why) => Self::new(StatusCode::INTERNAL_SERVER_ERROR, "damaged", "A job cannot be read", why.to_string()),
-            StoreError::Stale | StoreError::Database(_) => Self::internal(&error),
+            StoreError::Full => {
+                Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "The disk is full", error.to_string())
+            }
+            StoreError::Stored(why) => {
+                Self::new(StatusCode::INTERNAL_SERVER_ERROR, "damaged", "A job cannot be read", why.to_string())
+            }
+            other => Self::internal(&other),
         }
     }
 }
 
 impl From<PictureError> for Problem {
     fn from(error: PictureError) -> Self {
-        let status = if matches!(error, PictureError::Unknown) { StatusCode::UNSUPPORTED_MEDIA_TYPE } else { StatusCode::UNPROCESSABLE_ENTITY };
+        let status = if matches!(error, PictureError::Unknown) {
+            StatusCode::UNSUPPORTED_MEDIA_TYPE
+        } else {
+            StatusCode::UNPROCESSABLE_ENTITY
+        };
         Self::new(status, "picture", "The picture cannot be used", format!("{error} Nothing else was changed."))
     }
 }
@@ -136,7 +179,17 @@ macro_rules! values {
         }
     )*};
 }
-values!(PixelError, EncodeError, OwnSize, AlignError, ColorError, ContrastError, SvgError, OwnFontError, vatman_units::MeasureError);
+values!(
+    PixelError,
+    EncodeError,
+    OwnSize,
+    AlignError,
+    ColorError,
+    ContrastError,
+    SvgError,
+    OwnFontError,
+    vatman_units::MeasureError
+);
 
 impl From<IdError> for Problem {
     fn from(error: IdError) -> Self {

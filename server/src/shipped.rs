@@ -75,7 +75,10 @@ impl Shipped {
     /// A sentence saying what is wrong with it.
     pub fn graphics(self) -> Result<&'static GraphicShelf, String> {
         static SHELF: LazyLock<Result<GraphicShelf, String>> = LazyLock::new(|| {
-            let packs: Vec<Vec<u8>> = ["colour", "line", "solid"].iter().filter_map(|set| Some(Assets::get(&format!("graphics/{set}.zip"))?.data.into_owned())).collect();
+            let packs: Vec<Vec<u8>> = ["colour", "line", "solid"]
+                .iter()
+                .filter_map(|set| Some(Assets::get(&format!("graphics/{set}.zip"))?.data.into_owned()))
+                .collect();
             GraphicShelf::stock(&packs, text("graphics/synonyms.json")?.as_bytes()).map_err(|error| error.to_string())
         });
         SHELF.as_ref().map_err(Clone::clone)
@@ -86,8 +89,20 @@ impl Shipped {
     pub fn pictures(self) -> Vec<(String, Cow<'static, [u8]>)> {
         let mut names: Vec<_> = Assets::iter().filter(|name| name.starts_with("pictures/")).collect();
         names.sort();
-        let stem = |name: &str| name.trim_start_matches("pictures/").rsplit_once('.').map_or_else(String::new, |(stem, _)| stem.to_owned());
+        let stem = |name: &str| {
+            name.trim_start_matches("pictures/").rsplit_once('.').map_or_else(String::new, |(stem, _)| stem.to_owned())
+        };
         names.iter().filter_map(|name| Some((stem(name), Assets::get(name)?.data))).collect()
+    }
+
+    /// Which pages this program serves.
+    #[must_use]
+    pub fn version(self) -> String {
+        static VERSION: LazyLock<String> = LazyLock::new(|| {
+            let page = Web::get("index.html").map(|file| file.data).unwrap_or_default();
+            vatman_photo::content_id(&page).as_str().chars().take(16).collect()
+        });
+        VERSION.clone()
     }
 
     /// A file of the front end and its media type.

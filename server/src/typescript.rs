@@ -5,21 +5,61 @@ use std::fmt::Write as _;
 use ts_rs::TS;
 use vatman_units::Length;
 
+use crate::events::Event;
 use crate::problem::Problem;
-use crate::types::{Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, MosaicRequest, New, OpenJob, PictureCard, SheetCard, StageDelta, StageItem, StartRequest};
+use crate::store::SheetCard;
+use crate::types::{
+    Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard,
+    LockUpCard, MeasureRequest, MosaicRequest, New, OpenJob, PictureCard, StageDelta, StageItem, StartRequest,
+    StateCard,
+};
+use crate::work::{WorkCard, WorkState};
 
 /// The whole of `web/src/generated/types.ts`.
 #[must_use]
 pub fn declarations() -> String {
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     let own = declare![
-        Problem, Act, New, ActRequest, ActResponse, StageItem, StageDelta, OpenJob, JobCard, SheetCard, DesignCard, PictureCard, StartRequest, HandOverRequest, FileCard, MeasureRequest, DrawingCard, GraphicsFound, MosaicRequest,
+        Problem,
+        Event,
+        WorkCard,
+        WorkState,
+        StateCard,
+        LockUpCard,
+        Act,
+        New,
+        ActRequest,
+        ActResponse,
+        StageItem,
+        StageDelta,
+        OpenJob,
+        JobCard,
+        SheetCard,
+        DesignCard,
+        PictureCard,
+        StartRequest,
+        HandOverRequest,
+        FileCard,
+        MeasureRequest,
+        DrawingCard,
+        GraphicsFound,
+        MosaicRequest,
     ];
-    let all = [vatman_document::type_declarations(), vatman_type::type_declarations(), vatman_scene::type_declarations(), vatman_craft::type_declarations(), own];
+    let all = [
+        vatman_document::type_declarations(),
+        vatman_type::type_declarations(),
+        vatman_scene::type_declarations(),
+        vatman_craft::type_declarations(),
+        own,
+    ];
     let mut out = String::from("// Written from the Rust types by `make types`; do not edit.\n\n");
     for (_, declaration) in all.into_iter().flatten() {
         let _ = writeln!(out, "export {declaration}\n");
     }
-    let _ = writeln!(out, "/** Fine units of a stored length in one inch. */\nexport const FINE_UNITS_PER_INCH = {}", Length::PER_INCH);
+    let _ = writeln!(
+        out,
+        "/** Fine units of a stored length in one inch. */\nexport const FINE_UNITS_PER_INCH = {}",
+        Length::PER_INCH
+    );
     out
 }

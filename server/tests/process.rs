@@ -9,6 +9,7 @@ use std::sync::Arc;
 use std::sync::atomic::{AtomicI64, Ordering};
 
 use serde_json::{Value, json};
+use vatman_server::OWN_HEADER;
 
 const PROGRAM: &str = env!("CARGO_BIN_EXE_vatman");
 
@@ -36,7 +37,12 @@ impl Served {
         let mut child = command.stdout(Stdio::piped()).spawn().unwrap();
         let mut line = String::new();
         BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
-        let address = line.trim().strip_prefix("Vatman is at ").unwrap_or_else(|| panic!("no address in {line:?}")).trim_end_matches('/').to_owned();
+        let address = line
+            .trim()
+            .strip_prefix("Vatman is at ")
+            .unwrap_or_else(|| panic!("no address in {line:?}"))
+            .trim_end_matches('/')
+            .to_owned();
         Self { child, address }
     }
 
@@ -53,10 +59,20 @@ impl Served {
     fn post(&self, path: &str, body: &Value) -> Option<Value> {
         post(&self.address, path, body)
     }
+
+    /// The file of a hand-over, once it is made.
+    fn handed(&self, id: &str, wish: &Value) -> Vec<u8> {
+        let work = self.post(&format!("/api/jobs/{id}/files"), wish).unwrap()["id"].as_str().unwrap().to_owned();
+        while self.get(&format!("/api/work/{work}"))["state"]["is"] != "done" {
+            std::thread::sleep(std::time::Duration::from_millis(20));
+        }
+        let mut response = ureq::get(format!("{}/api/work/{work}/file", self.address)).call().unwrap();
+        response.body_mut().read_to_vec().unwrap()
+    }
 }
 
 fn post(address: &str, path: &str, body: &Value) -> Option<Value> {
-    ureq::post(format!("{address}{path}")).send_json(body).ok()?.body_mut().read_json().ok()
+    ureq::post(format!("{address}{path}")).header(OWN_HEADER, "1").send_json(body).ok()?.body_mut().read_json().ok()
 }
 
 impl Drop for Served {
@@ -70,7 +86,12 @@ impl Drop for Served {
 fn a_kill_in_the_middle_of_editing_loses_no_acknowledged_edit() {
     let folder = tempfile::tempdir().unwrap();
     let mut served = Served::start(folder.path(), false);
-    let id = served.post("/api/jobs", &json!({ "design": "label", "places": ["card"], "words": { "headline": "0" } })).unwrap()["id"].as_str().unwrap().to_owned();
+    let id = served
+        .post("/api/jobs", &json!({ "design": "label", "places": ["card"], "words": { "headline": "0" } }))
+        .unwrap()["id"]
+        .as_str()
+        .unwrap()
+        .to_owned();
     for round in 1..=3 {
         let path = format!("/api/jobs/{id}/acts");
         let start = served.get(&format!("/api/jobs/{id}"))["revision"].as_i64().unwrap();
@@ -79,7 +100,8 @@ fn a_kill_in_the_middle_of_editing_loses_no_acknowledged_edit() {
             let (address, acknowledged) = (served.address.clone(), Arc::clone(&acknowledged));
             move || {
                 for base in start.. {
-                    let edit = json!({ "base": base, "act": { "act": "edit", "command": { "do": "setTitle", "title": format!("at {}", base + 1) } } });
+                    let edit =
+                        json!({ "base": base, "act": { "act": "setTitle", "title": format!("at {}", base + 1) } });
                     let Some(answer) = post(&address, &path, &edit) else { return };
                     acknowledged.store(answer["revision"].as_i64().unwrap(), Ordering::SeqCst);
                 }
@@ -97,7 +119,8 @@ fn a_kill_in_the_middle_of_editing_loses_no_acknowledged_edit() {
         // One more may have been kept whose answer the kill cut off.
         assert!(kept == last || kept == last + 1, "acknowledged {last}, kept {kept}");
         assert_eq!(open["job"]["title"], format!("at {kept}"));
-        let undone = served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": kept, "act": { "act": "undo" } })).unwrap();
+        let undone =
+            served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": kept, "act": { "act": "undo" } })).unwrap();
         assert_eq!(undone["delta"]["title"], format!("at {}", kept - 1), "the history was kept with the edit");
         served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": kept + 1, "act": { "act": "redo" } })).unwrap();
     }
@@ -123,19 +146,32 @@ fn jobs_are_listed_and_exported_as_the_server_does() {
     assert!(listed.status.success());
     let lines: Vec<_> = text(&listed.stdout).lines().map(str::to_owned).collect();
     assert!(lines.len() >= 8 && lines.iter().all(|line| line.split('\t').count() == 3), "{lines:?}");
-    let id = lines.iter().find(|line| line.ends_with("\tBusiness card")).unwrap().split('\t').next().unwrap().to_owned();
+    let id =
+        lines.iter().find(|line| line.ends_with("\tBusiness card")).unwrap().split('\t').next().unwrap().to_owned();
 
     let open = served.get(&format!("/api/jobs/{id}"));
     let piece = open["job"]["pieces"][0]["id"].as_str().unwrap();
-    let mut response = ureq::post(format!("{}/api/jobs/{id}/files", served.address)).send_json(json!({ "pieces": [piece], "kind": "pdf" })).unwrap();
-    let by_server = response.body_mut().read_to_vec().unwrap();
+    let by_server = served.handed(&id, &json!({ "pieces": [piece], "kind": "pdf" }));
     let out = folder.path().join("card.pdf");
-    let exported = run(&["export", "--data", &data_text, "--job", "business CARD", "--piece", "Card", "--as", "pdf", "--out", &out.to_string_lossy()]);
+    let exported = run(&[
+        "export",
+        "--data",
+        &data_text,
+        "--job",
+        "business CARD",
+        "--piece",
+        "Card",
+        "--as",
+        "pdf",
+        "--out",
+        &out.to_string_lossy(),
+    ]);
     assert!(exported.status.success(), "{}", text(&exported.stderr));
     assert!(std::fs::read(&out).unwrap() == by_server, "the two files differ");
 
     let several = folder.path().join("all");
-    let exported = run(&["export", "--data", &data_text, "--job", &id, "--as", "png", "--out", &several.to_string_lossy()]);
+    let exported =
+        run(&["export", "--data", &data_text, "--job", &id, "--as", "png", "--out", &several.to_string_lossy()]);
     assert!(exported.status.success(), "{}", text(&exported.stderr));
     assert_eq!(std::fs::read_dir(&several).unwrap().count(), 2, "front and back");
 }
@@ -150,7 +186,22 @@ fn mistakes_in_a_call_say_what_is_meant() {
     drop(Served::start(folder.path(), true));
     for (arguments, said) in [
         (vec!["export", "--data", &data, "--job", "Nothing", "--as", "png", "--out", &out], "There is no job"),
-        (vec!["export", "--data", &data, "--job", "Business card", "--piece", "Poster", "--as", "png", "--out", &out], "It has: Card."),
+        (
+            vec![
+                "export",
+                "--data",
+                &data,
+                "--job",
+                "Business card",
+                "--piece",
+                "Poster",
+                "--as",
+                "png",
+                "--out",
+                &out,
+            ],
+            "It has: Card.",
+        ),
         (vec!["export", "--data", &data, "--job", "Business card", "--as", "gif", "--out", &out], "possible values"),
         (vec!["serve", "--bind", "nowhere"], "invalid value"),
     ] {
@@ -158,18 +209,24 @@ fn mistakes_in_a_call_say_what_is_meant() {
         assert_eq!(refused.status.code(), Some(2), "{arguments:?}");
         assert!(text(&refused.stderr).contains(said), "{}", text(&refused.stderr));
     }
-    let unwritable = run(&["export", "--data", &data, "--job", "Business card", "--as", "pdf", "--out", "/nowhere/at/all.pdf"]);
+    let unwritable =
+        run(&["export", "--data", &data, "--job", "Business card", "--as", "pdf", "--out", "/nowhere/at/all.pdf"]);
     assert_eq!(unwritable.status.code(), Some(1));
     assert!(text(&unwritable.stderr).contains("cannot be written"));
 }
 
 #[test]
-fn a_damaged_or_newer_data_file_is_refused_in_plain_words() {
+fn a_damaged_data_file_is_refused_in_plain_words() {
     let folder = tempfile::tempdir().unwrap();
-    std::fs::write(folder.path().join("vatman.sqlite"), b"this is not a database, not at all, but it is long enough to be looked at as one").unwrap();
+    std::fs::write(
+        folder.path().join("vatman.sqlite"),
+        b"this is not a database, not at all, but it is long enough to be looked at as one",
+    )
+    .unwrap();
     let out = run(&["jobs", "--data", &folder.path().to_string_lossy()]);
     assert_eq!(out.status.code(), Some(1));
-    assert!(text(&out.stderr).contains("could not be read or written"), "{}", text(&out.stderr));
+    let said = text(&out.stderr);
+    assert!(said.contains("is damaged") && said.contains("vatman.sqlite") && said.contains("copy of it"), "{said}");
 }
 
 #[test]
@@ -177,16 +234,78 @@ fn what_would_be_left_out_is_said_on_export() {
     let folder = tempfile::tempdir().unwrap();
     {
         let served = Served::start(folder.path(), false);
-        let id = served.post("/api/jobs", &json!({ "design": null, "places": ["square-post"], "words": {} })).unwrap()["id"].as_str().unwrap().to_owned();
+        let id = served.post("/api/jobs", &json!({ "design": null, "places": ["square-post"], "words": {} })).unwrap()
+            ["id"]
+            .as_str()
+            .unwrap()
+            .to_owned();
         let side = served.get(&format!("/api/jobs/{id}"))["job"]["pieces"][0]["sides"][0]["id"].clone();
-        let add = |base: u64, what: Value| served.post(&format!("/api/jobs/{id}/acts"), &json!({ "base": base, "act": { "act": "add", "side": side, "what": what } })).unwrap();
+        let add = |base: u64, what: Value| {
+            served
+                .post(
+                    &format!("/api/jobs/{id}/acts"),
+                    &json!({ "base": base, "act": { "act": "add", "side": side, "what": what } }),
+                )
+                .unwrap()
+        };
         add(1, json!({ "kind": "picture", "picture": null }));
         add(2, json!({ "kind": "words", "part": "headline" }));
     }
     let out = folder.path().join("post.png");
     let data = folder.path().to_string_lossy().into_owned();
-    let export = run(&["export", "--data", &data, "--job", "New square post", "--as", "png", "--out", &out.to_string_lossy()]);
+    let export =
+        run(&["export", "--data", &data, "--job", "New square post", "--as", "png", "--out", &out.to_string_lossy()]);
     assert!(export.status.success() && out.exists(), "{}", text(&export.stderr));
     let said = text(&export.stderr);
-    assert!(said.contains("Note: ") && said.contains("is empty and will not leave") && said.contains("has no words yet"), "{said}");
+    assert!(
+        said.contains("Note: ") && said.contains("is empty and will not leave") && said.contains("has no words yet"),
+        "{said}"
+    );
+}
+
+#[test]
+fn a_second_server_on_the_same_folder_is_refused_with_the_reason() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut first = Served::start(folder.path(), false);
+    let data = folder.path().to_string_lossy().into_owned();
+    let second = run(&["serve", "--bind", "127.0.0.1:0", "--data", &data]);
+    assert_eq!(second.status.code(), Some(1));
+    let said = text(&second.stderr);
+    assert!(said.contains("Another Vatman is running") && said.contains(&data), "{said}");
+    // Looking at the jobs and exporting them is not serving.
+    assert!(run(&["jobs", "--data", &data]).status.success());
+    // A server that was killed does not keep the folder.
+    first.kill();
+    drop(Served::start(folder.path(), false));
+}
+
+#[test]
+fn a_folder_that_cannot_be_used_is_named_with_what_to_do() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("a-file");
+    std::fs::write(&file, "x").unwrap();
+    let inside = folder.path().join("taken");
+    std::fs::create_dir_all(inside.join("vatman.sqlite")).unwrap();
+    for (path, why) in [(&file, "it is a file, not a folder"), (&inside, "is a folder, not a file")] {
+        let out = run(&["serve", "--bind", "127.0.0.1:0", "--data", &path.to_string_lossy()]);
+        assert_eq!(out.status.code(), Some(1));
+        let said = text(&out.stderr);
+        assert!(said.contains(why) && said.contains(&*path.to_string_lossy()) && said.contains("--data"), "{said}");
+    }
+}
+
+#[test]
+fn any_loopback_address_that_is_bound_also_answers() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().to_string_lossy().into_owned();
+    let mut child = Command::new(PROGRAM)
+        .args(["serve", "--bind", "127.0.0.2:0", "--data", &data])
+        .stdout(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    let address = line.trim().strip_prefix("Vatman is at ").unwrap().trim_end_matches('/').to_owned();
+    let served = Served { child, address };
+    assert_eq!(served.get("/api/jobs"), json!([]));
 }

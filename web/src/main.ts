@@ -2,6 +2,7 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import '@fontsource-variable/hanken-grotesk'
 import 'element-plus/es/components/slider/style/css'
+import 'element-plus/es/components/progress/style/css'
 import 'element-plus/es/components/popover/style/css'
 import 'element-plus/es/components/tooltip/style/css'
 import 'element-plus/es/components/color-picker-panel/style/css'
@@ -11,5 +12,13 @@ import './styles/base.css'
 import './styles/element.css'
 import App from './App.vue'
 import { router } from './router'
+
+// A part of the pages that is not there any more belongs to an older version: the page is read anew, once.
+window.addEventListener('vite:preloadError', (event) => {
+  if (sessionStorage.getItem('read-anew') === window.location.href) return
+  sessionStorage.setItem('read-anew', window.location.href)
+  event.preventDefault()
+  window.location.reload()
+})
 
 createApp(App).use(createPinia()).use(router).mount('#app')

@@ -7,14 +7,17 @@
 use std::hint::black_box;
 
 use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
-use vatman_document::{Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, RichText, Target, TypeLook};
-use vatman_output::{PixelOptions, PictureLinks, item_fragment};
+use vatman_document::{
+    Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, RichText, Target,
+    TypeLook,
+};
+use vatman_output::{PictureLinks, PixelOptions, item_fragment};
 use vatman_photo::encode_png;
 use vatman_scene::{Audience, Scene};
 use vatman_type::TextBox;
 use vatman_units::{Length, Placement, Rect};
 
-#[path = "../tests/common/mod.rs"]
+#[path = "../tests/all/common.rs"]
 mod common;
 use common::{Counter, WORLD, words};
 
@@ -34,9 +37,16 @@ fn crowded(place: &str) -> Job {
         };
         let type_look = TypeLook { size: size.measure().scaled(0.012), ..TypeLook::default() };
         let fill = job.swatches.keys().nth(i % 4).map(|id| Paint::flat(vatman_document::Tint::Swatch(id.clone())));
-        let kin = Kin { part: Part::Detail, content, look: Look { fill, type_look: Some(type_look), ..Look::default() } };
-        let item = Item::new(ItemId::new(ids.fresh()).unwrap(), KinId::new(ids.fresh()).unwrap(), Place::new(Placement::at(at)));
-        Command::InsertItem { side: side.clone(), index: usize::MAX, item, kin: Some(kin) }.apply(&mut job, &*WORLD).unwrap();
+        let kin =
+            Kin { part: Part::Detail, content, look: Look { fill, type_look: Some(type_look), ..Look::default() } };
+        let item = Item::new(
+            ItemId::new(ids.fresh()).unwrap(),
+            KinId::new(ids.fresh()).unwrap(),
+            Place::new(Placement::at(at)),
+        );
+        Command::InsertItem { side: side.clone(), index: usize::MAX, item, kin: Some(kin) }
+            .apply(&mut job, &*WORLD)
+            .unwrap();
     }
     job
 }
@@ -62,7 +72,13 @@ fn editing(c: &mut Criterion) {
         b.iter_batched(
             || {
                 n += 1;
-                (job.clone(), Command::SetWords { target: Target::Shared(headline.clone()), text: format!("Hands in clay by ten. {n}") })
+                (
+                    job.clone(),
+                    Command::SetWords {
+                        target: Target::Shared(headline.clone()),
+                        text: format!("Hands in clay by ten. {n}"),
+                    },
+                )
             },
             |(mut job, command)| {
                 command.apply(&mut job, &*WORLD).unwrap();
@@ -77,7 +93,13 @@ fn editing(c: &mut Criterion) {
         b.iter_batched(
             || {
                 let rect = item.place.at.rect.moved(Length::css_px(7.0), Length::css_px(3.0));
-                (job.clone(), Command::SetPlace { item: item.id.clone(), place: Place { at: Placement { rect, ..item.place.at }, ..item.place } })
+                (
+                    job.clone(),
+                    Command::SetPlace {
+                        item: item.id.clone(),
+                        place: Place { at: Placement { rect, ..item.place.at }, ..item.place },
+                    },
+                )
             },
             |(mut job, command)| {
                 command.apply(&mut job, &*WORLD).unwrap();
@@ -98,9 +120,15 @@ fn pixels(c: &mut Criterion) {
         let scene = scene(&job);
         let options = PixelOptions { width, height, bleed: false, clear: false };
         let once = WORLD.studio.pixels(&scene, options).unwrap();
-        group.bench_function(format!("{width} x {height}"), |b| b.iter(|| WORLD.studio.pixels(black_box(&scene), options).unwrap()));
+        group.bench_function(format!("{width} x {height}"), |b| {
+            b.iter(|| WORLD.studio.pixels(black_box(&scene), options).unwrap())
+        });
         group.bench_function(format!("{width} x {height}, PNG written"), |b| {
-            b.iter_batched(|| once.clone().straight(), |pixels| encode_png(&pixels, 96).unwrap(), BatchSize::LargeInput);
+            b.iter_batched(
+                || once.clone().straight(),
+                |pixels| encode_png(&pixels, 96).unwrap(),
+                BatchSize::LargeInput,
+            );
         });
     }
 }
@@ -111,7 +139,9 @@ fn lines(c: &mut Criterion) {
     assert_eq!(text.text().split_whitespace().count(), 60);
     let look = TypeLook { family: "Lora".into(), size: Length::css_px(18.0), ..TypeLook::default() };
     let within = TextBox { width: 480.0, height: 0.0, scale: 1.0 };
-    c.bench_function("layout of 60 words, warm", |b| b.iter(|| WORLD.studio.typesetter.set(black_box(&text), &look, within, false)));
+    c.bench_function("layout of 60 words, warm", |b| {
+        b.iter(|| WORLD.studio.typesetter.set(black_box(&text), &look, within, false))
+    });
 }
 
 criterion_group!(benches, editing, pixels, lines);

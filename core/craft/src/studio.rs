@@ -19,7 +19,12 @@ pub struct Studio {
 
 impl Studio {
     /// Does something with the means of composing.
-    pub(crate) fn with_means<T>(&self, audience: Audience, carets: Option<&ItemId>, work: impl FnOnce(&Means<'_>) -> T) -> T {
+    pub(crate) fn with_means<T>(
+        &self,
+        audience: Audience,
+        carets: Option<&ItemId>,
+        work: impl FnOnce(&Means<'_>) -> T,
+    ) -> T {
         let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
         work(&Means { typesetter: &self.typesetter, picture_size: &picture_size, audience, carets })
     }
@@ -32,7 +37,14 @@ impl Studio {
 
     /// The scene of a side on the stage, with what nothing has changed about taken over from before.
     #[must_use]
-    pub fn stage_scene(&self, job: &Job, piece: &Piece, side: &Side, carets: Option<&ItemId>, before: Option<Before<'_>>) -> Scene {
+    pub fn stage_scene(
+        &self,
+        job: &Job,
+        piece: &Piece,
+        side: &Side,
+        carets: Option<&ItemId>,
+        before: Option<Before<'_>>,
+    ) -> Scene {
         self.with_means(Audience::Stage, carets, |means| recompose(job, piece, side, means, before))
     }
 
@@ -41,6 +53,13 @@ impl Studio {
     pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
         let point = kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px());
         self.with_means(Audience::Stage, None, |means| spot_at(job, item, point, means))
+    }
+
+    /// The height an item is drawn at, before it is turned; nothing where it is not drawn.
+    #[must_use]
+    pub fn height(&self, job: &Job, item: &Item) -> Option<Length> {
+        let frame = self.with_means(Audience::Stage, None, |means| vatman_scene::item_frame(job, item, means))?;
+        Some(Length::css_px(frame.h))
     }
 
     /// The baselines of the words of an item: where they lie, and from where to where.
@@ -58,7 +77,10 @@ impl Studio {
         let scene = self.scene(job, piece, side, Audience::Output, None);
         let unit = f64::from(WIDE) / scene.size.width;
         let high = ((scene.size.height * unit).round() as u32).clamp(1, 1_200);
-        let pixels = self.pixels(&scene, PixelOptions { width: WIDE, height: high, bleed: false, clear: false }).ok()?.straight();
+        let pixels = self
+            .pixels(&scene, PixelOptions { width: WIDE, height: high, bleed: false, clear: false })
+            .ok()?
+            .straight();
         // At least one pixel, however small the box.
         let span = |from: f64, to: f64, most: u32| {
             let first = (from * unit).floor().clamp(0.0, f64::from(most - 1)) as u32;

@@ -1,6 +1,11 @@
 //! Jobs for the tests of this crate.
 
-use vatman_document::{AssetId, Content, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look, Outline, Part, Piece, PieceId, Place, Side, SideId};
+use std::sync::Arc;
+
+use vatman_document::{
+    AssetId, Content, Format, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look, Outline, Part, Piece,
+    PieceId, Place, Side, SideId,
+};
 use vatman_units::{Length, Placement, Rect};
 
 /// Has every family and every picture.
@@ -28,13 +33,27 @@ impl IdSource for Numbered {
 pub(crate) fn job_with(count: usize) -> Job {
     let mut job = Job::new(JobId::new("j").unwrap(), "Hang tags");
     let px = Length::css_px;
-    let mut side = Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items: Vec::new(), stacks: Vec::new() };
+    let mut side = Side {
+        id: SideId::new("s").unwrap(),
+        name: "Front".into(),
+        ground: None,
+        items: Vec::new(),
+        stacks: Vec::new(),
+    };
     for i in 0..count {
         let kin = KinId::new(format!("k{i}")).unwrap();
-        job.kins.insert(kin.clone(), Kin { part: Part::Panel, content: Content::Shape { outline: Outline::RECT }, look: Look::default() });
+        job.kins.insert(
+            kin.clone(),
+            Arc::new(Kin {
+                part: Part::Panel,
+                content: Content::Shape { outline: Outline::RECT },
+                look: Look::default(),
+            }),
+        );
         let rect = Rect::new(px(i as f64 * 110.0), px(0.0), px(100.0), px(100.0));
         side.items.push(Item::new(ItemId::new(format!("i{i}")).unwrap(), kin, Place::new(Placement::at(rect))));
     }
-    job.pieces.push(Piece { id: PieceId::new("p").unwrap(), name: "Square post".into(), place: None, format: Format::screen(1_080, 1_080), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
+    job.pieces
+        .push(Piece::new(PieceId::new("p").unwrap(), "Square post", Format::screen(1_080, 1_080), vec![side]).into());
     job
 }

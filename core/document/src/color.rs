@@ -26,7 +26,9 @@ pub struct Color {
 
 /// Text that names no colour.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("\u{201c}{0}\u{201d} is not a colour. Type it as #2B4A8B, rgb(43 74 139), hsl(220 53% 36%), oklch(0.42 0.11 264) or cmyk(69 47 0 45).")]
+#[error(
+    "\u{201c}{0}\u{201d} is not a colour. Type it as #2B4A8B, rgb(43 74 139), hsl(220 53% 36%), oklch(0.42 0.11 264) or cmyk(69 47 0 45)."
+)]
 pub struct ColorError(pub String);
 
 impl Color {
@@ -138,8 +140,13 @@ mod tests {
 
     #[test]
     fn colours_read_and_write() {
-        for (typed, written) in [("#2B4A8B", "#2b4a8b"), ("fff", "#ffffff"), (" #12345678 ", "#12345678"), ("#abcf", "#aabbcc")] {
-            assert_eq!(typed.parse::<Color>().unwrap().to_string(), written.strip_suffix("ff").filter(|_| written.len() == 9).unwrap_or(written));
+        for (typed, written) in
+            [("#2B4A8B", "#2b4a8b"), ("fff", "#ffffff"), (" #12345678 ", "#12345678"), ("#abcf", "#aabbcc")]
+        {
+            assert_eq!(
+                typed.parse::<Color>().unwrap().to_string(),
+                written.strip_suffix("ff").filter(|_| written.len() == 9).unwrap_or(written)
+            );
         }
         for typed in ["", "#12", "blue", "#ggg", "#1234567", "é"] {
             assert!(typed.parse::<Color>().is_err(), "{typed}");

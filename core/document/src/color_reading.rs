@@ -11,11 +11,17 @@ pub(crate) fn read(text: &str) -> Result<Color, ColorError> {
         return hex(&trimmed).ok_or_else(bad);
     };
     let inside = rest.trim_end().strip_suffix(')').ok_or_else(bad)?;
-    let values: Vec<Value> = inside.split([',', '/', ' ', '\t']).filter(|part| !part.is_empty()).map(Value::read).collect::<Option<_>>().ok_or_else(bad)?;
+    let values: Vec<Value> = inside
+        .split([',', '/', ' ', '\t'])
+        .filter(|part| !part.is_empty())
+        .map(Value::read)
+        .collect::<Option<_>>()
+        .ok_or_else(bad)?;
     let color = match (name.trim(), values.as_slice()) {
         ("rgb" | "rgba", [r, g, b, alpha @ ..]) => {
             let part = |value: &Value| value.of(255.0, 1.0).filter(|v| (0.0..=255.0).contains(v));
-            with_alpha(Color::opaque(byte(part(r)), byte(part(g)), byte(part(b))), alpha).filter(|_| [r, g, b].into_iter().all(|value| part(value).is_some()))
+            with_alpha(Color::opaque(byte(part(r)), byte(part(g)), byte(part(b))), alpha)
+                .filter(|_| [r, g, b].into_iter().all(|value| part(value).is_some()))
         }
         ("hsl" | "hsla", [h, s, l, alpha @ ..]) => hsl(h, s, l).and_then(|color| with_alpha(color, alpha)),
         ("oklch", [l, c, h, alpha @ ..]) => oklch(l, c, h).and_then(|color| with_alpha(color, alpha)),
@@ -72,7 +78,9 @@ fn byte(value: Option<f64>) -> u8 {
 fn with_alpha(color: Color, alpha: &[Value]) -> Option<Color> {
     match alpha {
         [] => Some(color),
-        [alpha] => Some(Color { a: byte(Some(alpha.of(1.0, 1.0).filter(|a| (0.0..=1.0).contains(a))? * 255.0)), ..color }),
+        [alpha] => {
+            Some(Color { a: byte(Some(alpha.of(1.0, 1.0).filter(|a| (0.0..=1.0).contains(a))? * 255.0)), ..color })
+        }
         _ => None,
     }
 }
@@ -96,7 +104,9 @@ fn oklch(l: &Value, c: &Value, h: &Value) -> Option<Color> {
 
 fn cmyk(inks: [&Value; 4]) -> Option<Color> {
     let whole = inks.iter().any(|ink| ink.percent || ink.number > 1.0);
-    let share = |ink: &Value| Some(if whole { ink.number / 100.0 } else { ink.number }).filter(|share| (0.0..=1.0).contains(share));
+    let share = |ink: &Value| {
+        Some(if whole { ink.number / 100.0 } else { ink.number }).filter(|share| (0.0..=1.0).contains(share))
+    };
     let k = share(inks[3])?;
     let part = |ink: &Value| Some(byte(Some(255.0 * (1.0 - share(ink)?) * (1.0 - k))));
     Some(Color::opaque(part(inks[0])?, part(inks[1])?, part(inks[2])?))
@@ -110,7 +120,15 @@ mod tests {
     #[test]
     fn the_usual_ways_of_writing_a_colour_mean_the_same() {
         let cobalt = Color::opaque(0x2b, 0x4a, 0x8b);
-        for typed in ["#2B4A8B", "2b4a8b", " rgb(43 74 139) ", "rgb(43, 74, 139)", "RGB(16.9%, 29%, 54.5%)", "rgb(43 74 139 / 1)", "hsl(220.6deg 52.7% 35.7%)"] {
+        for typed in [
+            "#2B4A8B",
+            "2b4a8b",
+            " rgb(43 74 139) ",
+            "rgb(43, 74, 139)",
+            "RGB(16.9%, 29%, 54.5%)",
+            "rgb(43 74 139 / 1)",
+            "hsl(220.6deg 52.7% 35.7%)",
+        ] {
             let read = read(typed).unwrap();
             let off = [read.r.abs_diff(cobalt.r), read.g.abs_diff(cobalt.g), read.b.abs_diff(cobalt.b)];
             assert!(off.iter().all(|off| *off <= 1), "{typed} is {read}");
@@ -124,7 +142,23 @@ mod tests {
 
     #[test]
     fn what_is_no_colour_is_refused() {
-        for typed in ["", "bluish", "#12", "#ggg", "rgb(1 2)", "rgb(1 2 3 4 5)", "rgb(300 0 0)", "rgb(-1 0 0)", "rgb(1 2 3", "hsl(20 200% 50%)", "oklch(2 0 0)", "cmyk(1 2 3)", "cmyk(0 0 0 120)", "lab(1 2 3)", "rgb(nan 0 0)"] {
+        for typed in [
+            "",
+            "bluish",
+            "#12",
+            "#ggg",
+            "rgb(1 2)",
+            "rgb(1 2 3 4 5)",
+            "rgb(300 0 0)",
+            "rgb(-1 0 0)",
+            "rgb(1 2 3",
+            "hsl(20 200% 50%)",
+            "oklch(2 0 0)",
+            "cmyk(1 2 3)",
+            "cmyk(0 0 0 120)",
+            "lab(1 2 3)",
+            "rgb(nan 0 0)",
+        ] {
             assert!(read(typed).is_err(), "{typed} was taken for {:?}", read(typed));
         }
     }

@@ -106,8 +106,15 @@ mod tests {
     }
 
     fn any_part() -> impl Strategy<Value = CombinedPart> {
-        let outline = prop_oneof![Just(Outline::RECT), Just(Outline::Ellipse), Just(Outline::Star { points: 7, depth: Ratio::HALF }), Just(Outline::Ring { thickness: Ratio::HALF }), Just(Outline::Blob { seed: 3 })];
-        (outline, 0.0f64..0.5, 0.0f64..0.5, 0.2f64..0.5, 0.2f64..0.5, 0.0f64..360.0).prop_map(|(outline, x, y, w, h, turn)| part(outline, [x, y, w, h], turn))
+        let outline = prop_oneof![
+            Just(Outline::RECT),
+            Just(Outline::Ellipse),
+            Just(Outline::Star { points: 7, depth: Ratio::HALF }),
+            Just(Outline::Ring { thickness: Ratio::HALF }),
+            Just(Outline::Blob { seed: 3 })
+        ];
+        (outline, 0.0f64..0.5, 0.0f64..0.5, 0.2f64..0.5, 0.2f64..0.5, 0.0f64..360.0)
+            .prop_map(|(outline, x, y, w, h, turn)| part(outline, [x, y, w, h], turn))
     }
 
     proptest! {

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::Ratio;
 
-use crate::{AssetId, Drawing, Outline, RichText, Tint};
+use crate::{AssetId, Drawing, Fault, Outline, RichText, Tint};
 
 /// The part an item plays in the message.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, TS)]
@@ -132,21 +132,25 @@ impl Content {
 
     /// Why it cannot be kept, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         match self {
             Self::Words { text, prompt } if text.text().len() > Self::LONGEST_TEXT || prompt.len() > 500 => {
-                Some("One item holds at most 20,000 letters.".into())
+                Some(Fault::TextLength)
             }
             Self::Words { text, .. } => text.runs().iter().find_map(|run| {
                 let weight_ok = run.style.weight.is_none_or(|w| (1..=1_000).contains(&w));
                 let size_ok = run.style.size.is_none_or(|s| (0.05..=20.0).contains(&s.get()));
-                (!weight_ok || !size_ok).then(|| "A range of text has a weight or size outside what can be set.".into())
+                (!weight_ok || !size_ok).then_some(Fault::RangeStyle)
             }),
             Self::Picture { focus, frame, .. } => {
-                if focus.x.is_fraction() && focus.y.is_fraction() { frame.problem() } else { Some("The focus of a picture lies inside it.".into()) }
+                if focus.x.is_fraction() && focus.y.is_fraction() {
+                    frame.fault()
+                } else {
+                    Some(Fault::PictureFocus)
+                }
             }
-            Self::Shape { outline } => outline.problem(),
-            Self::Drawing { drawing } => drawing.problem(),
+            Self::Shape { outline } => outline.fault(),
+            Self::Drawing { drawing } => drawing.fault(),
         }
     }
 

@@ -1,11 +1,88 @@
 //! What differs between two states of a job, for viewers that keep a copy.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 use serde::Serialize;
 use ts_rs::TS;
 
-use crate::{Item, ItemId, Job, Kin, KinId, Piece, PieceId, SideId, Swatch, SwatchId};
+use crate::{
+    Format, Guides, Item, ItemId, Job, Kin, KinId, Paint, Piece, PieceId, Removed, Side, SideId, Stack, Swatch,
+    SwatchId,
+};
+
+/// A side without its items.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct SideFrame {
+    /// Its identity.
+    pub id: SideId,
+    /// "Front", "Back"...
+    pub name: String,
+    /// What lies under everything.
+    pub ground: Option<Paint>,
+    /// Groups that space themselves.
+    pub stacks: Vec<Stack>,
+}
+
+impl SideFrame {
+    fn of(side: &Side) -> Self {
+        let Side { id, name, ground, items: _, stacks } = side;
+        Self { id: id.clone(), name: name.clone(), ground: ground.clone(), stacks: stacks.clone() }
+    }
+}
+
+/// A piece without its items and its tray.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct PieceFrame {
+    /// Its identity.
+    pub id: PieceId,
+    /// What it is, in plain words.
+    pub name: String,
+    /// The catalogue entry it was made from, if any.
+    pub place: Option<String>,
+    /// Size, resolution, bleed and safe area.
+    pub format: Format,
+    /// Lines to lay things out by.
+    pub guides: Guides,
+    /// Its sides in their order.
+    pub sides: Vec<SideFrame>,
+}
+
+impl PieceFrame {
+    fn of(piece: &Piece) -> Self {
+        let Piece { id, name, place, format, sides, guides, tray: _ } = piece;
+        Self {
+            id: id.clone(),
+            name: name.clone(),
+            place: place.clone(),
+            format: *format,
+            guides: guides.clone(),
+            sides: sides.iter().map(SideFrame::of).collect(),
+        }
+    }
+}
+
+/// What changed in a tray: from a place on, some were taken and others put.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct TrayDelta {
+    /// Where the change begins.
+    pub at: usize,
+    /// How many of what was there are gone.
+    pub taken: usize,
+    /// What is there instead.
+    pub put: Vec<Removed>,
+}
+
+impl TrayDelta {
+    fn between(old: &[Removed], new: &[Removed]) -> Option<Self> {
+        if old == new {
+            return None;
+        }
+        let at = old.iter().zip(new).take_while(|(a, b)| a == b).count();
+        let tail = old[at..].iter().rev().zip(new[at..].iter().rev()).take_while(|(a, b)| a == b).count();
+        Some(Self { at, taken: old.len() - tail - at, put: new[at..new.len() - tail].to_vec() })
+    }
+}
 
 /// The parts of a job that differ from an earlier state; what is absent is unchanged.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, TS)]
@@ -19,10 +96,14 @@ pub struct JobDelta {
     pub kins: BTreeMap<KinId, Option<Kin>>,
     /// Changed swatches; nothing means removed.
     pub swatches: BTreeMap<SwatchId, Option<Swatch>>,
-    /// All pieces, where pieces or sides came, went, moved, or changed in anything but their items.
+    /// The pieces in their order, where pieces came, went or moved.
     #[ts(optional)]
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub pieces: Option<Vec<Piece>>,
+    pub pieces: Option<Vec<PieceId>>,
+    /// New pieces, and those that changed in anything but their items and their tray.
+    pub frames: Vec<PieceFrame>,
+    /// What changed in the trays.
+    pub trays: BTreeMap<PieceId, TrayDelta>,
     /// The identities on each changed side, back to front.
     pub order: BTreeMap<SideId, Vec<ItemId>>,
     /// New and changed items.
@@ -32,45 +113,66 @@ pub struct JobDelta {
 }
 
 impl JobDelta {
-    /// What changed from `old` to `new`.
+    /// What changed from `old` to `new`. Costs what changed: pieces the two share are not looked into.
     #[must_use]
     pub fn between(old: &Job, new: &Job) -> Self {
         let mut delta = Self {
             title: (old.title != new.title).then(|| new.title.clone()),
-            kins: map_delta(&old.kins, &new.kins),
-            swatches: map_delta(&old.swatches, &new.swatches),
+            kins: map_delta(&old.kins, &new.kins, |kin| kin.as_ref().clone()),
+            swatches: map_delta(&old.swatches, &new.swatches, Swatch::clone),
             ..Self::default()
         };
-        let same_frame = |a: &Piece, b: &Piece| {
-            (&a.id, &a.name, &a.place, &a.format, &a.guides, &a.tray) == (&b.id, &b.name, &b.place, &b.format, &b.guides, &b.tray)
-                && a.sides.len() == b.sides.len()
-                && a.sides.iter().zip(&b.sides).all(|(a, b)| (&a.id, &a.name, &a.ground, &a.stacks) == (&b.id, &b.name, &b.ground, &b.stacks))
-        };
-        let aligned = old.pieces.len() == new.pieces.len() && old.pieces.iter().zip(&new.pieces).all(|(a, b)| same_frame(a, b));
-        for piece in &new.pieces {
-            let before = old.piece(&piece.id);
-            let shared = piece.sides.iter().flat_map(|side| &side.items).any(|item| delta.kins.contains_key(&item.kin));
-            if before != Some(piece) || shared || !delta.swatches.is_empty() {
+        if !old.pieces.iter().map(|piece| &piece.id).eq(new.pieces.iter().map(|piece| &piece.id)) {
+            delta.pieces = Some(new.pieces.iter().map(|piece| piece.id.clone()).collect());
+        }
+        for (at, piece) in new.pieces.iter().enumerate() {
+            let beside = old.pieces.get(at).filter(|before| before.id == piece.id);
+            let before = beside.or_else(|| old.pieces.iter().find(|before| before.id == piece.id));
+            let same = before.is_some_and(|before| Arc::ptr_eq(before, piece) || before == piece);
+            let shared = || {
+                let items = piece.sides.iter().flat_map(|side| &side.items);
+                !delta.kins.is_empty() && items.into_iter().any(|item| delta.kins.contains_key(&item.kin))
+            };
+            if !same || !delta.swatches.is_empty() || shared() {
                 delta.touched.push(piece.id.clone());
             }
-        }
-        if !aligned {
-            delta.pieces = Some(new.pieces.clone());
-            return delta;
-        }
-        for (before, after) in old.pieces.iter().flat_map(|p| &p.sides).zip(new.pieces.iter().flat_map(|p| &p.sides)) {
-            if !before.items.iter().map(|item| &item.id).eq(after.items.iter().map(|item| &item.id)) {
-                delta.order.insert(after.id.clone(), after.items.iter().map(|item| item.id.clone()).collect());
+            if !same {
+                delta.piece(before.map(Arc::as_ref), piece);
             }
-            let known: BTreeMap<_, _> = before.items.iter().map(|item| (&item.id, item)).collect();
-            delta.items.extend(after.items.iter().filter(|item| known.get(&item.id).is_none_or(|old| old != item)).cloned());
         }
         delta
     }
+
+    fn piece(&mut self, before: Option<&Piece>, piece: &Piece) {
+        let frame = PieceFrame::of(piece);
+        if before.is_none_or(|before| PieceFrame::of(before) != frame) {
+            self.frames.push(frame);
+        }
+        if let Some(tray) = TrayDelta::between(before.map_or(&[], |before| &before.tray), &piece.tray) {
+            self.trays.insert(piece.id.clone(), tray);
+        }
+        for side in &piece.sides {
+            let was: &[Item] = before
+                .and_then(|before| before.sides.iter().find(|was| was.id == side.id))
+                .map_or(&[], |was| &was.items);
+            if !was.iter().map(|item| &item.id).eq(side.items.iter().map(|item| &item.id)) {
+                self.order.insert(side.id.clone(), side.items.iter().map(|item| item.id.clone()).collect());
+            }
+            let known: BTreeMap<_, _> = was.iter().map(|item| (&item.id, item)).collect();
+            self.items.extend(side.items.iter().filter(|item| known.get(&item.id) != Some(item)).cloned());
+        }
+    }
 }
 
-fn map_delta<K: Ord + Clone, V: PartialEq + Clone>(old: &BTreeMap<K, V>, new: &BTreeMap<K, V>) -> BTreeMap<K, Option<V>> {
+fn map_delta<K: Ord + Clone, V: PartialEq, W>(
+    old: &BTreeMap<K, V>,
+    new: &BTreeMap<K, V>,
+    given: impl Fn(&V) -> W,
+) -> BTreeMap<K, Option<W>> {
     let gone = old.keys().filter(|key| !new.contains_key(key)).map(|key| (key.clone(), None));
-    let changed = new.iter().filter(|(key, value)| old.get(key) != Some(value)).map(|(key, value)| (key.clone(), Some(value.clone())));
+    let changed = new
+        .iter()
+        .filter(|(key, value)| old.get(key) != Some(value))
+        .map(|(key, value)| (key.clone(), Some(given(value))));
     gone.chain(changed).collect()
 }

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::Ratio;
 
-use crate::{Blend, Cap, Color, Join, Paint, Stop, Tint};
+use crate::{Blend, Cap, Color, Fault, Join, Paint, Stop, Tint};
 
 /// A vector graphic in units of its own, stretched to the box of its item.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -120,7 +120,9 @@ impl DrawnPaint {
     fn tints_mut(&mut self) -> Box<dyn Iterator<Item = &mut Tint> + '_> {
         match self {
             Self::Fitted { paint } => Box::new(paint.tints_mut()),
-            Self::Linear { stops, .. } | Self::Radial { stops, .. } => Box::new(stops.iter_mut().map(|stop| &mut stop.tint)),
+            Self::Linear { stops, .. } | Self::Radial { stops, .. } => {
+                Box::new(stops.iter_mut().map(|stop| &mut stop.tint))
+            }
         }
     }
 
@@ -133,6 +135,8 @@ impl DrawnPaint {
 }
 
 impl Drawing {
+    /// Deepest nesting of groups and masks, so that what is kept can be read back.
+    pub const DEEPEST: usize = 24;
     /// Most letters of path data in one drawing.
     pub const LONGEST: usize = 2_000_000;
 
@@ -181,7 +185,9 @@ impl Drawing {
         let is = |paint: &DrawnPaint| matches!(paint, DrawnPaint::Fitted { paint: Paint::Flat { tint, .. } } if tint == from);
         each_mut(&mut self.parts, &mut |part| {
             if let DrawnPart::Path { fill, stroke, .. } = part {
-                for paint in fill.iter_mut().chain(stroke.iter_mut().map(|stroke| &mut stroke.paint)).filter(|paint| is(paint)) {
+                for paint in
+                    fill.iter_mut().chain(stroke.iter_mut().map(|stroke| &mut stroke.paint)).filter(|paint| is(paint))
+                {
                     *paint = DrawnPaint::Fitted { paint: to.clone() };
                 }
             }
@@ -190,16 +196,22 @@ impl Drawing {
 
     /// Why it cannot be kept, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         if self.width == 0 || self.height == 0 || self.width > 100_000 || self.height > 100_000 {
-            return Some("A drawing has a width and a height.".into());
+            return Some(Fault::DrawingBox);
+        }
+        if self.depth() > Self::DEEPEST {
+            return Some(Fault::DrawingDepth);
         }
         let (mut letters, mut count, mut wrong) = (0, 0, None);
         each(&self.parts, &mut |part| {
             count += 1;
             let data = match part {
                 DrawnPart::Path { data, fill, stroke, .. } => {
-                    let bad = fill.iter().chain(stroke.iter().map(|stroke| &stroke.paint)).find_map(|paint| if let DrawnPaint::Fitted { paint } = paint { paint.problem() } else { None });
+                    let bad = fill
+                        .iter()
+                        .chain(stroke.iter().map(|stroke| &stroke.paint))
+                        .find_map(|paint| if let DrawnPaint::Fitted { paint } = paint { paint.fault() } else { None });
                     wrong = wrong.take().or(bad);
                     Some(data)
                 }
@@ -208,14 +220,27 @@ impl Drawing {
             if let Some(data) = data {
                 letters += data.len();
                 if BezPath::from_svg(data).is_err() {
-                    wrong = Some("A part of the drawing cannot be read as path data.".into());
+                    wrong = Some(Fault::DrawingData);
                 }
             }
         });
         if letters > Self::LONGEST || count > 20_000 {
-            return Some("A drawing holds at most 20,000 parts and two million letters of path data.".into());
+            return Some(Fault::DrawingSize);
         }
         wrong
+    }
+
+    /// How deep groups and masks lie in each other; 0 without any.
+    #[must_use]
+    pub fn depth(&self) -> usize {
+        depth(&self.parts)
+    }
+
+    /// The same drawing without groups that only hold others together.
+    #[must_use]
+    pub fn flattened(mut self) -> Self {
+        self.parts = flattened(self.parts);
+        self
     }
 
     /// One solid colour, as a drawing without colours of its own has.
@@ -223,6 +248,33 @@ impl Drawing {
     pub fn black() -> Tint {
         Color::BLACK.into()
     }
+}
+
+fn depth(parts: &[DrawnPart]) -> usize {
+    let of = |part: &DrawnPart| match part {
+        DrawnPart::Path { .. } => 0,
+        DrawnPart::Group { parts, mask, .. } => {
+            1 + depth(parts).max(mask.as_ref().map_or(0, |mask| 1 + depth(&mask.parts)))
+        }
+    };
+    parts.iter().map(of).max().unwrap_or(0)
+}
+
+fn flattened(parts: Vec<DrawnPart>) -> Vec<DrawnPart> {
+    let mut out = Vec::with_capacity(parts.len());
+    for part in parts {
+        match part {
+            DrawnPart::Group { opacity: Ratio::ONE, blend: Blend::Normal, clip: None, mask: None, parts } => {
+                out.extend(flattened(parts));
+            }
+            DrawnPart::Group { opacity, blend, clip, mask, parts } => {
+                let mask = mask.map(|mask| DrawnMask { parts: flattened(mask.parts), ..mask });
+                out.push(DrawnPart::Group { opacity, blend, clip, mask, parts: flattened(parts) });
+            }
+            path => out.push(path),
+        }
+    }
+    out
 }
 
 fn each<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
@@ -256,12 +308,23 @@ mod tests {
     use super::*;
 
     fn square(tint: Color) -> DrawnPart {
-        DrawnPart::Path { data: "M0 0H9V9H0Z".into(), even_odd: false, fill: Some(DrawnPaint::flat(tint)), stroke: None }
+        DrawnPart::Path {
+            data: "M0 0H9V9H0Z".into(),
+            even_odd: false,
+            fill: Some(DrawnPaint::flat(tint)),
+            stroke: None,
+        }
     }
 
     fn drawing() -> Drawing {
         let mask = DrawnMask { luminance: true, parts: vec![square(Color::WHITE)] };
-        let group = DrawnPart::Group { opacity: Ratio::HALF, blend: Blend::Normal, clip: None, mask: Some(mask), parts: vec![square(Color::BLACK), square(Color::opaque(1, 2, 3))] };
+        let group = DrawnPart::Group {
+            opacity: Ratio::HALF,
+            blend: Blend::Normal,
+            clip: None,
+            mask: Some(mask),
+            parts: vec![square(Color::BLACK), square(Color::opaque(1, 2, 3))],
+        };
         Drawing { name: "Jar".into(), width: 9, height: 9, parts: vec![square(Color::BLACK), group] }
     }
 
@@ -277,8 +340,8 @@ mod tests {
         assert_eq!(drawing.colours(), [Tint::Own(Color::opaque(9, 9, 9)), Tint::Own(Color::opaque(1, 2, 3))]);
         drawing.recolour(|tint| *tint = Color::WHITE.into());
         assert_eq!(drawing.colours(), [Tint::Own(Color::WHITE)]);
-        assert_eq!(drawing.problem(), None);
+        assert_eq!(drawing.fault(), None);
         drawing.parts.push(DrawnPart::Path { data: "M0 0Q".into(), even_odd: false, fill: None, stroke: None });
-        assert!(drawing.problem().is_some());
+        assert!(drawing.fault().is_some());
     }
 }

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
-use crate::{Outline, Paint, Tint};
+use crate::{Fault, Outline, Paint, Tint};
 
 /// Where a line lies relative to the outline it follows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
@@ -76,17 +76,20 @@ impl Stroke {
 
     /// Why it cannot be drawn, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         if self.width.raw() < 0 || self.width > Length::inches(100.0) {
-            return Some("A line is 0 to 100 in wide.".into());
+            return Some(Fault::LineWidth);
         }
-        if let Some(problem) = self.paint.problem() {
+        if let Some(problem) = self.paint.fault() {
             return Some(problem);
         }
-        let dashes_ok = self.dash.len() <= 8 && self.dash.len().is_multiple_of(2) && self.dash.iter().all(|part| (0.0..=100.0).contains(&part.get()));
+        let dashes_ok = self.dash.len() <= 8
+            && self.dash.len().is_multiple_of(2)
+            && self.dash.iter().all(|part| (0.0..=100.0).contains(&part.get()));
         // Dashes of no length are dots where ends reach out, and nothing where they do not.
-        let seen = self.dash.is_empty() || self.cap != Cap::Flat || self.dash.iter().step_by(2).any(|part| part.get() > 0.05);
-        (!dashes_ok || !seen).then(|| "Dashes and gaps come in up to 4 pairs of 0 to 100 times the width of the line.".into())
+        let seen =
+            self.dash.is_empty() || self.cap != Cap::Flat || self.dash.iter().step_by(2).any(|part| part.get() > 0.05);
+        (!dashes_ok || !seen).then_some(Fault::Dashes)
     }
 }
 
@@ -181,19 +184,21 @@ impl Effect {
 
     /// Why it cannot be drawn, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         let far = Length::inches(20.0);
         let (lengths, blur, share) = match self {
-            Self::Shadow { dx, dy, blur, opacity, .. } | Self::InnerShadow { dx, dy, blur, opacity, .. } => ([*dx, *dy], *blur, *opacity),
+            Self::Shadow { dx, dy, blur, opacity, .. } | Self::InnerShadow { dx, dy, blur, opacity, .. } => {
+                ([*dx, *dy], *blur, *opacity)
+            }
             Self::Relief { depth, blur, strength, .. } => ([*depth, Length::ZERO], *blur, *strength),
         };
         if lengths.iter().any(|length| length.abs() > far) || blur.raw() < 0 || blur > far {
-            return Some("A shadow falls up to 20 in away and is up to 20 in soft.".into());
+            return Some(Fault::ShadowReach);
         }
         if matches!(self, Self::Relief { depth, .. } if depth.raw() < 0) {
-            return Some("The depth of a relief is at least 0.".into());
+            return Some(Fault::ReliefDepth);
         }
-        (!share.is_fraction()).then(|| "The strength of an effect lies between 0 and 100 %.".into())
+        (!share.is_fraction()).then_some(Fault::EffectStrength)
     }
 
     /// Its colour, if it has one of its own.
@@ -247,11 +252,11 @@ pub struct Backing {
 impl Backing {
     /// Why it cannot be drawn, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         if ![self.pad_x, self.pad_y].iter().all(|pad| (-1.0..=20.0).contains(&pad.get())) {
-            return Some("The space around words lies between -1 and 20 times the size of the type.".into());
+            return Some(Fault::BackingRoom);
         }
-        self.outline.problem().or_else(|| self.fill.as_ref()?.problem()).or_else(|| self.stroke.as_ref()?.problem())
+        self.outline.fault().or_else(|| self.fill.as_ref()?.fault()).or_else(|| self.stroke.as_ref()?.fault())
     }
 }
 
@@ -279,12 +284,21 @@ mod tests {
     use crate::{Color, Look, Stop, TypeLook};
 
     fn shadow(blur: f64, opacity: f64) -> Effect {
-        Effect::Shadow { dx: Length::ZERO, dy: Length::ZERO, blur: Length::css_px(blur), tint: Color::BLACK.into(), opacity: Ratio::new(opacity) }
+        Effect::Shadow {
+            dx: Length::ZERO,
+            dy: Length::ZERO,
+            blur: Length::css_px(blur),
+            tint: Color::BLACK.into(),
+            opacity: Ratio::new(opacity),
+        }
     }
 
     #[test]
     fn senseless_looks_are_refused_with_a_sentence() {
-        let stroke = |width: f64, dash: &[f64]| Stroke { dash: dash.iter().map(|part| Ratio::new(*part)).collect(), ..Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(width)) };
+        let stroke = |width: f64, dash: &[f64]| Stroke {
+            dash: dash.iter().map(|part| Ratio::new(*part)).collect(),
+            ..Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(width))
+        };
         let stop = |at: f64| Stop { at: Ratio::new(at), tint: Color::BLACK.into(), opacity: Ratio::ONE };
         let bad: Vec<(&str, Look)> = vec![
             ("opacity", Look { opacity: Ratio::new(1.5), ..Look::default() }),
@@ -295,26 +309,80 @@ mod tests {
             ("negative line", Look { stroke: Some(stroke(-2.0, &[])), ..Look::default() }),
             ("odd dashes", Look { stroke: Some(stroke(2.0, &[1.0, 2.0, 3.0])), ..Look::default() }),
             ("unseen dashes", Look { stroke: Some(stroke(2.0, &[0.0, 2.0])), ..Look::default() }),
-            ("falling stops", Look { fill: Some(Paint::Radial { stops: vec![stop(0.6), stop(0.2)] }), ..Look::default() }),
-            ("one stop", Look { fill: Some(Paint::Conic { angle: Angle::ZERO, stops: vec![stop(0.6)] }), ..Look::default() }),
-            ("endless pattern", Look { fill: Some(Paint::Pattern { motif: crate::Motif::Dots, ink: Color::BLACK.into(), ground: None, size: Length::ZERO, angle: Angle::ZERO }), ..Look::default() }),
-            ("bend", Look { type_look: Some(TypeLook { curve: Some(Curve::Arc { bend: Angle::degrees(400.0) }), ..TypeLook::default() }), ..Look::default() }),
-            ("arrangement 0", Look { type_look: Some(TypeLook { lock_up: Some(0), ..TypeLook::default() }), ..Look::default() }),
+            (
+                "falling stops",
+                Look { fill: Some(Paint::Radial { stops: vec![stop(0.6), stop(0.2)] }), ..Look::default() },
+            ),
+            (
+                "one stop",
+                Look { fill: Some(Paint::Conic { angle: Angle::ZERO, stops: vec![stop(0.6)] }), ..Look::default() },
+            ),
+            (
+                "endless pattern",
+                Look {
+                    fill: Some(Paint::Pattern {
+                        motif: crate::Motif::Dots,
+                        ink: Color::BLACK.into(),
+                        ground: None,
+                        size: Length::ZERO,
+                        angle: Angle::ZERO,
+                    }),
+                    ..Look::default()
+                },
+            ),
+            (
+                "bend",
+                Look {
+                    type_look: Some(TypeLook {
+                        curve: Some(Curve::Arc { bend: Angle::degrees(400.0) }),
+                        ..TypeLook::default()
+                    }),
+                    ..Look::default()
+                },
+            ),
+            (
+                "arrangement 0",
+                Look { type_look: Some(TypeLook { lock_up: Some(0), ..TypeLook::default() }), ..Look::default() },
+            ),
         ];
         for (what, look) in bad {
-            let sentence = look.problem().unwrap_or_else(|| panic!("{what} was taken"));
+            let sentence = look.fault().unwrap_or_else(|| panic!("{what} was taken")).to_string();
             assert!(sentence.ends_with('.') && sentence.contains(' '), "{what}: {sentence}");
         }
-        let good = Look { effects: vec![shadow(4.0, 0.5)], stroke: Some(stroke(2.0, &[3.0, 2.0])), frost: Some(Length::css_px(9.0)), ..Look::default() };
-        assert_eq!(good.problem(), None);
+        let good = Look {
+            effects: vec![shadow(4.0, 0.5)],
+            stroke: Some(stroke(2.0, &[3.0, 2.0])),
+            frost: Some(Length::css_px(9.0)),
+            ..Look::default()
+        };
+        assert_eq!(good.fault(), None);
     }
 
     #[test]
     fn every_colour_of_a_look_is_found_and_changed() {
         let colors = [10u8, 20, 30, 40].map(|v| Color::opaque(v, v, v));
-        let backing = Backing { reach: Reach::Words, outline: Outline::RECT, fill: Some(Paint::flat(colors[2])), stroke: None, pad_x: Ratio::ZERO, pad_y: Ratio::ZERO };
-        let effect = Effect::InnerShadow { dx: Length::ZERO, dy: Length::ZERO, blur: Length::ZERO, tint: colors[3].into(), opacity: Ratio::ONE };
-        let mut look = Look { fill: Some(Paint::flat(colors[0])), stroke: Some(Stroke::solid(Paint::flat(colors[1]), Length::css_px(1.0))), backing: Some(backing), effects: vec![effect], ..Look::default() };
+        let backing = Backing {
+            reach: Reach::Words,
+            outline: Outline::RECT,
+            fill: Some(Paint::flat(colors[2])),
+            stroke: None,
+            pad_x: Ratio::ZERO,
+            pad_y: Ratio::ZERO,
+        };
+        let effect = Effect::InnerShadow {
+            dx: Length::ZERO,
+            dy: Length::ZERO,
+            blur: Length::ZERO,
+            tint: colors[3].into(),
+            opacity: Ratio::ONE,
+        };
+        let mut look = Look {
+            fill: Some(Paint::flat(colors[0])),
+            stroke: Some(Stroke::solid(Paint::flat(colors[1]), Length::css_px(1.0))),
+            backing: Some(backing),
+            effects: vec![effect],
+            ..Look::default()
+        };
         assert_eq!(look.tints().cloned().collect::<Vec<_>>(), colors.map(Tint::Own));
         look.tints_mut().for_each(|tint| *tint = Color::WHITE.into());
         assert!(look.tints().all(|tint| *tint == Tint::Own(Color::WHITE)) && look.tints().count() == 4);

@@ -31,7 +31,9 @@ pub enum FormatError {
     #[error("The smallest sheet is 8 px, 2 mm or a sixteenth of an inch a side.")]
     TooSmall,
     /// Beyond 200 inches, the largest page a PDF can hold, or too many pixels to hold in memory.
-    #[error("{0} by {1} px is too large. A sheet may be up to 200 in and 16,000 px a side, and 130 million pixels in all. Lower the resolution or the size.")]
+    #[error(
+        "{0} by {1} px is too large. A sheet may be up to 200 in and 16,000 px a side, and 130 million pixels in all. Lower the resolution or the size."
+    )]
     TooLarge(i64, i64),
     /// Bleed or safe area that is negative or eats the sheet.
     #[error("Bleed and safe area are at least 0 and less than half the shorter side.")]
@@ -93,7 +95,13 @@ mod tests {
 
     #[test]
     fn a_card_with_bleed_is_a_quarter_inch_larger() {
-        let card = Format { size: Size::new(Length::inches(3.5), Length::inches(2.0)), unit: Unit::In, ppi: Ppi::PRINT, bleed: Length::inches(0.125), safe: Length::inches(0.125) };
+        let card = Format {
+            size: Size::new(Length::inches(3.5), Length::inches(2.0)),
+            unit: Unit::In,
+            ppi: Ppi::PRINT,
+            bleed: Length::inches(0.125),
+            safe: Length::inches(0.125),
+        };
         card.check().unwrap();
         let page = vatman_units::Rect::of(card.size).outset(card.bleed);
         assert_eq!(page.size(), Size::new(Length::inches(3.75), Length::inches(2.25)));
@@ -103,7 +111,13 @@ mod tests {
 
     #[test]
     fn senseless_sizes_are_refused() {
-        let px = |w: f64, h: f64| Format { size: Size::new(Length::px(w, Ppi::SCREEN), Length::px(h, Ppi::SCREEN)), ..Format::screen(100, 100) }.check();
+        let px = |w: f64, h: f64| {
+            Format {
+                size: Size::new(Length::px(w, Ppi::SCREEN), Length::px(h, Ppi::SCREEN)),
+                ..Format::screen(100, 100)
+            }
+            .check()
+        };
         assert_eq!(px(0.0, 0.0), Err(FormatError::Empty));
         assert_eq!(px(-100.0, 50.0), Err(FormatError::Empty));
         assert_eq!(px(3.0, 500.0), Err(FormatError::TooSmall));

@@ -1,5 +1,6 @@
 //! Lines to lay things out by. They are never part of any output.
 
+use crate::Fault;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Length, Rect, Size};
@@ -40,23 +41,29 @@ impl Guides {
 
     /// Why they cannot be kept on a sheet of a size, if so.
     #[must_use]
-    pub fn problem(&self, sheet: Size) -> Option<String> {
+    pub fn fault(&self, sheet: Size) -> Option<Fault> {
         let [left, top, right, bottom] = self.margins;
-        if self.margins.iter().any(|margin| margin.raw() < 0) || !(sheet.w - left - right).is_positive() || !(sheet.h - top - bottom).is_positive() {
-            return Some("Margins are at least 0 and leave room between them.".into());
+        if self.margins.iter().any(|margin| margin.raw() < 0)
+            || !(sheet.w - left - right).is_positive()
+            || !(sheet.h - top - bottom).is_positive()
+        {
+            return Some(Fault::Margins);
         }
         if self.columns > 48 || self.rows > 48 || self.column_gutter.raw() < 0 || self.row_gutter.raw() < 0 {
-            return Some("There are up to 48 columns and rows, with gutters of at least 0.".into());
+            return Some(Fault::Columns);
         }
-        let room = |count: u8, gutter: Length, whole: Length| count < 2 || gutter.raw() * i64::from(count - 1) < whole.raw();
-        if !room(self.columns, self.column_gutter, sheet.w - left - right) || !room(self.rows, self.row_gutter, sheet.h - top - bottom) {
-            return Some("The gutters take up all the room between the margins.".into());
+        let room =
+            |count: u8, gutter: Length, whole: Length| count < 2 || gutter.raw() * i64::from(count - 1) < whole.raw();
+        if !room(self.columns, self.column_gutter, sheet.w - left - right)
+            || !room(self.rows, self.row_gutter, sheet.h - top - bottom)
+        {
+            return Some(Fault::Gutters);
         }
         if self.lines.len() > Self::MOST_LINES {
-            return Some("A piece has at most 100 single lines.".into());
+            return Some(Fault::GuideLines);
         }
         let shortest = sheet.w.max(sheet.h).raw() / 500;
-        self.grid.is_some_and(|grid| grid.raw() <= 0 || grid.raw() < shortest).then(|| "The squares of a grid are at least a five-hundredth of the sheet.".into())
+        self.grid.is_some_and(|grid| grid.raw() <= 0 || grid.raw() < shortest).then_some(Fault::Grid)
     }
 
     /// The box between the margins.
@@ -88,7 +95,9 @@ fn edges(from: Length, room: Length, count: u8, gutter: Length) -> Vec<(Length, 
     let n = i64::from(count);
     let free = room.raw() - gutter.raw() * (n - 1);
     // Each edge is rounded by itself, so that the last one ends exactly at the margin.
-    let edge = |i: i64, extra: i64| Length::from_raw(from.raw() + (free * (i + extra) + n / 2).div_euclid(n) + gutter.raw() * i);
+    let edge = |i: i64, extra: i64| {
+        Length::from_raw(from.raw() + (free * (i + extra) + n / 2).div_euclid(n) + gutter.raw() * i)
+    };
     (0..n).map(|i| (edge(i, 0), edge(i, 1))).collect()
 }
 
@@ -101,7 +110,8 @@ mod tests {
     fn three_columns_on_a4_are_as_wide_as_the_trade_reckons() {
         // (595.28 - 24 - 20) / 3 = 183.76 pt
         let sheet = Size { w: Length::mm(210.0), h: Length::mm(297.0) };
-        let guides = Guides { margins: [Length::pt(12.0); 4], columns: 3, column_gutter: Length::pt(10.0), ..Guides::default() };
+        let guides =
+            Guides { margins: [Length::pt(12.0); 4], columns: 3, column_gutter: Length::pt(10.0), ..Guides::default() };
         let columns = guides.column_edges(sheet);
         assert!(columns.iter().all(|(a, b)| ((*b - *a).to_pt() - 183.76).abs() < 0.01));
     }

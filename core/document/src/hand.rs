@@ -1,5 +1,6 @@
 //! Lines drawn by hand: points with pressure, smoothed into an outline of varying thickness.
 
+use crate::Fault;
 use kurbo::{BezPath, Point, Vec2};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -58,10 +59,15 @@ impl Hand {
         let (top, bottom) = (all().map(|p| p.y).min()?, all().map(|p| p.y).max()?);
         // A straight line or a tap still needs a box that can be taken hold of.
         let least = thickness.max(Length::from_raw(1));
-        let grown = |first: Length, last: Length| if last - first < least { (first - (least - (last - first)).half(), least) } else { (first, last - first) };
+        let grown = |first: Length, last: Length| {
+            if last - first < least { (first - (least - (last - first)).half(), least) } else { (first, last - first) }
+        };
         let ((x, w), (y, h)) = (grown(left, right), grown(top, bottom));
-        let share = |value: Length, first: Length, length: Length| ((value - first).raw() as f64 / length.raw().max(1) as f64 * FULL).round().clamp(0.0, FULL) as u16;
-        let point = |point: &PenPoint| HandPoint { x: share(point.at.x, x, w), y: share(point.at.y, y, h), press: point.press };
+        let share = |value: Length, first: Length, length: Length| {
+            ((value - first).raw() as f64 / length.raw().max(1) as f64 * FULL).round().clamp(0.0, FULL) as u16
+        };
+        let point =
+            |point: &PenPoint| HandPoint { x: share(point.at.x, x, w), y: share(point.at.y, y, h), press: point.press };
         let lines = lines.iter().filter(|line| !line.is_empty()).map(|line| line.iter().map(point).collect()).collect();
         Some((Self { lines, thickness, smoothing, thinning }, Rect::new(x, y, w, h)))
     }
@@ -71,16 +77,20 @@ impl Hand {
 
     /// Why it cannot be drawn, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         let count: usize = self.lines.iter().map(Vec::len).sum();
         if count == 0 || count > Self::MOST_POINTS || self.lines.iter().any(Vec::is_empty) {
-            return Some("A drawing by hand has 1 to 20,000 points.".into());
+            return Some(Fault::HandPoints);
         }
-        if !self.thickness.is_positive() || self.thickness > Length::inches(50.0) || self.smoothing > 10 || self.thinning > 100 {
-            return Some("A hand-drawn line is more than 0 and at most 50 in thick, smoothed by 0 to 10 and thinned by 0 to 100 %.".into());
+        if !self.thickness.is_positive()
+            || self.thickness > Length::inches(50.0)
+            || self.smoothing > 10
+            || self.thinning > 100
+        {
+            return Some(Fault::HandLine);
         }
         let outside = |point: &HandPoint| point.x > FULL as u16 || point.y > FULL as u16;
-        self.lines.iter().flatten().any(outside).then(|| "A hand-drawn line lies inside its box.".into())
+        self.lines.iter().flatten().any(outside).then_some(Fault::HandBox)
     }
 
     /// The outline in a box of `w` by `h` CSS pixels; `detail` scales its thickness.
@@ -107,7 +117,10 @@ fn smoothed(mut nodes: Vec<Node>, times: u8) -> Vec<Node> {
         let before = nodes.clone();
         for i in 1..nodes.len().saturating_sub(1) {
             let (a, b, c) = (before[i - 1], before[i], before[i + 1]);
-            nodes[i] = Node { at: (b.at.to_vec2() * 0.5 + (a.at.to_vec2() + c.at.to_vec2()) * 0.25).to_point(), half: b.half * 0.5 + (a.half + c.half) * 0.25 };
+            nodes[i] = Node {
+                at: (b.at.to_vec2() * 0.5 + (a.at.to_vec2() + c.at.to_vec2()) * 0.25).to_point(),
+                half: b.half * 0.5 + (a.half + c.half) * 0.25,
+            };
         }
     }
     nodes
@@ -199,10 +212,11 @@ mod tests {
     fn a_line_of_the_pen_lies_in_its_box_where_it_was_drawn() {
         let px = Length::css_px;
         let pen = |x: f64, y: f64| PenPoint { at: vatman_units::Point { x: px(x), y: px(y) }, press: 255 };
-        let (hand, rect) = Hand::drawn(&[vec![pen(100.0, 50.0), pen(200.0, 50.0), pen(300.0, 50.0)]], px(6.0), 2, 0).unwrap();
+        let (hand, rect) =
+            Hand::drawn(&[vec![pen(100.0, 50.0), pen(200.0, 50.0), pen(300.0, 50.0)]], px(6.0), 2, 0).unwrap();
         assert_eq!((rect.x, rect.w, rect.y, rect.h), (px(100.0), px(200.0), px(47.0), px(6.0)));
         assert_eq!(hand.lines[0][1], HandPoint { x: 5_000, y: 5_000, press: 255 });
-        assert_eq!(hand.problem(), None);
+        assert_eq!(hand.fault(), None);
         assert!(Hand::drawn(&[Vec::new()], px(6.0), 2, 0).is_none());
     }
 
@@ -221,7 +235,7 @@ mod tests {
         #[test]
         fn any_line_becomes_a_finite_outline_near_its_points(points in proptest::collection::vec((0u16..=10_000, 0u16..=10_000, 0u8..=255), 1..60), smoothing in 0u8..=10) {
             let drawn = Hand { smoothing, ..hand(&points) };
-            prop_assert_eq!(drawn.problem(), None);
+            prop_assert_eq!(drawn.fault(), None);
             let path = drawn.path(300.0, 200.0, 1.0);
             prop_assert!(path.is_finite());
             let bounds = path.bounding_box();

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Placement, Ratio};
 
-use crate::{Content, Focus, GroupId, ItemId, KinId, Look, Part, SideId, Tie};
+use crate::{Content, Fault, Focus, GroupId, ItemId, KinId, Look, Part, SideId, Target, Tie};
 
 /// What the same item in several pieces has in common.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -63,21 +63,23 @@ impl Place {
 
     /// Why it cannot be kept, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         let far = Length::inches(1_000.0);
         let r = self.at.rect;
         if r.w.raw() < 0 || r.h.raw() < 0 {
-            return Some("Width and height are at least 0.".into());
+            return Some(Fault::NegativeSize);
         }
         if [r.x, r.y, r.w, r.h].iter().any(|length| length.abs() > far) {
-            return Some("That lies more than 1,000 in away.".into());
+            return Some(Fault::FarAway);
         }
         if !(1e-4..=1e4).contains(&self.scale.get()) {
-            return Some("A part can be scaled to between a ten-thousandth and ten thousand times.".into());
+            return Some(Fault::PlaceScale);
         }
         match self.crop {
-            Some(crop) if !(0.01..=100.0).contains(&crop.zoom.get()) => Some("A picture can be scaled to between 1 and 10,000 % in its frame.".into()),
-            Some(crop) if [crop.centre.x, crop.centre.y].iter().any(|v| v.get().abs() > 100.0) => Some("That moves the picture out of its frame.".into()),
+            Some(crop) if !(0.01..=100.0).contains(&crop.zoom.get()) => Some(Fault::CropZoom),
+            Some(crop) if [crop.centre.x, crop.centre.y].iter().any(|v| v.get().abs() > 100.0) => {
+                Some(Fault::CropCentre)
+            }
             _ => None,
         }
     }
@@ -135,7 +137,17 @@ impl Item {
     /// An item that shares everything and is neither locked nor hidden nor grouped.
     #[must_use]
     pub fn new(id: ItemId, kin: KinId, place: Place) -> Self {
-        Self { id, kin, place, release: Release::default(), locked: false, hidden: false, groups: Vec::new(), name: None, ties: Vec::new() }
+        Self {
+            id,
+            kin,
+            place,
+            release: Release::default(),
+            locked: false,
+            hidden: false,
+            groups: Vec::new(),
+            name: None,
+            ties: Vec::new(),
+        }
     }
 }
 
@@ -167,18 +179,48 @@ pub struct Plain<'a> {
 }
 
 impl Plain<'_> {
-    /// Name for lists: its own, the beginning of its words, or its part.
+    /// Where an edit of what it says or shows goes: to all that share it, or to this item where it has released it.
+    #[must_use]
+    pub fn content_target(&self) -> Target {
+        self.target(self.item.release.content.is_some())
+    }
+
+    /// Where an edit of how it looks goes.
+    #[must_use]
+    pub fn look_target(&self) -> Target {
+        self.target(self.item.release.look.is_some())
+    }
+
+    fn target(&self, released: bool) -> Target {
+        if released { Target::Only(self.item.id.clone()) } else { Target::Shared(self.item.kin.clone()) }
+    }
+
+    /// Name for lists: its own, the beginning of its words, what belongs there, or its part.
     #[must_use]
     pub fn name(&self) -> String {
-        if let Some(name) = &self.item.name {
-            return name.clone();
+        name_of(self.item, self.part, self.content)
+    }
+}
+
+impl Removed {
+    /// Name for lists, as it had when it was taken away.
+    #[must_use]
+    pub fn name(&self) -> String {
+        name_of(&self.item, self.kin.part, self.item.release.content.as_ref().unwrap_or(&self.kin.content))
+    }
+}
+
+fn name_of(item: &Item, part: Part, content: &Content) -> String {
+    if let Some(name) = &item.name {
+        return name.clone();
+    }
+    match content {
+        Content::Words { text, .. } if !text.is_blank() => {
+            text.text().split_whitespace().collect::<Vec<_>>().join(" ").chars().take(40).collect()
         }
-        match self.content.words() {
-            Some(text) if !text.is_blank() => text.text().split_whitespace().collect::<Vec<_>>().join(" ").chars().take(40).collect(),
-            _ => match self.content {
-                Content::Drawing { drawing } if !drawing.name.is_empty() => drawing.name.clone(),
-                _ => self.part.name().to_owned(),
-            },
-        }
+        Content::Words { prompt, .. } if !prompt.is_empty() => prompt.clone(),
+        Content::Drawing { drawing } if !drawing.name.is_empty() => drawing.name.clone(),
+        Content::Shape { .. } if part == Part::Ornament => "Shape".into(),
+        _ => part.name().to_owned(),
     }
 }

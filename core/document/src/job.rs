@@ -1,11 +1,15 @@
 //! A job: shared content and look, and its pieces.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-use crate::{AssetId, Color, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId, Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint};
+use crate::{
+    AssetId, Color, CommandError, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId,
+    Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint,
+};
 
 /// One side of a piece.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -26,6 +30,9 @@ pub struct Side {
 }
 
 impl Side {
+    /// Most items on one side.
+    pub const MOST_ITEMS: usize = 2_000;
+
     /// A side without anything on it.
     #[must_use]
     pub fn blank(id: SideId, name: impl Into<String>, ground: Option<Paint>) -> Self {
@@ -56,6 +63,45 @@ pub struct Piece {
     pub tray: Vec<Removed>,
 }
 
+impl Piece {
+    /// Most sides of a piece.
+    pub const MOST_SIDES: usize = 100;
+    /// Most items kept aside of a piece.
+    pub const MOST_ASIDE: usize = 500;
+
+    /// A piece of no place of the catalogue, without guides and with an empty tray.
+    #[must_use]
+    pub fn new(id: PieceId, name: impl Into<String>, format: Format, sides: Vec<Side>) -> Self {
+        Self { id, name: name.into(), place: None, format, sides, guides: Guides::default(), tray: Vec::new() }
+    }
+}
+
+/// An item and where it stands.
+#[derive(Debug, Clone, Copy)]
+pub struct Standing<'a> {
+    /// The job.
+    pub job: &'a Job,
+    /// The piece it belongs to.
+    pub piece: &'a Piece,
+    /// The side it is on.
+    pub side: &'a Side,
+    /// Its place from the back.
+    pub index: usize,
+    /// The item.
+    pub item: &'a Item,
+}
+
+impl<'a> Standing<'a> {
+    /// What it says and how it looks here, with sharing resolved.
+    ///
+    /// # Errors
+    /// [`CommandError`] where its kin is missing, which a checked job never has.
+    pub fn plain(&self) -> Result<Plain<'a>, CommandError> {
+        let missing = || CommandError::Missing("part", self.item.kin.to_string());
+        self.job.plain(self.item).ok_or_else(missing)
+    }
+}
+
 /// One message in all the sizes it is needed in.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
@@ -67,9 +113,9 @@ pub struct Job {
     /// Shared colours.
     pub swatches: BTreeMap<SwatchId, Swatch>,
     /// What items share across pieces.
-    pub kins: BTreeMap<KinId, Kin>,
+    pub kins: BTreeMap<KinId, Arc<Kin>>,
     /// The pieces, in the order they are shown.
-    pub pieces: Vec<Piece>,
+    pub pieces: Vec<Arc<Piece>>,
 }
 
 impl Job {
@@ -82,17 +128,40 @@ impl Job {
     /// The piece of an identity.
     #[must_use]
     pub fn piece(&self, id: &PieceId) -> Option<&Piece> {
-        self.pieces.iter().find(|piece| piece.id == *id)
+        self.pieces.iter().map(Arc::as_ref).find(|piece| piece.id == *id)
+    }
+
+    /// An item and where it stands: the one way to find its side.
+    ///
+    /// # Errors
+    /// [`CommandError::Missing`] where it is not in the job.
+    pub fn find(&self, id: &ItemId) -> Result<Standing<'_>, CommandError> {
+        let found = self.pieces.iter().find_map(|piece| {
+            piece.sides.iter().find_map(|side| {
+                let index = side.items.iter().position(|item| item.id == *id)?;
+                Some(Standing { job: self, piece: piece.as_ref(), side, index, item: &side.items[index] })
+            })
+        });
+        found.ok_or_else(|| CommandError::Missing("item", id.to_string()))
+    }
+
+    /// The piece that something is true of, to be changed; only that one is copied.
+    pub(crate) fn piece_mut(&mut self, is: impl Fn(&Piece) -> bool) -> Option<&mut Piece> {
+        self.pieces.iter_mut().find(|piece| is(piece)).map(Arc::make_mut)
     }
 
     /// A side and the piece it belongs to.
     #[must_use]
     pub fn side(&self, id: &SideId) -> Option<(&Piece, &Side)> {
-        self.pieces.iter().find_map(|piece| piece.sides.iter().find(|side| side.id == *id).map(|side| (piece, side)))
+        self.pieces
+            .iter()
+            .map(Arc::as_ref)
+            .find_map(|piece| piece.sides.iter().find(|side| side.id == *id).map(|side| (piece, side)))
     }
 
     pub(crate) fn side_mut(&mut self, id: &SideId) -> Option<&mut Side> {
-        self.pieces.iter_mut().flat_map(|piece| &mut piece.sides).find(|side| side.id == *id)
+        let piece = self.piece_mut(|piece| piece.sides.iter().any(|side| side.id == *id))?;
+        piece.sides.iter_mut().find(|side| side.id == *id)
     }
 
     /// Every item of the job.
@@ -107,7 +176,8 @@ impl Job {
     }
 
     pub(crate) fn item_mut(&mut self, id: &ItemId) -> Option<&mut Item> {
-        self.pieces.iter_mut().flat_map(|piece| &mut piece.sides).flat_map(|side| &mut side.items).find(|item| item.id == *id)
+        let side = self.find(id).ok()?.side.id.clone();
+        self.side_mut(&side)?.items.iter_mut().find(|item| item.id == *id)
     }
 
     /// Resolves what an item shares and what it has released. Nothing where its kin is missing,
@@ -135,8 +205,16 @@ impl Job {
     /// Every content and look of the job, shared, released, or kept aside.
     fn held(&self) -> impl Iterator<Item = (Option<&Content>, Option<&Look>)> {
         let aside = self.pieces.iter().flat_map(|piece| &piece.tray);
-        let kins = self.kins.values().chain(aside.clone().map(|removed| &removed.kin)).map(|kin| (Some(&kin.content), Some(&kin.look)));
-        let own = self.items().chain(aside.map(|removed| &removed.item)).map(|item| (item.release.content.as_ref(), item.release.look.as_ref()));
+        let kins = self
+            .kins
+            .values()
+            .map(Arc::as_ref)
+            .chain(aside.clone().map(|removed| &removed.kin))
+            .map(|kin| (Some(&kin.content), Some(&kin.look)));
+        let own = self
+            .items()
+            .chain(aside.map(|removed| &removed.item))
+            .map(|item| (item.release.content.as_ref(), item.release.look.as_ref()));
         kins.chain(own)
     }
 
@@ -144,22 +222,37 @@ impl Job {
     #[must_use]
     pub fn uses_swatch(&self, id: &SwatchId) -> bool {
         let is = |tint: &Tint| matches!(tint, Tint::Swatch(other) if other == id);
-        self.held().any(|(content, look)| content.is_some_and(|content| content.tints().any(is)) || look.is_some_and(|look| look.tints().any(is)))
-            || self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()).flat_map(Paint::tints).any(is)
+        self.held().any(|(content, look)| {
+            content.is_some_and(|content| content.tints().any(is)) || look.is_some_and(|look| look.tints().any(is))
+        }) || self
+            .pieces
+            .iter()
+            .flat_map(|piece| &piece.sides)
+            .filter_map(|side| side.ground.as_ref())
+            .flat_map(Paint::tints)
+            .any(is)
     }
 
     /// Whether words of the job are set in a family, here or aside.
     #[must_use]
     pub fn uses_family(&self, name: &str) -> bool {
-        let ranges = |content: &Content| content.words().is_some_and(|text| text.runs().iter().any(|run| run.style.family.as_deref() == Some(name)));
-        self.held().any(|(content, look)| look.and_then(|look| look.type_look.as_ref()).is_some_and(|kind| kind.family == name) || content.is_some_and(ranges))
+        let ranges = |content: &Content| {
+            content.words().is_some_and(|text| text.runs().iter().any(|run| run.style.family.as_deref() == Some(name)))
+        };
+        self.held().any(|(content, look)| {
+            look.and_then(|look| look.type_look.as_ref()).is_some_and(|kind| kind.family == name)
+                || content.is_some_and(ranges)
+        })
     }
 
     /// The pictures it uses, each once, in order of identity.
     #[must_use]
     pub fn pictures(&self) -> Vec<AssetId> {
-        let held = self.held().flat_map(|(content, look)| content.and_then(Content::picture).into_iter().chain(look.into_iter().flat_map(Look::pictures)));
-        let grounds = self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()?.picture());
+        let held = self.held().flat_map(|(content, look)| {
+            content.and_then(Content::picture).into_iter().chain(look.into_iter().flat_map(Look::pictures))
+        });
+        let grounds =
+            self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()?.picture());
         let mut all: Vec<_> = held.chain(grounds).cloned().collect();
         all.sort();
         all.dedup();

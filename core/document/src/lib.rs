@@ -1,6 +1,7 @@
 //! The job and everything in it: what it says, how it looks, where each part sits, and the commands
 //! by which it changes. No layout and no drawing happens here.
 
+mod check;
 mod color;
 mod color_reading;
 mod combine;
@@ -9,7 +10,9 @@ mod content;
 mod delta;
 mod drawing;
 mod effects;
+mod fault;
 mod format;
+mod gather;
 mod guides;
 mod hand;
 mod id;
@@ -28,20 +31,23 @@ pub use color::{Color, ColorError, Swatch, Tint};
 pub use combine::{Combine, CombinedPart};
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
-pub use delta::JobDelta;
+pub use delta::{JobDelta, PieceFrame, SideFrame, TrayDelta};
 pub use drawing::{Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke};
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
+pub use fault::Fault;
 pub use format::{Format, FormatError};
 pub use guides::{GuideLine, Guides};
 pub use hand::{Hand, HandPoint, PenPoint};
 pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
 pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
-pub use job::{Job, Piece, Side};
+pub use job::{Job, Piece, Side, Standing};
 pub use look::{Align, Forms, Hyphens, ListMark, Look, TextFit, TypeLook, VAlign};
 pub use oklab::Oklab;
 pub use outline::Outline;
 pub use paint::{Motif, Paint, Stop};
-pub use stored::{CURRENT_VERSION, StoredError, read_job, write_job};
+pub use stored::{
+    CURRENT_VERSION, Heading, StoredError, StoredPart, changed_parts, join_parts, join_text, read_job, write_job,
+};
 pub use ties::{Anchor, BoxEdge, Direction, Stack, StackAlign, Tie};
 pub use words::{RichText, Run, RunStyle, Script, StyleChange};
 
@@ -51,8 +57,89 @@ pub fn type_declarations() -> Vec<(String, String)> {
     use ts_rs::TS;
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
-        vatman_units::Length, vatman_units::Ratio, vatman_units::Angle, vatman_units::Ppi, JobId, PieceId, SideId, ItemId, KinId, AssetId, SwatchId, GroupId, vatman_units::Unit, vatman_units::Point, vatman_units::Size,
-        vatman_units::Rect, vatman_units::Placement, Color, Tint, Stop, Motif, Paint, Swatch, Part, Focus, PictureFit, DrawnPaint, DrawnStroke, DrawnMask, DrawnPart, Drawing, Content, Combine, CombinedPart, HandPoint, Hand, PenPoint, Outline, Script, RunStyle, StyleChange, Run, RichText, Align,
-        VAlign, Blend, StrokePlace, Join, Cap, Stroke, Effect, Reach, Backing, Curve, ListMark, Forms, Hyphens, TextFit, TypeLook, Look, Crop, Place, Kin, Release, Anchor, Direction, BoxEdge, Tie, StackAlign, Stack, Item, Removed, Format, GuideLine, Guides, Side, Piece, Job, Target, Command, JobDelta,
+        vatman_units::Length,
+        vatman_units::Ratio,
+        vatman_units::Angle,
+        vatman_units::Ppi,
+        JobId,
+        PieceId,
+        SideId,
+        ItemId,
+        KinId,
+        AssetId,
+        SwatchId,
+        GroupId,
+        vatman_units::Unit,
+        vatman_units::Point,
+        vatman_units::Size,
+        vatman_units::Rect,
+        vatman_units::Placement,
+        Color,
+        Tint,
+        Stop,
+        Motif,
+        Paint,
+        Swatch,
+        Part,
+        Focus,
+        PictureFit,
+        DrawnPaint,
+        DrawnStroke,
+        DrawnMask,
+        DrawnPart,
+        Drawing,
+        Content,
+        Combine,
+        CombinedPart,
+        HandPoint,
+        Hand,
+        PenPoint,
+        Outline,
+        Script,
+        RunStyle,
+        StyleChange,
+        Run,
+        RichText,
+        Align,
+        VAlign,
+        Blend,
+        StrokePlace,
+        Join,
+        Cap,
+        Stroke,
+        Effect,
+        Reach,
+        Backing,
+        Curve,
+        ListMark,
+        Forms,
+        Hyphens,
+        TextFit,
+        TypeLook,
+        Look,
+        Crop,
+        Place,
+        Kin,
+        Release,
+        Anchor,
+        Direction,
+        BoxEdge,
+        Tie,
+        StackAlign,
+        Stack,
+        Item,
+        Removed,
+        Format,
+        GuideLine,
+        Guides,
+        Side,
+        Piece,
+        Job,
+        Target,
+        Command,
+        SideFrame,
+        PieceFrame,
+        TrayDelta,
+        JobDelta,
     ]
 }

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
-use crate::{AssetId, Backing, Blend, Color, Curve, Effect, Paint, Stroke, Tint};
+use crate::{AssetId, Backing, Blend, Color, Curve, Effect, Fault, Paint, Stroke, Tint};
 
 /// How lines stand in their box.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
@@ -224,30 +224,47 @@ pub struct Look {
 
 impl Default for Look {
     fn default() -> Self {
-        Self { fill: Some(Paint::flat(Color::BLACK)), stroke: None, opacity: Ratio::ONE, blend: Blend::Normal, type_look: None, effects: Vec::new(), backing: None, frost: None }
+        Self {
+            fill: Some(Paint::flat(Color::BLACK)),
+            stroke: None,
+            opacity: Ratio::ONE,
+            blend: Blend::Normal,
+            type_look: None,
+            effects: Vec::new(),
+            backing: None,
+            frost: None,
+        }
     }
 }
 
 impl Look {
     /// Why it cannot be kept, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         if !self.opacity.is_fraction() {
-            return Some("Opacity lies between 0 and 100 %.".into());
+            return Some(Fault::Opacity);
         }
         if self.effects.len() > Effect::MOST {
-            return Some("An item carries at most 12 effects.".into());
+            return Some(Fault::EffectCount);
         }
         if self.frost.is_some_and(|frost| frost.raw() < 0 || frost > Length::inches(10.0)) {
-            return Some("What lies behind is blurred by 0 to 10 in.".into());
+            return Some(Fault::Frost);
         }
-        let parts = self.fill.as_ref().and_then(Paint::problem).or_else(|| self.stroke.as_ref()?.problem()).or_else(|| self.backing.as_ref()?.problem());
-        parts.or_else(|| self.effects.iter().find_map(Effect::problem)).or_else(|| self.type_look.as_ref()?.problem())
+        let parts = self
+            .fill
+            .as_ref()
+            .and_then(Paint::fault)
+            .or_else(|| self.stroke.as_ref()?.fault())
+            .or_else(|| self.backing.as_ref()?.fault());
+        parts.or_else(|| self.effects.iter().find_map(Effect::fault)).or_else(|| self.type_look.as_ref()?.fault())
     }
 
     /// All paints of the look.
     pub fn paints(&self) -> impl Iterator<Item = &Paint> {
-        let backing = self.backing.iter().flat_map(|backing| backing.fill.iter().chain(backing.stroke.iter().map(|stroke| &stroke.paint)));
+        let backing = self
+            .backing
+            .iter()
+            .flat_map(|backing| backing.fill.iter().chain(backing.stroke.iter().map(|stroke| &stroke.paint)));
         self.fill.iter().chain(self.stroke.iter().map(|stroke| &stroke.paint)).chain(backing)
     }
 
@@ -258,7 +275,9 @@ impl Look {
 
     /// All colours of the look, to be changed.
     pub fn tints_mut(&mut self) -> impl Iterator<Item = &mut Tint> {
-        let backing = self.backing.iter_mut().flat_map(|backing| backing.fill.iter_mut().chain(backing.stroke.iter_mut().map(|stroke| &mut stroke.paint)));
+        let backing = self.backing.iter_mut().flat_map(|backing| {
+            backing.fill.iter_mut().chain(backing.stroke.iter_mut().map(|stroke| &mut stroke.paint))
+        });
         let paints = self.fill.iter_mut().chain(self.stroke.iter_mut().map(|stroke| &mut stroke.paint)).chain(backing);
         paints.flat_map(Paint::tints_mut).chain(self.effects.iter_mut().filter_map(Effect::tint_mut))
     }
@@ -270,24 +289,27 @@ impl Look {
 }
 
 impl TypeLook {
-    fn problem(&self) -> Option<String> {
+    fn fault(&self) -> Option<Fault> {
         let floor = match self.fit {
             TextFit::Grow | TextFit::AsTyped => Ratio::ONE,
             TextFit::Shrink { floor } | TextFit::Fill { floor } => floor,
         };
         let bend = if let Some(Curve::Arc { bend }) = self.curve { bend.to_degrees().abs() } else { 0.0 };
         if !(1..=1_000).contains(&self.weight) {
-            Some("A weight lies between 1 and 1,000.".into())
+            Some(Fault::Weight)
         } else if !self.size.is_positive() || self.size > Length::inches(100.0) {
-            Some("Type is more than 0 and at most 100 in high.".into())
-        } else if !(0.3..=5.0).contains(&self.leading.get()) || !(-0.5..=5.0).contains(&self.tracking.get()) || !(0.0..=10.0).contains(&self.paragraph_gap.get()) {
-            Some("Leading lies between 30 and 500 %, letter spacing between -50 and 500 %, the gap of paragraphs between 0 and 1,000 % of the size.".into())
+            Some(Fault::TypeSize)
+        } else if !(0.3..=5.0).contains(&self.leading.get())
+            || !(-0.5..=5.0).contains(&self.tracking.get())
+            || !(0.0..=10.0).contains(&self.paragraph_gap.get())
+        {
+            Some(Fault::TypeSpacing)
         } else if !(0.01..=1.0).contains(&floor.get()) {
-            Some("Type may shrink to between 1 and 100 % of its size.".into())
+            Some(Fault::TypeFloor)
         } else if self.family.is_empty() || self.family.len() > 100 {
-            Some("A family has a name of up to 100 letters.".into())
+            Some(Fault::FamilyName)
         } else {
-            (bend > 330.0 || self.lock_up == Some(0)).then(|| "A line bends by at most 330 degrees, and arrangements are numbered from 1.".into())
+            (bend > 330.0 || self.lock_up == Some(0)).then_some(Fault::Bend)
         }
     }
 }

@@ -126,7 +126,11 @@ mod tests {
     fn published_values() {
         // Red, from CSS Color 4, section on OKLCH: oklch(0.62796 0.25768 29.234).
         let red = Oklab::from(Color::opaque(255, 0, 0));
-        assert!((red.l - 0.62796).abs() < 1e-4 && (red.chroma() - 0.25768).abs() < 1e-4 && (red.hue() - 29.234).abs() < 0.01);
+        assert!(
+            (red.l - 0.62796).abs() < 1e-4
+                && (red.chroma() - 0.25768).abs() < 1e-4
+                && (red.hue() - 29.234).abs() < 0.01
+        );
         assert!((Oklab::from(Color::WHITE).l - 1.0).abs() < 1e-6 && Oklab::from(Color::WHITE).chroma() < 1e-6);
     }
 }

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
-use crate::{Combine, CombinedPart, Hand};
+use crate::{Combine, CombinedPart, Fault, Hand};
 
 const TOLERANCE: f64 = 0.01;
 
@@ -118,30 +118,41 @@ impl Outline {
 
     /// Why it cannot be drawn, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         match self {
-            Self::Rect { radius } if radius.raw() < 0 => Some("A corner radius cannot be negative.".into()),
-            Self::Corners { radii } if radii.iter().any(|radius| radius.raw() < 0) => Some("A corner radius cannot be negative.".into()),
-            Self::Hand { hand } => hand.problem(),
-            Self::Star { points, depth } if *points < 3 || *points > 120 || !depth.is_fraction() => {
-                Some("A star has 3 to 120 points and notches of 0 to 100 %.".into())
+            Self::Rect { radius } if radius.raw() < 0 => Some(Fault::NegativeRadius),
+            Self::Corners { radii } if radii.iter().any(|radius| radius.raw() < 0) => Some(Fault::NegativeRadius),
+            Self::Hand { hand } => hand.fault(),
+            Self::Star { points, depth } if *points < 3 || *points > 120 || !depth.is_fraction() => Some(Fault::Star),
+            Self::Polygon { points } if !(3..=60).contains(points) => Some(Fault::Polygon),
+            Self::Sector { sweep, .. } if !(sweep.to_degrees() > 0.0 && sweep.to_degrees() < 360.0) => {
+                Some(Fault::Slice)
             }
-            Self::Polygon { points } if !(3..=60).contains(points) => Some("A polygon has 3 to 60 corners.".into()),
-            Self::Sector { sweep, .. } if !(sweep.to_degrees() > 0.0 && sweep.to_degrees() < 360.0) => Some("A slice goes on for more than 0 and less than 360 degrees.".into()),
-            Self::Ring { thickness: share } | Self::Sector { thickness: share, .. } | Self::Speech { tail: share } | Self::Ribbon { notch: share } | Self::Ticket { bite: share } | Self::Torn { depth: share, .. }
+            Self::Ring { thickness: share }
+            | Self::Sector { thickness: share, .. }
+            | Self::Speech { tail: share }
+            | Self::Ribbon { notch: share }
+            | Self::Ticket { bite: share }
+            | Self::Torn { depth: share, .. }
                 if !share.is_fraction() =>
             {
-                Some("The depth of a shape lies between 0 and 100 %.".into())
+                Some(Fault::ShapeDepth)
             }
-            Self::Arrow { head, shaft } if !(0.0..=4.0).contains(&head.get()) || !shaft.is_fraction() => Some("The head of an arrow is up to 4 times its height long, and its shaft at most as high.".into()),
-            Self::Combined { parts, .. } if !(2..=100).contains(&parts.len()) => Some("A combined shape is made of 2 to 100 others.".into()),
+            Self::Arrow { head, shaft } if !(0.0..=4.0).contains(&head.get()) || !shaft.is_fraction() => {
+                Some(Fault::ArrowHead)
+            }
+            Self::Combined { parts, .. } if !(2..=100).contains(&parts.len()) => Some(Fault::CombinedCount),
             Self::Combined { parts, .. } => {
                 let nested = |part: &CombinedPart| part.outline.depth() >= Self::DEEPEST;
-                if parts.iter().any(nested) { Some("Combined shapes lie at most six deep in each other.".into()) } else { parts.iter().find_map(|part| part.outline.problem()) }
+                if parts.iter().any(nested) {
+                    Some(Fault::CombinedDepth)
+                } else {
+                    parts.iter().find_map(|part| part.outline.fault())
+                }
             }
-            Self::Path { width: 0, .. } | Self::Path { height: 0, .. } => Some("A drawn outline needs a box with a width and a height.".into()),
-            Self::Path { data, .. } if data.len() > 200_000 => Some("The drawn outline is too long.".into()),
-            Self::Path { data, .. } if BezPath::from_svg(data).is_err() => Some("The drawn outline cannot be read as path data.".into()),
+            Self::Path { width: 0, .. } | Self::Path { height: 0, .. } => Some(Fault::DrawnBox),
+            Self::Path { data, .. } if data.len() > 200_000 => Some(Fault::DrawnLength),
+            Self::Path { data, .. } if BezPath::from_svg(data).is_err() => Some(Fault::DrawnData),
             _ => None,
         }
     }
@@ -150,7 +161,11 @@ impl Outline {
     const DEEPEST: usize = 6;
 
     fn depth(&self) -> usize {
-        if let Self::Combined { parts, .. } = self { 1 + parts.iter().map(|part| part.outline.depth()).max().unwrap_or(0) } else { 0 }
+        if let Self::Combined { parts, .. } = self {
+            1 + parts.iter().map(|part| part.outline.depth()).max().unwrap_or(0)
+        } else {
+            0
+        }
     }
 
     /// The outline in a box of `w` by `h` CSS pixels from the origin; `detail` scales its stored lengths.
@@ -181,7 +196,8 @@ impl Outline {
             Self::Ellipse => kurbo::Ellipse::from_rect(frame).to_path(TOLERANCE),
             Self::Arch => {
                 let rise = (w / 2.0).min(h);
-                let dome = kurbo::Arc::new((w / 2.0, rise), (w / 2.0, rise), std::f64::consts::PI, std::f64::consts::PI, 0.0);
+                let dome =
+                    kurbo::Arc::new((w / 2.0, rise), (w / 2.0, rise), std::f64::consts::PI, std::f64::consts::PI, 0.0);
                 let mut path = BezPath::new();
                 path.move_to((0.0, h));
                 path.line_to((0.0, rise));
@@ -205,7 +221,9 @@ impl Outline {
             }
             Self::Polygon { points } => crate::shapes::polygon(w, h, *points),
             Self::Ring { thickness } => crate::shapes::ring(w, h, thickness.get()),
-            Self::Sector { start, sweep, thickness } => crate::shapes::sector(w, h, start.to_radians(), sweep.to_radians(), thickness.get()),
+            Self::Sector { start, sweep, thickness } => {
+                crate::shapes::sector(w, h, start.to_radians(), sweep.to_radians(), thickness.get())
+            }
             Self::Arrow { head, shaft } => crate::shapes::arrow(w, h, head.get(), shaft.get()),
             Self::Speech { tail } => crate::shapes::speech(w, h, tail.get()),
             Self::Ribbon { notch } => crate::shapes::ribbon(w, h, notch.get()),
@@ -213,7 +231,9 @@ impl Outline {
             Self::Blob { seed } => crate::shapes::blob(w, h, *seed),
             Self::Torn { seed, depth } => crate::shapes::torn(w, h, *seed, depth.get()),
             Self::Path { data, width, height } => match BezPath::from_svg(data) {
-                Ok(path) => Affine::scale_non_uniform(w / f64::from((*width).max(1)), h / f64::from((*height).max(1))) * path,
+                Ok(path) => {
+                    Affine::scale_non_uniform(w / f64::from((*width).max(1)), h / f64::from((*height).max(1))) * path
+                }
                 Err(_) => frame.to_path(TOLERANCE),
             },
         }
@@ -245,7 +265,11 @@ mod tests {
         let circle = std::f64::consts::PI * 2_500.0;
         let near = |a: f64, b: f64| (a - b).abs() < b * 0.01;
         assert!(near(area(&Outline::Ring { thickness: Ratio::HALF }), circle * 0.75), "a ring has a hole");
-        let slice = |sweep: f64, thickness: Ratio| Outline::Sector { start: Angle::degrees(30.0), sweep: Angle::degrees(sweep), thickness };
+        let slice = |sweep: f64, thickness: Ratio| Outline::Sector {
+            start: Angle::degrees(30.0),
+            sweep: Angle::degrees(sweep),
+            thickness,
+        };
         assert!(near(area(&slice(90.0, Ratio::ONE)), circle / 4.0));
         assert!(near(area(&slice(120.0, Ratio::HALF)), circle / 4.0));
         assert!(near(area(&Outline::Polygon { points: 4 }), 5_000.0));
@@ -263,17 +287,21 @@ mod tests {
         let cut = |radius: f64| radius * radius * (1.0 - std::f64::consts::PI / 4.0);
         assert!((area(&corners([10.0, 0.0, 20.0, 5.0])) - (6_000.0 - cut(10.0) - cut(20.0) - cut(5.0))).abs() < 1.0);
         assert!((area(&corners([200.0; 4])) - (6_000.0 - 4.0 * cut(30.0))).abs() < 1.0, "radii are held to the sides");
-        assert!(corners([0.0, -1.0, 0.0, 0.0]).problem().is_some());
+        assert!(corners([0.0, -1.0, 0.0, 0.0]).fault().is_some());
     }
 
     #[test]
     fn unsound_outlines_say_why() {
-        assert!(Outline::Polygon { points: 2 }.problem().is_some());
-        assert!(Outline::Ring { thickness: Ratio::new(1.2) }.problem().is_some());
-        assert!(Outline::Sector { start: Angle::ZERO, sweep: Angle::degrees(360.0), thickness: Ratio::ONE }.problem().is_some());
-        assert!(Outline::Star { points: 2, depth: Ratio::HALF }.problem().is_some());
-        assert!(Outline::Path { data: "M0 0 nonsense".into(), width: 1, height: 1 }.problem().is_some());
-        assert!(Outline::Path { data: "M0 0H1V1Z".into(), width: 0, height: 1 }.problem().is_some());
-        assert_eq!(Outline::Arch.problem(), None);
+        assert!(Outline::Polygon { points: 2 }.fault().is_some());
+        assert!(Outline::Ring { thickness: Ratio::new(1.2) }.fault().is_some());
+        assert!(
+            Outline::Sector { start: Angle::ZERO, sweep: Angle::degrees(360.0), thickness: Ratio::ONE }
+                .fault()
+                .is_some()
+        );
+        assert!(Outline::Star { points: 2, depth: Ratio::HALF }.fault().is_some());
+        assert!(Outline::Path { data: "M0 0 nonsense".into(), width: 1, height: 1 }.fault().is_some());
+        assert!(Outline::Path { data: "M0 0H1V1Z".into(), width: 0, height: 1 }.fault().is_some());
+        assert_eq!(Outline::Arch.fault(), None);
     }
 }

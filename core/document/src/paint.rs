@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
-use crate::{AssetId, Focus, Tint};
+use crate::{AssetId, Fault, Focus, Tint};
 
 /// A colour at a place along a gradient.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
@@ -129,19 +129,23 @@ impl Paint {
 
     /// Why it cannot be drawn, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Fault> {
         let wrong = match self {
-            Self::Flat { opacity, .. } => (!opacity.is_fraction()).then_some("Opacity lies between 0 and 100 %."),
+            Self::Flat { opacity, .. } => (!opacity.is_fraction()).then_some(Fault::Opacity),
             Self::Linear { stops, .. } | Self::Radial { stops } | Self::Conic { stops, .. } => {
-                let sound = (2..=32).contains(&stops.len()) && stops.iter().all(|stop| stop.at.is_fraction() && stop.opacity.is_fraction()) && stops.is_sorted_by_key(|stop| stop.at);
-                (!sound).then_some("A gradient needs 2 to 32 stops in rising order, with opacities between 0 and 100 %.")
+                let sound = (2..=32).contains(&stops.len())
+                    && stops.iter().all(|stop| stop.at.is_fraction() && stop.opacity.is_fraction())
+                    && stops.is_sorted_by_key(|stop| stop.at);
+                (!sound).then_some(Fault::Gradient)
             }
-            Self::Pattern { size, .. } => (*size < Length::css_px(0.5) || *size > Length::inches(100.0)).then_some("The figures of a pattern lie between half a pixel and 100 in apart."),
+            Self::Pattern { size, .. } => {
+                (*size < Length::css_px(0.5) || *size > Length::inches(100.0)).then_some(Fault::Pattern)
+            }
             Self::Picture { focus, zoom, .. } => {
                 let sound = focus.x.is_fraction() && focus.y.is_fraction() && (1.0..=100.0).contains(&zoom.get());
-                (!sound).then_some("A picture that fills is at least as large as what it fills, and its focus lies inside it.")
+                (!sound).then_some(Fault::PictureFill)
             }
         };
-        wrong.map(Into::into)
+        wrong
     }
 }

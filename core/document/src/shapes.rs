@@ -70,7 +70,9 @@ pub(crate) fn arrow(w: f64, h: f64, head: f64, shaft: f64) -> BezPath {
 pub(crate) fn speech(w: f64, h: f64, tail: f64) -> BezPath {
     let foot = h * (1.0 - tail);
     let radius = (foot.min(w) * 0.16).max(0.0);
-    let corner = |path: &mut BezPath, x: f64, y: f64, start: f64| path.extend(Arc::new((x, y), (radius, radius), start, FRAC_PI_2, 0.0).append_iter(TOLERANCE));
+    let corner = |path: &mut BezPath, x: f64, y: f64, start: f64| {
+        path.extend(Arc::new((x, y), (radius, radius), start, FRAC_PI_2, 0.0).append_iter(TOLERANCE))
+    };
     let mut path = BezPath::new();
     path.move_to((0.0, radius));
     corner(&mut path, radius, radius, PI);
@@ -150,7 +152,8 @@ pub(crate) fn blob(w: f64, h: f64, seed: u16) -> BezPath {
     let path = smooth(&points);
     // Stretched to touch its box on all sides.
     let bounds = path.bounding_box();
-    let fit = Affine::scale_non_uniform(w / bounds.width(), h / bounds.height()) * Affine::translate((-bounds.x0, -bounds.y0));
+    let fit = Affine::scale_non_uniform(w / bounds.width(), h / bounds.height())
+        * Affine::translate((-bounds.x0, -bounds.y0));
     fit * path
 }
 

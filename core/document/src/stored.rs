@@ -1,9 +1,17 @@
 //! The stored form of a job: versioned JSON, and the way up from older versions.
+//!
+//! A job is stored in parts, so that an edit writes what it changes: one for each piece, one for each kin, and one for what
+//! stands above them ([`Heading`]). Put together they are the job file, one JSON object with `format`, `version` and `job`.
 
+use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
+
+use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use thiserror::Error;
 
-use crate::Job;
+use crate::gather::gather;
+use crate::{Fault, Job, JobId, Kin, KinId, Piece, PieceId, Swatch, SwatchId};
 
 /// The version written today.
 pub const CURRENT_VERSION: u64 = 1;
@@ -21,10 +29,14 @@ pub enum StoredError {
     #[error("This is not a job file: {0}.")]
     Syntax(serde_json::Error),
     /// JSON, but not ours.
-    #[error("This is not a job file: it does not say \u{201c}format\u{201d}: \u{201c}vatman-job\u{201d} and a version.")]
+    #[error(
+        "This is not a job file: it does not say \u{201c}format\u{201d}: \u{201c}vatman-job\u{201d} and a version."
+    )]
     Foreign,
     /// Written by a later program.
-    #[error("This job was kept by a later version (form {0}; this program reads up to {CURRENT_VERSION}). Update the program; nothing was changed.")]
+    #[error(
+        "This job was kept by a later version (form {0}; this program reads up to {CURRENT_VERSION}). Update the program; nothing was changed."
+    )]
     Newer(u64),
     /// An older form that does not hold what it should.
     #[error("This job is kept in form {0} and could not be brought up to date: {1}.")]
@@ -34,10 +46,137 @@ pub enum StoredError {
     Damaged(String),
 }
 
+/// What stands above the pieces and kins of a job.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Heading {
+    /// Identity of the job.
+    pub id: JobId,
+    /// Title.
+    pub title: String,
+    /// Shared colours.
+    pub swatches: BTreeMap<SwatchId, Swatch>,
+    /// The pieces in their order.
+    pub pieces: Vec<PieceId>,
+}
+
+impl Heading {
+    /// Of a job.
+    #[must_use]
+    pub fn of(job: &Job) -> Self {
+        let pieces = job.pieces.iter().map(|piece| piece.id.clone()).collect();
+        Self { id: job.id.clone(), title: job.title.clone(), swatches: job.swatches.clone(), pieces }
+    }
+}
+
+/// A part of a job as it is stored: which, and its JSON.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum StoredPart {
+    /// What stands above pieces and kins.
+    Heading(String),
+    /// A piece; nothing means that it is gone.
+    Piece(PieceId, Option<String>),
+    /// A kin; nothing means that it is gone.
+    Kin(KinId, Option<String>),
+}
+
+/// The parts of a job that differ from what was stored before; all of them where nothing was.
+///
+/// # Errors
+/// [`StoredError::Damaged`] where something cannot be written as JSON, which sound values always can.
+pub fn changed_parts(old: Option<&Job>, new: &Job) -> Result<Vec<StoredPart>, StoredError> {
+    fn text(value: &impl Serialize) -> Result<String, StoredError> {
+        serde_json::to_string(value).map_err(|error| StoredError::Damaged(error.to_string()))
+    }
+    let mut parts = Vec::new();
+    let heading = Heading::of(new);
+    if old.map(Heading::of).as_ref() != Some(&heading) {
+        parts.push(StoredPart::Heading(text(&heading)?));
+    }
+    let known: BTreeMap<&PieceId, &Arc<Piece>> =
+        old.iter().flat_map(|old| &old.pieces).map(|piece| (&piece.id, piece)).collect();
+    for piece in &new.pieces {
+        if !known.get(&piece.id).is_some_and(|before| Arc::ptr_eq(before, piece)) {
+            parts.push(StoredPart::Piece(piece.id.clone(), Some(text(piece)?)));
+        }
+    }
+    let there: BTreeSet<&PieceId> = new.pieces.iter().map(|piece| &piece.id).collect();
+    parts.extend(known.keys().filter(|id| !there.contains(*id)).map(|id| StoredPart::Piece((*id).clone(), None)));
+    for (id, kin) in &new.kins {
+        if !old.and_then(|old| old.kins.get(id)).is_some_and(|before| Arc::ptr_eq(before, kin)) {
+            parts.push(StoredPart::Kin(id.clone(), Some(text(kin)?)));
+        }
+    }
+    let gone = old.iter().flat_map(|old| old.kins.keys()).filter(|id| !new.kins.contains_key(id));
+    parts.extend(gone.map(|id| StoredPart::Kin(id.clone(), None)));
+    Ok(parts)
+}
+
+/// Puts the parts of a job stored in form `version` together and checks them.
+///
+/// # Errors
+/// A [`StoredError`] that says why not.
+pub fn join_parts(
+    version: u64,
+    heading: &str,
+    pieces: &BTreeMap<String, String>,
+    kins: &BTreeMap<String, String>,
+) -> Result<Job, StoredError> {
+    if version != CURRENT_VERSION {
+        return read_job(&join_text(version, heading, pieces, kins)?);
+    }
+    fn part<T: for<'de> Deserialize<'de>>(text: &str) -> Result<T, StoredError> {
+        serde_json::from_str(text).map_err(|error| StoredError::Damaged(error.to_string()))
+    }
+    let Heading { id, title, swatches, pieces: order } = part(heading)?;
+    let mut job = Job { swatches, ..Job::new(id, title) };
+    for id in order {
+        let text = pieces.get(id.as_str()).ok_or_else(|| StoredError::Damaged(format!("piece {id} is missing")))?;
+        job.pieces.push(Arc::new(part::<Piece>(text)?));
+    }
+    for (id, text) in kins {
+        let id = KinId::new(id.clone()).map_err(|error| StoredError::Damaged(error.to_string()))?;
+        job.kins.insert(id, Arc::new(part::<Kin>(text)?));
+    }
+    mended(job)
+}
+
+/// The job file of the parts of a job, read no further than needed to put them together: also of one that is damaged.
+///
+/// # Errors
+/// [`StoredError::Damaged`] where the heading cannot be read.
+pub fn join_text(
+    version: u64,
+    heading: &str,
+    pieces: &BTreeMap<String, String>,
+    kins: &BTreeMap<String, String>,
+) -> Result<String, StoredError> {
+    let heading: Value = serde_json::from_str(heading).map_err(|error| StoredError::Damaged(error.to_string()))?;
+    let raw = |text: &String| text.clone();
+    let order = heading["pieces"].as_array().cloned().unwrap_or_default();
+    let listed: Vec<String> = order.iter().filter_map(|id| pieces.get(id.as_str()?)).map(raw).collect();
+    let shared: Vec<String> = kins.iter().map(|(id, text)| format!("{}:{text}", json!(id))).collect();
+    Ok(format!(
+        "{{\"format\":\"{FORMAT}\",\"version\":{version},\"job\":{{\"id\":{},\"title\":{},\"swatches\":{},\"kins\":{{{}}},\"pieces\":[{}]}}}}",
+        heading["id"],
+        heading["title"],
+        heading["swatches"],
+        shared.join(","),
+        listed.join(",")
+    ))
+}
+
 /// Writes a job in the current form.
 #[must_use]
 pub fn write_job(job: &Job) -> String {
-    json!({ "format": FORMAT, "version": CURRENT_VERSION, "job": job }).to_string()
+    #[derive(Serialize)]
+    struct File<'a> {
+        format: &'static str,
+        version: u64,
+        job: &'a Job,
+    }
+    // Maps of a job are keyed by text and numbers are finite, so that writing cannot fail.
+    serde_json::to_string(&File { format: FORMAT, version: CURRENT_VERSION, job }).unwrap_or_default()
 }
 
 /// Reads a job of this or an earlier form and checks that everything it names is there.
@@ -48,8 +187,7 @@ pub fn read_job(text: &str) -> Result<Job, StoredError> {
     let stored: Value = serde_json::from_str(text).map_err(StoredError::Syntax)?;
     let body = migrate(stored, &MIGRATIONS)?;
     let job: Job = serde_json::from_value(body).map_err(|error| StoredError::Damaged(error.to_string()))?;
-    sound(&job).map_err(StoredError::Damaged)?;
-    Ok(job)
+    mended(job)
 }
 
 fn migrate(mut stored: Value, steps: &[Migration]) -> Result<Value, StoredError> {
@@ -62,29 +200,41 @@ fn migrate(mut stored: Value, steps: &[Migration]) -> Result<Value, StoredError>
         return Err(StoredError::Newer(version));
     }
     let body = stored.get_mut("job").map(Value::take).ok_or(StoredError::Foreign)?;
-    (version..newest).zip(steps.iter().skip(version as usize - 1)).try_fold(body, |body, (from, step)| step(body).map_err(|why| StoredError::Migration(from, why)))
+    (version..newest)
+        .zip(steps.iter().skip(version as usize - 1))
+        .try_fold(body, |body, (from, step)| step(body).map_err(|why| StoredError::Migration(from, why)))
 }
 
-fn sound(job: &Job) -> Result<(), String> {
-    let mut seen = std::collections::BTreeSet::new();
-    for item in job.items() {
-        if !seen.insert(&item.id) {
-            return Err(format!("two items are called {}", item.id));
-        }
-        if !job.kins.contains_key(&item.kin) {
-            return Err(format!("item {} belongs to the unknown part {}", item.id, item.kin));
-        }
-        if let Some(problem) = item.place.problem() {
-            return Err(problem);
+/// A job as read, with what earlier programs let slip put right where nothing is lost by it: groups come to lie together, what
+/// nothing shares goes, a release of another kind than its kin is given up.
+fn mended(mut job: Job) -> Result<Job, StoredError> {
+    match job.check() {
+        Ok(()) => return Ok(job),
+        Err(Fault::Unused(_) | Fault::GroupApart | Fault::KindChanged) => {}
+        Err(fault) => return Err(StoredError::Damaged(told(&fault))),
+    }
+    let nothing = Job::new(job.id.clone(), "");
+    let used: BTreeSet<KinId> = job.items().map(|item| item.kin.clone()).collect();
+    job.kins.retain(|id, _| used.contains(id));
+    for piece in &mut job.pieces {
+        for item in Arc::make_mut(piece).sides.iter_mut().flat_map(|side| &mut side.items) {
+            let kin = job.kins.get(&item.kin);
+            let other = |content: &crate::Content| {
+                kin.is_some_and(|kin| std::mem::discriminant(content) != std::mem::discriminant(&kin.content))
+            };
+            if item.release.content.as_ref().is_some_and(other) {
+                item.release.content = None;
+            }
         }
     }
-    for piece in &job.pieces {
-        piece.format.check().map_err(|error| error.to_string())?;
-        if piece.sides.is_empty() {
-            return Err(format!("piece {} has no side", piece.id));
-        }
-    }
-    Ok(())
+    gather(&nothing, &mut job);
+    job.check().map_err(|fault| StoredError::Damaged(told(&fault)))?;
+    Ok(job)
+}
+
+/// A fault within a sentence.
+fn told(fault: &Fault) -> String {
+    fault.to_string().trim_end_matches('.').to_owned()
 }
 
 #[cfg(test)]
@@ -99,7 +249,8 @@ mod tests {
         };
         let shout: Migration = |body| Ok(json!({ "title": body["title"].as_str().map(str::to_uppercase) }));
         let steps = [rename, shout];
-        let at = |version: u64, job: Value| migrate(json!({ "format": FORMAT, "version": version, "job": job }), &steps);
+        let at =
+            |version: u64, job: Value| migrate(json!({ "format": FORMAT, "version": version, "job": job }), &steps);
         assert_eq!(at(1, json!({ "name": "pots" })).unwrap(), json!({ "title": "POTS" }));
         assert_eq!(at(2, json!({ "title": "pots" })).unwrap(), json!({ "title": "POTS" }));
         assert_eq!(at(3, json!({ "title": "pots" })).unwrap(), json!({ "title": "pots" }));
@@ -113,6 +264,9 @@ mod tests {
         assert!(matches!(read_job("[1]"), Err(StoredError::Foreign)));
         assert!(matches!(read_job(r#"{"format":"vatman-job","version":0,"job":{}}"#), Err(StoredError::Foreign)));
         assert!(matches!(read_job(r#"{"format":"vatman-job","version":99,"job":{}}"#), Err(StoredError::Newer(99))));
-        assert!(matches!(read_job(r#"{"format":"vatman-job","version":1,"job":{"id":"a b"}}"#), Err(StoredError::Damaged(_))));
+        assert!(matches!(
+            read_job(r#"{"format":"vatman-job","version":1,"job":{"id":"a b"}}"#),
+            Err(StoredError::Damaged(_))
+        ));
     }
 }

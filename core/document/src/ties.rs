@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::Length;
 
-use crate::{Focus, GroupId, ItemId};
+use crate::{Fault, Focus, GroupId, ItemId};
 
 /// What an item is tied to.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -145,8 +145,12 @@ impl Tie {
         Some(match self {
             Self::Centre { direction, of } => Self::Centre { direction: *direction, of: anchor(of)? },
             Self::Gap { edge, of, gap } => Self::Gap { edge: *edge, of: anchor(of)?, gap: *gap },
-            Self::Opposite { of, across, down, mirrored } => Self::Opposite { of: other(of)?, across: *across, down: *down, mirrored: *mirrored },
-            Self::AsLong { direction, of, extra } => Self::AsLong { direction: *direction, of: other(of)?, extra: *extra },
+            Self::Opposite { of, across, down, mirrored } => {
+                Self::Opposite { of: other(of)?, across: *across, down: *down, mirrored: *mirrored }
+            }
+            Self::AsLong { direction, of, extra } => {
+                Self::AsLong { direction: *direction, of: other(of)?, extra: *extra }
+            }
             Self::Spot { of, at } => Self::Spot { of: other(of)?, at: *at },
             Self::Between { from, to } => Self::Between { from: other(from)?, to: other(to)? },
         })
@@ -154,16 +158,18 @@ impl Tie {
 
     /// Why an item cannot have it, if so.
     #[must_use]
-    pub fn problem(&self, own: &ItemId) -> Option<String> {
+    pub fn fault(&self, own: &ItemId) -> Option<Fault> {
         let far = Length::inches(1_000.0);
         if self.others().contains(&own) {
-            return Some("An item cannot be tied to itself.".into());
+            return Some(Fault::TiedToItself);
         }
         match self {
-            Self::Gap { gap: length, .. } | Self::AsLong { extra: length, .. } if length.abs() > far => Some("That is more than 1,000 in.".into()),
-            Self::Opposite { across: false, down: false, .. } => Some("The opposite place is across, down, or both.".into()),
-            Self::Spot { at, .. } if !at.x.is_fraction() || !at.y.is_fraction() => Some("The spot lies inside the picture.".into()),
-            Self::Between { from, to } if from == to => Some("A line needs two different ends.".into()),
+            Self::Gap { gap: length, .. } | Self::AsLong { extra: length, .. } if length.abs() > far => {
+                Some(Fault::TieLength)
+            }
+            Self::Opposite { across: false, down: false, .. } => Some(Fault::TieOpposite),
+            Self::Spot { at, .. } if !at.x.is_fraction() || !at.y.is_fraction() => Some(Fault::TieSpot),
+            Self::Between { from, to } if from == to => Some(Fault::TieEnds),
             _ => None,
         }
     }
@@ -201,8 +207,8 @@ impl Stack {
 
     /// Why it cannot be kept, if so.
     #[must_use]
-    pub fn problem(&self) -> Option<String> {
-        (self.gap.abs() > Length::inches(1_000.0)).then(|| "The gap of a stack is at most 1,000 in.".into())
+    pub fn fault(&self) -> Option<Fault> {
+        (self.gap.abs() > Length::inches(1_000.0)).then_some(Fault::StackGap)
     }
 }
 
@@ -218,19 +224,30 @@ mod tests {
     #[test]
     fn a_tie_that_makes_no_sense_says_so() {
         let own = id("a");
-        assert!(Tie::Centre { direction: Direction::Across, of: Anchor::Item(own.clone()) }.problem(&own).unwrap().contains("itself"));
-        assert!(Tie::Between { from: id("b"), to: id("b") }.problem(&own).is_some());
-        assert!(Tie::Opposite { of: id("b"), across: false, down: false, mirrored: true }.problem(&own).is_some());
-        assert!(Tie::Spot { of: id("b"), at: Focus { x: Ratio::new(1.2), y: Ratio::ONE } }.problem(&own).is_some());
-        assert!(Tie::Gap { edge: BoxEdge::Left, of: Anchor::Sheet, gap: Length::inches(2_000.0) }.problem(&own).is_some());
-        assert_eq!(Tie::Gap { edge: BoxEdge::Left, of: Anchor::Sheet, gap: Length::mm(5.0) }.problem(&own), None);
+        assert!(
+            Tie::Centre { direction: Direction::Across, of: Anchor::Item(own.clone()) }.fault(&own)
+                == Some(Fault::TiedToItself)
+        );
+        assert!(Tie::Between { from: id("b"), to: id("b") }.fault(&own).is_some());
+        assert!(Tie::Opposite { of: id("b"), across: false, down: false, mirrored: true }.fault(&own).is_some());
+        assert!(Tie::Spot { of: id("b"), at: Focus { x: Ratio::new(1.2), y: Ratio::ONE } }.fault(&own).is_some());
+        assert!(
+            Tie::Gap { edge: BoxEdge::Left, of: Anchor::Sheet, gap: Length::inches(2_000.0) }.fault(&own).is_some()
+        );
+        assert_eq!(Tie::Gap { edge: BoxEdge::Left, of: Anchor::Sheet, gap: Length::mm(5.0) }.fault(&own), None);
     }
 
     #[test]
     fn copies_are_tied_to_copies_and_never_to_what_stayed_behind() {
         let copied = |name: &ItemId| (name.as_str() == "b").then(|| id("b2"));
-        assert_eq!(Tie::Centre { direction: Direction::Down, of: Anchor::Sheet }.renamed(&copied), Some(Tie::Centre { direction: Direction::Down, of: Anchor::Sheet }));
-        assert_eq!(Tie::AsLong { direction: Direction::Across, of: id("b"), extra: Length::ZERO }.renamed(&copied), Some(Tie::AsLong { direction: Direction::Across, of: id("b2"), extra: Length::ZERO }));
+        assert_eq!(
+            Tie::Centre { direction: Direction::Down, of: Anchor::Sheet }.renamed(&copied),
+            Some(Tie::Centre { direction: Direction::Down, of: Anchor::Sheet })
+        );
+        assert_eq!(
+            Tie::AsLong { direction: Direction::Across, of: id("b"), extra: Length::ZERO }.renamed(&copied),
+            Some(Tie::AsLong { direction: Direction::Across, of: id("b2"), extra: Length::ZERO })
+        );
         assert_eq!(Tie::Between { from: id("b"), to: id("c") }.renamed(&copied), None);
     }
 }

@@ -106,11 +106,22 @@ pub struct RichText {
     runs: Vec<Run>,
 }
 
+/// Whether a character can be written in XML 1.0 (section 2.2), and so in every file that leaves. Others are left out on entry.
+pub(crate) fn is_written(c: char) -> bool {
+    matches!(c, '\t' | '\n' | '\r' | '\u{20}'..='\u{d7ff}' | '\u{e000}'..='\u{fffd}' | '\u{10000}'..)
+}
+
+/// Letters as they are kept: line ends of other systems as line feeds, nothing that cannot be written.
+fn kept(text: &str) -> String {
+    text.replace("\r\n", "\n").replace('\r', "\n").chars().filter(|c| is_written(*c)).collect()
+}
+
 impl From<Vec<Run>> for RichText {
     fn from(runs: Vec<Run>) -> Self {
         let mut out = Self::default();
         for run in runs {
-            out.push(run);
+            let clean = run.text.chars().all(|c| is_written(c) && c != '\r');
+            out.push(if clean { run } else { Run { text: kept(&run.text), ..run } });
         }
         out
     }
@@ -126,7 +137,7 @@ impl RichText {
     /// Text without ranges of its own; line ends of other systems become line feeds.
     #[must_use]
     pub fn plain(text: &str) -> Self {
-        vec![Run { text: text.replace("\r\n", "\n").replace('\r', "\n"), style: RunStyle::default() }].into()
+        vec![Run { text: kept(text), style: RunStyle::default() }].into()
     }
 
     fn push(&mut self, run: Run) {
@@ -161,10 +172,16 @@ impl RichText {
     /// is typed between takes the style of the letter before it.
     #[must_use]
     pub fn with_text(&self, new: &str) -> Self {
-        let new = new.replace("\r\n", "\n").replace('\r', "\n");
+        let new = kept(new);
         let old = self.text();
         let head: usize = old.chars().zip(new.chars()).take_while(|(a, b)| a == b).map(|(a, _)| a.len_utf8()).sum();
-        let tail: usize = old[head..].chars().rev().zip(new[head..].chars().rev()).take_while(|(a, b)| a == b).map(|(a, _)| a.len_utf8()).sum();
+        let tail: usize = old[head..]
+            .chars()
+            .rev()
+            .zip(new[head..].chars().rev())
+            .take_while(|(a, b)| a == b)
+            .map(|(a, _)| a.len_utf8())
+            .sum();
         let typed = Run { text: new[head..new.len() - tail].to_owned(), style: self.style_before(head) };
         let mut out = Self::default();
         for run in self.slice(0, head) {
@@ -183,11 +200,13 @@ impl RichText {
         let text = self.text();
         let byte = |at: usize| {
             let mut units = 0;
-            text.char_indices().find(|(_, c)| {
-                let here = units >= at;
-                units += c.len_utf16();
-                here
-            }).map_or(text.len(), |(i, _)| i)
+            text.char_indices()
+                .find(|(_, c)| {
+                    let here = units >= at;
+                    units += c.len_utf16();
+                    here
+                })
+                .map_or(text.len(), |(i, _)| i)
         };
         let (from, to) = (byte(from.min(to)), byte(from.max(to)));
         let mut out = Self::default();
@@ -201,6 +220,19 @@ impl RichText {
             out.push(run);
         }
         out
+    }
+
+    /// What the letter after an offset, in UTF-16 units, has different from the whole; beyond the end, what the last letter has.
+    #[must_use]
+    pub fn style_at(&self, offset: usize) -> RunStyle {
+        let mut end = 0;
+        for run in &self.runs {
+            end += run.text.encode_utf16().count();
+            if end > offset {
+                return run.style.clone();
+            }
+        }
+        self.runs.last().map(|run| run.style.clone()).unwrap_or_default()
     }
 
     fn style_before(&self, offset: usize) -> RunStyle {
@@ -247,7 +279,11 @@ mod tests {
 
     #[test]
     fn typing_inside_a_range_continues_it() {
-        let text = RichText::from(vec![Run { text: "made ".into(), ..Run::default() }, bold("slow"), Run { text: " daily".into(), ..Run::default() }]);
+        let text = RichText::from(vec![
+            Run { text: "made ".into(), ..Run::default() },
+            bold("slow"),
+            Run { text: " daily".into(), ..Run::default() },
+        ]);
         let longer = text.with_text("made slower daily");
         assert_eq!(longer.runs()[1], bold("slower"));
         assert_eq!(longer.text(), "made slower daily");

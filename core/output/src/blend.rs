@@ -11,7 +11,14 @@ pub(crate) fn is_whole(blend: Blend) -> bool {
 }
 
 /// Mixes a layer, its corner at `left` and `top`, into what lies below it.
-pub(crate) fn mix(below: &mut Pixmap, layer: &Pixmap, (left, top): (i32, i32), opacity: f32, mask: Option<&Mask>, blend: Blend) {
+pub(crate) fn mix(
+    below: &mut Pixmap,
+    layer: &Pixmap,
+    (left, top): (i32, i32),
+    opacity: f32,
+    mask: Option<&Mask>,
+    blend: Blend,
+) {
     let (w, h) = (below.width() as i32, below.height() as i32);
     let data = below.data_mut();
     for y in 0..layer.height() as i32 {
@@ -28,7 +35,11 @@ pub(crate) fn mix(below: &mut Pixmap, layer: &Pixmap, (left, top): (i32, i32), o
                 continue;
             }
             let pixel = &mut data[to * 4..to * 4 + 4];
-            let mixed = mixed(std::array::from_fn(|i| f32::from(pixel[i]) / 255.0), std::array::from_fn(|i| f32::from(source[i]) / 255.0 * seen), blend);
+            let mixed = mixed(
+                std::array::from_fn(|i| f32::from(pixel[i]) / 255.0),
+                std::array::from_fn(|i| f32::from(source[i]) / 255.0 * seen),
+                blend,
+            );
             for (value, new) in pixel.iter_mut().zip(mixed) {
                 *value = (new * 255.0 + 0.5) as u8;
             }

@@ -22,7 +22,9 @@ pub(crate) fn raster_path(path: &BezPath, transform: Affine) -> Option<tiny_skia
             PathEl::MoveTo(p) => out.move_to(p.x as f32, p.y as f32),
             PathEl::LineTo(p) => out.line_to(p.x as f32, p.y as f32),
             PathEl::QuadTo(a, p) => out.quad_to(a.x as f32, a.y as f32, p.x as f32, p.y as f32),
-            PathEl::CurveTo(a, b, p) => out.cubic_to(a.x as f32, a.y as f32, b.x as f32, b.y as f32, p.x as f32, p.y as f32),
+            PathEl::CurveTo(a, b, p) => {
+                out.cubic_to(a.x as f32, a.y as f32, b.x as f32, b.y as f32, p.x as f32, p.y as f32)
+            }
             PathEl::ClosePath => out.close(),
         }
     }
@@ -37,7 +39,9 @@ pub(crate) fn pdf_path(path: &BezPath) -> Option<krilla::geom::Path> {
             PathEl::MoveTo(p) => out.move_to(p.x as f32, p.y as f32),
             PathEl::LineTo(p) => out.line_to(p.x as f32, p.y as f32),
             PathEl::QuadTo(a, p) => out.quad_to(a.x as f32, a.y as f32, p.x as f32, p.y as f32),
-            PathEl::CurveTo(a, b, p) => out.cubic_to(a.x as f32, a.y as f32, b.x as f32, b.y as f32, p.x as f32, p.y as f32),
+            PathEl::CurveTo(a, b, p) => {
+                out.cubic_to(a.x as f32, a.y as f32, b.x as f32, b.y as f32, p.x as f32, p.y as f32)
+            }
             PathEl::ClosePath => out.close(),
         }
     }
@@ -56,15 +60,22 @@ pub(crate) fn extent(node: &Node, transform: Affine) -> Option<Rect> {
         Node::Group(group) => {
             let inner = transform * group.transform;
             let all = group.children.iter().filter_map(|child| extent(child, inner)).reduce(|a, b| a.union(b))?;
-            let seen = group.clip.as_ref().map_or(all, |clip| all.intersect(inner.transform_rect_bbox(clip.control_box())));
+            let seen =
+                group.clip.as_ref().map_or(all, |clip| all.intersect(inner.transform_rect_bbox(clip.control_box())));
             let thrown = group.shadows.iter().map(Shadow::reach).fold(0.0, f64::max) * scale_of(transform);
             Some(seen.inflate(thrown, thrown))
         }
-        Node::Path(path) => Some(transform.transform_rect_bbox(path.path.control_box().inflate(reach(&path.stroke), reach(&path.stroke)))),
+        Node::Path(path) => Some(
+            transform.transform_rect_bbox(path.path.control_box().inflate(reach(&path.stroke), reach(&path.stroke))),
+        ),
         Node::Glyphs(glyphs) => {
             let first = glyphs.run.glyphs.first()?;
             let start = Rect::new(first.x, first.y, first.x, first.y);
-            let origins = glyphs.run.glyphs.iter().fold(start, |all, g| all.union(Rect::new(g.x, g.y, g.x + g.advance.max(0.0), g.y)));
+            let origins = glyphs
+                .run
+                .glyphs
+                .iter()
+                .fold(start, |all, g| all.union(Rect::new(g.x, g.y, g.x + g.advance.max(0.0), g.y)));
             // No letter of a text face reaches two sizes from its origin line.
             let margin = glyphs.run.size * 2.0 + reach(&glyphs.stroke);
             Some(transform.transform_rect_bbox(origins.inflate(margin, margin)))
@@ -124,7 +135,9 @@ mod tests {
 
     #[test]
     fn numbers_are_short_and_exact_to_three_decimals() {
-        for (value, written) in [(0.0, "0"), (-0.0004, "0"), (1.5, "1.5"), (-12.3456, "-12.346"), (100.0, "100"), (0.05, "0.05")] {
+        for (value, written) in
+            [(0.0, "0"), (-0.0004, "0"), (1.5, "1.5"), (-12.3456, "-12.346"), (100.0, "100"), (0.05, "0.05")]
+        {
             let mut out = String::new();
             number(value, &mut out);
             assert_eq!(out, written);

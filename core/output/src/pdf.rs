@@ -2,7 +2,6 @@
 
 use std::collections::HashMap;
 
-use kurbo::{Affine, Shape as _};
 use krilla::Data;
 use krilla::blend::BlendMode;
 use krilla::color::rgb;
@@ -12,9 +11,13 @@ use krilla::mask::{Mask, MaskType};
 use krilla::metadata::Metadata;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
-use krilla::paint::{Fill, FillRule, LineCap, LineJoin, LinearGradient, Paint, Pattern, RadialGradient, SpreadMethod, Stop, Stroke, StrokeDash, SweepGradient};
+use krilla::paint::{
+    Fill, FillRule, LineCap, LineJoin, LinearGradient, Paint, Pattern, RadialGradient, SpreadMethod, Stop, Stroke,
+    StrokeDash, SweepGradient,
+};
 use krilla::surface::Surface;
 use krilla::text::{Font, GlyphId, KrillaGlyph};
+use kurbo::{Affine, Shape as _};
 use thiserror::Error;
 use vatman_document::{AssetId, Blend, Cap, Join};
 use vatman_photo::{PictureFormat, Pictures};
@@ -64,7 +67,13 @@ pub enum PdfError {
 ///
 /// # Errors
 /// [`PdfError`] where a picture or face cannot be embedded.
-pub fn write_pdf(pages: &[PdfPage<'_>], title: &str, options: PdfOptions, library: &FontLibrary, pictures: &Pictures) -> Result<Vec<u8>, PdfError> {
+pub fn write_pdf(
+    pages: &[PdfPage<'_>],
+    title: &str,
+    options: PdfOptions,
+    library: &FontLibrary,
+    pictures: &Pictures,
+) -> Result<Vec<u8>, PdfError> {
     let mut document = krilla::Document::new();
     document.set_metadata(Metadata::new().title(title.to_owned()).creator("Vatman".to_owned()));
     let (mut fonts, mut images) = (HashMap::new(), HashMap::new());
@@ -75,10 +84,21 @@ pub fn write_pdf(pages: &[PdfPage<'_>], title: &str, options: PdfOptions, librar
         let unmade = || PdfError::Writer("a page has no size".into());
         let edge = (bleed * POINTS) as f32;
         let trim = Rect::from_ltrb(edge, edge, width as f32 - edge, height as f32 - edge);
-        let settings = PageSettings::from_wh(width as f32, height as f32).ok_or_else(unmade)?.with_trim_box(trim).with_bleed_box(Rect::from_xywh(0.0, 0.0, width as f32, height as f32));
+        let settings = PageSettings::from_wh(width as f32, height as f32)
+            .ok_or_else(unmade)?
+            .with_trim_box(trim)
+            .with_bleed_box(Rect::from_xywh(0.0, 0.0, width as f32, height as f32));
         let mut target = document.start_page_with(settings);
         let surface = target.surface();
-        let mut sink = Writer { surface, pushes: Vec::new(), scales: vec![page.ppi / 96.0], library, pictures, fonts: &mut fonts, images: &mut images };
+        let mut sink = Writer {
+            surface,
+            pushes: Vec::new(),
+            scales: vec![page.ppi / 96.0],
+            library,
+            pictures,
+            fonts: &mut fonts,
+            images: &mut images,
+        };
         let outcome = sink.page(scene, bleed);
         drop(sink);
         target.finish();
@@ -139,7 +159,13 @@ impl Writer<'_, '_> {
         area(tile.figure.clone(), tile.ink);
         surface.finish();
         let stream = builder.finish();
-        Pattern { stream, transform: matrix(tile.transform), width: tile.cell.width as f32, height: tile.cell.height as f32 }.into()
+        Pattern {
+            stream,
+            transform: matrix(tile.transform),
+            width: tile.cell.width as f32,
+            height: tile.cell.height as f32,
+        }
+        .into()
     }
 
     fn pictured(&mut self, asset: &AssetId, dest: kurbo::Rect) -> Result<Paint, PdfError> {
@@ -151,29 +177,38 @@ impl Writer<'_, '_> {
         surface.draw_image(image, size);
         surface.finish();
         let stream = builder.finish();
-        Ok(Pattern { stream, transform: Transform::from_translate(dest.x0 as f32, dest.y0 as f32), width: w, height: h }.into())
+        Ok(Pattern {
+            stream,
+            transform: Transform::from_translate(dest.x0 as f32, dest.y0 as f32),
+            width: w,
+            height: h,
+        }
+        .into())
     }
 
     fn set_paint(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, rule: FillRule) -> Result<(), PdfError> {
         let fill = fill.map(|brush| self.brush(brush)).transpose()?;
         let stroke = stroke.map(|line| Ok::<_, PdfError>((self.brush(&line.brush)?, line))).transpose()?;
         self.surface.set_fill(fill.map(|(paint, opacity)| Fill { paint, opacity, rule }));
-        self.surface.set_stroke(stroke.map(|((paint, opacity), line)| Stroke {
-            paint,
-            opacity,
-            width: line.width as f32,
-            line_join: match line.join {
-                Join::Mitre => LineJoin::Miter,
-                Join::Round => LineJoin::Round,
-                Join::Bevel => LineJoin::Bevel,
-            },
-            line_cap: match line.cap {
-                Cap::Flat => LineCap::Butt,
-                Cap::Round => LineCap::Round,
-                Cap::Square => LineCap::Square,
-            },
-            miter_limit: 4.0,
-            dash: (!line.dash.is_empty()).then(|| StrokeDash { array: line.dash.iter().map(|part| *part as f32).collect(), offset: 0.0 }),
+        self.surface.set_stroke(stroke.map(|((paint, opacity), line)| {
+            Stroke {
+                paint,
+                opacity,
+                width: line.width as f32,
+                line_join: match line.join {
+                    Join::Mitre => LineJoin::Miter,
+                    Join::Round => LineJoin::Round,
+                    Join::Bevel => LineJoin::Bevel,
+                },
+                line_cap: match line.cap {
+                    Cap::Flat => LineCap::Butt,
+                    Cap::Round => LineCap::Round,
+                    Cap::Square => LineCap::Square,
+                },
+                miter_limit: 4.0,
+                dash: (!line.dash.is_empty())
+                    .then(|| StrokeDash { array: line.dash.iter().map(|part| *part as f32).collect(), offset: 0.0 }),
+            }
         }));
         Ok(())
     }
@@ -194,7 +229,13 @@ impl Writer<'_, '_> {
     }
 
     /// Fill and line of something drawn by `draw`, in their order.
-    fn painted(&mut self, fill: Option<&Brush>, stroke: Option<&Line>, rule: FillRule, mut draw: impl FnMut(&mut Self, bool)) -> Result<(), PdfError> {
+    fn painted(
+        &mut self,
+        fill: Option<&Brush>,
+        stroke: Option<&Line>,
+        rule: FillRule,
+        mut draw: impl FnMut(&mut Self, bool),
+    ) -> Result<(), PdfError> {
         match stroke {
             Some(line) if line.below => {
                 self.set_paint(None, Some(line), rule)?;
@@ -221,7 +262,9 @@ impl Writer<'_, '_> {
         let info = self.pictures.info(id).ok_or_else(missing)?;
         let bytes = self.pictures.bytes(id).ok_or_else(missing)?;
         // An upright JPEG is passed through untouched; the reader of the PDF decodes it.
-        let direct = (info.format == PictureFormat::Jpeg).then(|| Image::from_jpeg(Data::from(bytes.to_vec()), false).ok()).flatten();
+        let direct = (info.format == PictureFormat::Jpeg)
+            .then(|| Image::from_jpeg(Data::from(bytes.to_vec()), false).ok())
+            .flatten();
         let image = match direct.filter(|image| image.size() == (info.width, info.height)) {
             Some(image) if !is_turned(&bytes) => image,
             _ => {
@@ -318,25 +361,58 @@ impl Sink for Writer<'_, '_> {
         };
         let size = run.size as f32;
         let straight = run.glyphs.iter().all(|glyph| glyph.turn == 0.0);
-        let next = run.glyphs.iter().skip(1).map(|glyph| glyph.x).chain(std::iter::once(run.glyphs.last().map_or(0.0, |last| last.x + last.advance)));
+        let next = run
+            .glyphs
+            .iter()
+            .skip(1)
+            .map(|glyph| glyph.x)
+            .chain(std::iter::once(run.glyphs.last().map_or(0.0, |last| last.x + last.advance)));
         let glyphs: Vec<KrillaGlyph> = run
             .glyphs
             .iter()
             .zip(next)
             .map(|(glyph, next)| {
-                let (advance, lift) = if straight { ((next - glyph.x) / run.size, (first.y - glyph.y) / run.size) } else { (glyph.advance / run.size, 0.0) };
-                KrillaGlyph::new(GlyphId::new(glyph.id), advance as f32, 0.0, lift as f32, 0.0, glyph.text.clone(), None)
+                let (advance, lift) = if straight {
+                    ((next - glyph.x) / run.size, (first.y - glyph.y) / run.size)
+                } else {
+                    (glyph.advance / run.size, 0.0)
+                };
+                KrillaGlyph::new(
+                    GlyphId::new(glyph.id),
+                    advance as f32,
+                    0.0,
+                    lift as f32,
+                    0.0,
+                    glyph.text.clone(),
+                    None,
+                )
             })
             .collect();
         // The line below letters is an outline, so that the words are in the file once.
         self.painted(node.fill.as_ref(), node.stroke.as_ref(), FillRule::NonZero, |writer, outlined| {
             if straight {
-                writer.surface.draw_glyphs(Point::from_xy(first.x as f32, first.y as f32), &glyphs, font.clone(), &run.text, size, outlined);
+                writer.surface.draw_glyphs(
+                    Point::from_xy(first.x as f32, first.y as f32),
+                    &glyphs,
+                    font.clone(),
+                    &run.text,
+                    size,
+                    outlined,
+                );
                 return;
             }
             for (glyph, place) in glyphs.iter().zip(&run.glyphs) {
-                writer.surface.push_transform(&matrix(Affine::translate((place.x, place.y)) * Affine::rotate(place.turn)));
-                writer.surface.draw_glyphs(Point::from_xy(0.0, 0.0), std::slice::from_ref(glyph), font.clone(), &run.text, size, outlined);
+                writer
+                    .surface
+                    .push_transform(&matrix(Affine::translate((place.x, place.y)) * Affine::rotate(place.turn)));
+                writer.surface.draw_glyphs(
+                    Point::from_xy(0.0, 0.0),
+                    std::slice::from_ref(glyph),
+                    font.clone(),
+                    &run.text,
+                    size,
+                    outlined,
+                );
                 writer.surface.pop();
             }
         })
@@ -344,7 +420,11 @@ impl Sink for Writer<'_, '_> {
 
     fn image(&mut self, node: &ImageNode) -> Result<(), PdfError> {
         let image = self.embedded(&node.asset)?;
-        let (Some(frame), Some(size)) = (pdf_path(&node.frame), Size::from_wh(node.dest.width() as f32, node.dest.height() as f32)) else { return Ok(()) };
+        let (Some(frame), Some(size)) =
+            (pdf_path(&node.frame), Size::from_wh(node.dest.width() as f32, node.dest.height() as f32))
+        else {
+            return Ok(());
+        };
         self.surface.push_clip_path(&frame, &FillRule::NonZero);
         self.surface.push_transform(&Transform::from_translate(node.dest.x0 as f32, node.dest.y0 as f32));
         self.surface.draw_image(image, size);
@@ -359,8 +439,17 @@ impl Writer<'_, '_> {
         let mut builder = self.surface.stream_builder();
         let drawn = {
             let surface = builder.surface();
-            let mut inner = Writer { surface, pushes: Vec::new(), scales: self.scales.clone(), library: self.library, pictures: self.pictures, fonts: &mut *self.fonts, images: &mut *self.images };
-            let drawn = visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);
+            let mut inner = Writer {
+                surface,
+                pushes: Vec::new(),
+                scales: self.scales.clone(),
+                library: self.library,
+                pictures: self.pictures,
+                fonts: &mut *self.fonts,
+                images: &mut *self.images,
+            };
+            let drawn =
+                visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);
             inner.surface.finish();
             drawn
         };
@@ -410,7 +499,12 @@ fn color(rgba: Rgba) -> rgb::Color {
 }
 
 fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
-    let stops = |stops: &[vatman_scene::GradientStop]| stops.iter().map(|stop| Stop { offset: share(stop.at), color: color(stop.color).into(), opacity: share(stop.color.a) }).collect();
+    let stops = |stops: &[vatman_scene::GradientStop]| {
+        stops
+            .iter()
+            .map(|stop| Stop { offset: share(stop.at), color: color(stop.color).into(), opacity: share(stop.color.a) })
+            .collect()
+    };
     match brush {
         Brush::Flat(flat) => (color(*flat).into(), share(flat.a)),
         Brush::Linear { from, to, stops: list } => {

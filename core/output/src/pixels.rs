@@ -2,7 +2,10 @@
 
 use kurbo::{Affine, BezPath, Rect, Shape as _};
 use thiserror::Error;
-use tiny_skia::{BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, MaskType, Paint, Pixmap, PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform};
+use tiny_skia::{
+    BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, MaskType, Paint, Pixmap,
+    PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform,
+};
 use vatman_document::{Blend, Cap, Join};
 use vatman_photo::{Pictures, Premultiplied, blur};
 use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, Tile};
@@ -41,20 +44,28 @@ pub enum PixelError {
 ///
 /// # Errors
 /// [`PixelError`] for a size that cannot be made or a picture that is missing.
-pub fn render_pixels(scene: &Scene, options: PixelOptions, outlines: &dyn GlyphOutlines, pictures: &Pictures) -> Result<Premultiplied, PixelError> {
+pub fn render_pixels(
+    scene: &Scene,
+    options: PixelOptions,
+    outlines: &dyn GlyphOutlines,
+    pictures: &Pictures,
+) -> Result<Premultiplied, PixelError> {
     let (sx, sy) = (f64::from(options.width) / scene.size.width, f64::from(options.height) / scene.size.height);
     let bleed = if options.bleed { scene.bleed } else { 0.0 };
     let (edge_x, edge_y) = ((bleed * sx).round(), (bleed * sy).round());
-    let (width, height) = (options.width.saturating_add(edge_x as u32 * 2), options.height.saturating_add(edge_y as u32 * 2));
+    let (width, height) =
+        (options.width.saturating_add(edge_x as u32 * 2), options.height.saturating_add(edge_y as u32 * 2));
     let wrong = || PixelError::Size(width, height);
     if width.max(height) > 20_000 || u64::from(width) * u64::from(height) > 150_000_000 {
         return Err(wrong());
     }
     // What is blurred reaches in from the bleed even where that is not part of the output.
-    let softest = scene.items.iter().filter_map(|item| item.frost.as_ref()).map(|frost| frost.sigma).fold(0.0, f64::max);
+    let softest =
+        scene.items.iter().filter_map(|item| item.frost.as_ref()).map(|frost| frost.sigma).fold(0.0, f64::max);
     let margin = ((scene.bleed - bleed).min(softest * 3.0) * sx).ceil().max(0.0) as u32;
     let pixmap = Pixmap::new(width + 2 * margin, height + 2 * margin).ok_or_else(wrong)?;
-    let to_device = Affine::translate((edge_x + f64::from(margin), edge_y + f64::from(margin))) * Affine::scale_non_uniform(sx, sy);
+    let to_device =
+        Affine::translate((edge_x + f64::from(margin), edge_y + f64::from(margin))) * Affine::scale_non_uniform(sx, sy);
     let mut canvas = Canvas::on(Layer { pixmap, left: 0, top: 0 }, to_device, outlines, pictures);
     if let (Some(brush), false) = (&scene.ground, options.clear) {
         let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
@@ -65,7 +76,9 @@ pub fn render_pixels(scene: &Scene, options: PixelOptions, outlines: &dyn GlyphO
     if margin == 0 {
         return Premultiplied::new(width, height, pixmap.take()).ok_or_else(wrong);
     }
-    let inside = tiny_skia::IntRect::from_xywh(margin as i32, margin as i32, width, height).and_then(|area| pixmap.clone_rect(area)).ok_or_else(wrong)?;
+    let inside = tiny_skia::IntRect::from_xywh(margin as i32, margin as i32, width, height)
+        .and_then(|area| pixmap.clone_rect(area))
+        .ok_or_else(wrong)?;
     Premultiplied::new(width, height, inside.take()).ok_or_else(wrong)
 }
 
@@ -77,16 +90,32 @@ pub(crate) struct Patch {
 
 /// The outer or the inner shadows of a group, in the coordinates of its parent, at `scale` pixels a unit.
 /// Nothing where there are none to be seen.
-pub(crate) fn thrown(group: &Group, inner: bool, scale: f64, outlines: &dyn GlyphOutlines, pictures: &Pictures) -> Result<Option<Patch>, PixelError> {
-    let bare = Group { opacity: 1.0, blend: Blend::Normal, shadows: group.shadows.iter().filter(|shadow| shadow.inner == inner).copied().collect(), ..group.clone() };
-    let Some(area) = extent(&Node::Group(bare.clone()), Affine::IDENTITY).filter(|area| !bare.shadows.is_empty() && area.area() > 0.0) else { return Ok(None) };
+pub(crate) fn thrown(
+    group: &Group,
+    inner: bool,
+    scale: f64,
+    outlines: &dyn GlyphOutlines,
+    pictures: &Pictures,
+) -> Result<Option<Patch>, PixelError> {
+    let bare = Group {
+        opacity: 1.0,
+        blend: Blend::Normal,
+        shadows: group.shadows.iter().filter(|shadow| shadow.inner == inner).copied().collect(),
+        ..group.clone()
+    };
+    let Some(area) = extent(&Node::Group(bare.clone()), Affine::IDENTITY)
+        .filter(|area| !bare.shadows.is_empty() && area.area() > 0.0)
+    else {
+        return Ok(None);
+    };
     let scale = scale.min(8_000.0 / area.width().max(area.height()));
     let area = Rect::new(area.x0 - 1.0 / scale, area.y0 - 1.0 / scale, area.x1 + 1.0 / scale, area.y1 + 1.0 / scale);
     let (w, h) = ((area.width() * scale).ceil().max(1.0) as u32, (area.height() * scale).ceil().max(1.0) as u32);
     let area = Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale));
     let wrong = || PixelError::Size(w, h);
     let layer = Layer { pixmap: Pixmap::new(w, h).ok_or_else(wrong)?, left: 0, top: 0 };
-    let mut canvas = Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
+    let mut canvas =
+        Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
     visit(&Node::Group(Group { shadows: Vec::new(), ..bare.clone() }), &mut canvas)?;
     let cover = Cover::of(canvas.layers.swap_remove(0).pixmap.data(), w);
     let mut onto = vec![0; w as usize * h as usize * 4];
@@ -97,7 +126,14 @@ pub(crate) fn thrown(group: &Group, inner: bool, scale: f64, outlines: &dyn Glyp
 }
 
 /// What lies behind the item after the first `below`, blurred, over the box of the frost's outline on the sheet.
-pub(crate) fn frosted(frost: &Frost, scene: &Scene, below: usize, scale: f64, outlines: &dyn GlyphOutlines, pictures: &Pictures) -> Result<Option<Patch>, PixelError> {
+pub(crate) fn frosted(
+    frost: &Frost,
+    scene: &Scene,
+    below: usize,
+    scale: f64,
+    outlines: &dyn GlyphOutlines,
+    pictures: &Pictures,
+) -> Result<Option<Patch>, PixelError> {
     let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
     let wanted = kurbo::Shape::bounding_box(&frost.outline).intersect(sheet);
     if wanted.width() <= 0.0 || wanted.height() <= 0.0 {
@@ -110,7 +146,8 @@ pub(crate) fn frosted(frost: &Frost, scene: &Scene, below: usize, scale: f64, ou
     let area = Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale));
     let wrong = || PixelError::Size(w, h);
     let layer = Layer { pixmap: Pixmap::new(w, h).ok_or_else(wrong)?, left: 0, top: 0 };
-    let mut canvas = Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
+    let mut canvas =
+        Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
     if let Some(brush) = &scene.ground {
         canvas.fill(&sheet.to_path(0.01), brush)?;
     }
@@ -148,7 +185,12 @@ struct Canvas<'a> {
 
 impl<'a> Canvas<'a> {
     fn on(base: Layer, transform: Affine, outlines: &'a dyn GlyphOutlines, pictures: &'a Pictures) -> Self {
-        Self { layers: vec![base], states: vec![State { transform, clip: None, layered: false, fade: 1.0 }], outlines, pictures }
+        Self {
+            layers: vec![base],
+            states: vec![State { transform, clip: None, layered: false, fade: 1.0 }],
+            outlines,
+            pictures,
+        }
     }
 
     fn state(&self) -> &State {
@@ -165,7 +207,9 @@ impl<'a> Canvas<'a> {
     }
 
     fn surface(&self) -> Rect {
-        self.layers.last().map_or(Rect::ZERO, |layer| Rect::new(0.0, 0.0, f64::from(layer.pixmap.width()), f64::from(layer.pixmap.height())))
+        self.layers.last().map_or(Rect::ZERO, |layer| {
+            Rect::new(0.0, 0.0, f64::from(layer.pixmap.width()), f64::from(layer.pixmap.height()))
+        })
     }
 
     /// Fills a path in device coordinates through a clip, or through the present one.
@@ -188,10 +232,15 @@ impl<'a> Canvas<'a> {
     fn fill_by(&mut self, path: &BezPath, brush: &Brush, rule: FillRule) -> Result<(), PixelError> {
         match brush {
             Brush::Tile(tile) => self.fill_tiled(path, tile),
-            Brush::Image { asset, pixels, dest } => self.fill_pictured(path, &ImageNode { asset: asset.clone(), pixels: *pixels, dest: *dest, frame: BezPath::new() })?,
+            Brush::Image { asset, pixels, dest } => self.fill_pictured(
+                path,
+                &ImageNode { asset: asset.clone(), pixels: *pixels, dest: *dest, frame: BezPath::new() },
+            )?,
             Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => {
                 let transform = self.transform();
-                if let (Some(path), Some(paint)) = (raster_path(path, transform), paint(brush, transform, self.state().fade)) {
+                if let (Some(path), Some(paint)) =
+                    (raster_path(path, transform), paint(brush, transform, self.state().fade))
+                {
                     self.cover_by(&path, &paint, None, rule);
                 }
             }
@@ -212,7 +261,8 @@ impl<'a> Canvas<'a> {
         let seen = transform.transform_rect_bbox(path.control_box()).intersect(self.surface());
         let cells = to_device.inverse().transform_rect_bbox(seen);
         let range = |from: f64, to: f64, step: f64| ((from / step).floor(), (to / step).ceil());
-        let ((left, right), (top, bottom)) = (range(cells.x0, cells.x1, tile.cell.width), range(cells.y0, cells.y1, tile.cell.height));
+        let ((left, right), (top, bottom)) =
+            (range(cells.x0, cells.x1, tile.cell.width), range(cells.y0, cells.y1, tile.cell.height));
         // Figures too small to be told apart are their mean colour.
         let crowded = (right - left) * (bottom - top) > MOST;
         let mut figures = BezPath::new();
@@ -247,11 +297,24 @@ impl<'a> Canvas<'a> {
         let shrink = (LARGEST / wide.max(high)).min(1.0);
         let size = ((wide * shrink).round().max(1.0) as u32, (high * shrink).round().max(1.0) as u32);
         let whole = [0.0, 0.0, f64::from(node.pixels.0), f64::from(node.pixels.1)];
-        let pixels = self.pictures.part(&node.asset, whole, size).ok_or_else(|| PixelError::Picture(node.asset.to_string()))?;
-        let fit = Affine::scale_non_uniform(node.dest.width() / f64::from(size.0), node.dest.height() / f64::from(size.1));
+        let pixels =
+            self.pictures.part(&node.asset, whole, size).ok_or_else(|| PixelError::Picture(node.asset.to_string()))?;
+        let fit =
+            Affine::scale_non_uniform(node.dest.width() / f64::from(size.0), node.dest.height() / f64::from(size.1));
         let place = transform * Affine::translate(node.dest.origin().to_vec2()) * fit;
-        let (Some(view), Some(area)) = (tiny_skia::PixmapRef::from_bytes(pixels.data(), pixels.width(), pixels.height()), raster_path(path, transform)) else { return Ok(()) };
-        let shader = tiny_skia::Pattern::new(view, SpreadMode::Repeat, FilterQuality::Bilinear, self.state().fade as f32, matrix(place));
+        let (Some(view), Some(area)) = (
+            tiny_skia::PixmapRef::from_bytes(pixels.data(), pixels.width(), pixels.height()),
+            raster_path(path, transform),
+        ) else {
+            return Ok(());
+        };
+        let shader = tiny_skia::Pattern::new(
+            view,
+            SpreadMode::Repeat,
+            FilterQuality::Bilinear,
+            self.state().fade as f32,
+            matrix(place),
+        );
         self.cover(&area, &Paint { shader, anti_alias: true, ..Paint::default() }, None);
         Ok(())
     }
@@ -264,7 +327,11 @@ impl<'a> Canvas<'a> {
         }
         let transform = self.transform();
         let fade = self.state().fade;
-        let (Some(paint), Some(path)) = (paint(&line.brush, Affine::IDENTITY, fade), raster_path(path, Affine::IDENTITY)) else { return Ok(()) };
+        let (Some(paint), Some(path)) =
+            (paint(&line.brush, Affine::IDENTITY, fade), raster_path(path, Affine::IDENTITY))
+        else {
+            return Ok(());
+        };
         let line_join = match line.join {
             Join::Mitre => tiny_skia::LineJoin::Miter,
             Join::Round => tiny_skia::LineJoin::Round,
@@ -285,7 +352,13 @@ impl<'a> Canvas<'a> {
     }
 
     /// A fill and a line in their order.
-    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>, rule: FillRule) -> Result<(), PixelError> {
+    fn painted(
+        &mut self,
+        path: &BezPath,
+        fill: Option<&Brush>,
+        stroke: Option<&Line>,
+        rule: FillRule,
+    ) -> Result<(), PixelError> {
         let below = stroke.filter(|line| line.below);
         let above = stroke.filter(|line| !line.below);
         below.map_or(Ok(()), |line| self.stroke(path, line))?;
@@ -310,22 +383,38 @@ impl<'a> Canvas<'a> {
             let dest = transform.transform_rect_bbox(node.dest);
             let (kx, ky) = (full_w / dest.width(), full_h / dest.height());
             let part = [(seen.x0 - dest.x0) * kx, (seen.y0 - dest.y0) * ky, seen.width() * kx, seen.height() * ky];
-            let pixels = self.pictures.part(&node.asset, part, (seen.width() as u32, seen.height() as u32)).ok_or_else(missing)?;
+            let pixels = self
+                .pictures
+                .part(&node.asset, part, (seen.width() as u32, seen.height() as u32))
+                .ok_or_else(missing)?;
             (pixels, Affine::translate(seen.origin().to_vec2()), FilterQuality::Nearest)
         } else {
             let (wide, high) = (a.hypot(b) * node.dest.width(), c.hypot(d) * node.dest.height());
             let shrink = (20_000.0 / wide.max(high)).min(1.0);
             let size = ((wide * shrink).round().max(1.0) as u32, (high * shrink).round().max(1.0) as u32);
             let pixels = self.pictures.part(&node.asset, [0.0, 0.0, full_w, full_h], size).ok_or_else(missing)?;
-            let fit = Affine::scale_non_uniform(node.dest.width() / f64::from(size.0), node.dest.height() / f64::from(size.1));
+            let fit = Affine::scale_non_uniform(
+                node.dest.width() / f64::from(size.0),
+                node.dest.height() / f64::from(size.1),
+            );
             (pixels, transform * Affine::translate(node.dest.origin().to_vec2()) * fit, FilterQuality::Bilinear)
         };
         let fade = self.state().fade as f32;
-        let Some(view) = tiny_skia::PixmapRef::from_bytes(pixels.data(), pixels.width(), pixels.height()) else { return Ok(()) };
-        let paint = Paint { shader: tiny_skia::Pattern::new(view, SpreadMode::Pad, quality, fade, matrix(place)), anti_alias: true, ..Paint::default() };
+        let Some(view) = tiny_skia::PixmapRef::from_bytes(pixels.data(), pixels.width(), pixels.height()) else {
+            return Ok(());
+        };
+        let paint = Paint {
+            shader: tiny_skia::Pattern::new(view, SpreadMode::Pad, quality, fade, matrix(place)),
+            anti_alias: true,
+            ..Paint::default()
+        };
         // Where the picture covers its frame, filling the frame with it needs no mask.
         let covered = covers(node.dest, node.frame.control_box());
-        let area = if covered { raster_path(&node.frame, transform) } else { raster_path(&node.dest.to_path(0.01), transform) };
+        let area = if covered {
+            raster_path(&node.frame, transform)
+        } else {
+            raster_path(&node.dest.to_path(0.01), transform)
+        };
         let Some(area) = area else { return Ok(()) };
         let own = if covered { None } else { Some(self.clipped_by(&node.frame)) };
         self.cover(&area, &paint, own.as_ref());
@@ -367,13 +456,18 @@ impl<'a> Canvas<'a> {
 
 fn covers(outer: Rect, inner: Rect) -> bool {
     let slack = 1e-6;
-    outer.x0 <= inner.x0 + slack && outer.y0 <= inner.y0 + slack && outer.x1 >= inner.x1 - slack && outer.y1 >= inner.y1 - slack
+    outer.x0 <= inner.x0 + slack
+        && outer.y0 <= inner.y0 + slack
+        && outer.x1 >= inner.x1 - slack
+        && outer.y1 >= inner.y1 - slack
 }
 
 /// Whether fading the group is the same as fading what it paints: one area, painted once.
 fn paints_once(group: &Group) -> bool {
     match group.children.as_slice() {
-        [Node::Path(path)] => (path.stroke.is_none() || path.fill.is_none()) && !matches!(path.fill, Some(Brush::Tile(_))),
+        [Node::Path(path)] => {
+            (path.stroke.is_none() || path.fill.is_none()) && !matches!(path.fill, Some(Brush::Tile(_)))
+        }
         [Node::Image(_)] => true,
         _ => false,
     }
@@ -385,16 +479,31 @@ impl Sink for Canvas<'_> {
     fn begin(&mut self, group: &Group) -> Result<(), PixelError> {
         let parent = self.state();
         let transform = parent.transform * group.transform;
-        let handed_down = group.blend == Blend::Normal && group.mask.is_none() && group.shadows.is_empty() && group.opacity < 1.0 && paints_once(group);
+        let handed_down = group.blend == Blend::Normal
+            && group.mask.is_none()
+            && group.shadows.is_empty()
+            && group.opacity < 1.0
+            && paints_once(group);
         let fade = if group.needs_layer() && !handed_down { 1.0 } else { parent.fade * group.opacity };
         let inherited = parent.clip.clone();
         let mut state = State { transform, clip: inherited, layered: group.needs_layer() && !handed_down, fade };
         if state.layered {
-            let whole = self.layers.first().map_or(Rect::ZERO, |base| Rect::new(0.0, 0.0, f64::from(base.pixmap.width()), f64::from(base.pixmap.height())));
+            let whole = self.layers.first().map_or(Rect::ZERO, |base| {
+                Rect::new(0.0, 0.0, f64::from(base.pixmap.width()), f64::from(base.pixmap.height()))
+            });
             let parent_transform = self.state().transform;
             // What lies off the surface can still throw a shadow onto it.
-            let reach = group.shadows.iter().map(|shadow| shadow.dx.abs().max(shadow.dy.abs()) + shadow.sigma * 3.0).fold(0.0, f64::max) * scale_of(parent_transform);
-            let area = extent(&Node::Group(group.clone()), parent_transform).unwrap_or(Rect::ZERO).inflate(2.0, 2.0).intersect(whole.inflate(reach, reach)).expand();
+            let reach = group
+                .shadows
+                .iter()
+                .map(|shadow| shadow.dx.abs().max(shadow.dy.abs()) + shadow.sigma * 3.0)
+                .fold(0.0, f64::max)
+                * scale_of(parent_transform);
+            let area = extent(&Node::Group(group.clone()), parent_transform)
+                .unwrap_or(Rect::ZERO)
+                .inflate(2.0, 2.0)
+                .intersect(whole.inflate(reach, reach))
+                .expand();
             let (w, h) = (area.width().max(1.0) as u32, area.height().max(1.0) as u32);
             let pixmap = Pixmap::new(w, h).ok_or(PixelError::Size(w, h))?;
             self.layers.push(Layer { pixmap, left: area.x0 as i32, top: area.y0 as i32 });
@@ -426,12 +535,27 @@ impl Sink for Canvas<'_> {
         let clip = self.states.last().and_then(|state| state.clip.as_ref());
         if let Some(below) = self.layers.last_mut() {
             if is_whole(group.blend) {
-                mix(&mut below.pixmap, &layer.pixmap, (layer.left - below.left, layer.top - below.top), (group.opacity * fade) as f32, clip, group.blend);
+                mix(
+                    &mut below.pixmap,
+                    &layer.pixmap,
+                    (layer.left - below.left, layer.top - below.top),
+                    (group.opacity * fade) as f32,
+                    clip,
+                    group.blend,
+                );
                 return Ok(());
             }
             let blend_mode = blend_mode(group.blend);
-            let paint = PixmapPaint { opacity: (group.opacity * fade) as f32, blend_mode, quality: FilterQuality::Nearest };
-            below.pixmap.draw_pixmap(layer.left - below.left, layer.top - below.top, layer.pixmap.as_ref(), &paint, Transform::identity(), clip);
+            let paint =
+                PixmapPaint { opacity: (group.opacity * fade) as f32, blend_mode, quality: FilterQuality::Nearest };
+            below.pixmap.draw_pixmap(
+                layer.left - below.left,
+                layer.top - below.top,
+                layer.pixmap.as_ref(),
+                &paint,
+                Transform::identity(),
+                clip,
+            );
         }
         Ok(())
     }
@@ -450,8 +574,14 @@ impl Sink for Canvas<'_> {
         let sheet = transform.transform_rect_bbox(scene.size.to_rect().inflate(scene.bleed, scene.bleed));
         let wanted = transform.transform_rect_bbox(kurbo::Shape::bounding_box(&frost.outline));
         let sigma = frost.sigma * scale_of(transform);
-        let area = wanted.inflate(sigma * 3.0, sigma * 3.0).intersect(sheet).intersect(self.surface()).expand().intersect(self.surface());
-        let area_px = tiny_skia::IntRect::from_xywh(area.x0 as i32, area.y0 as i32, area.width() as u32, area.height() as u32);
+        let area = wanted
+            .inflate(sigma * 3.0, sigma * 3.0)
+            .intersect(sheet)
+            .intersect(self.surface())
+            .expand()
+            .intersect(self.surface());
+        let area_px =
+            tiny_skia::IntRect::from_xywh(area.x0 as i32, area.y0 as i32, area.width() as u32, area.height() as u32);
         let (Some(area_px), Some(outline)) = (area_px, raster_path(&frost.outline, transform)) else { return Ok(()) };
         let Some(behind) = self.layers.last().and_then(|layer| layer.pixmap.clone_rect(area_px)) else { return Ok(()) };
         let (w, h) = (behind.width(), behind.height());
@@ -459,7 +589,8 @@ impl Sink for Canvas<'_> {
         blur::<4>(&mut data, w as usize, sigma);
         let Some(view) = tiny_skia::PixmapRef::from_bytes(&data, w, h) else { return Ok(()) };
         let place = Transform::from_translate(area.x0 as f32, area.y0 as f32);
-        let shader = tiny_skia::Pattern::new(view, SpreadMode::Pad, FilterQuality::Nearest, frost.opacity as f32, place);
+        let shader =
+            tiny_skia::Pattern::new(view, SpreadMode::Pad, FilterQuality::Nearest, frost.opacity as f32, place);
         let mask = self.clipped_by(&area.to_path(0.01).iter().map(|element| transform.inverse() * element).collect());
         self.cover(&outline, &Paint { shader, anti_alias: true, ..Paint::default() }, Some(&mask));
         Ok(())
@@ -523,7 +654,11 @@ fn kurbo_stroke(line: &Line) -> kurbo::Stroke {
         Cap::Round => kurbo::Cap::Round,
         Cap::Square => kurbo::Cap::Square,
     };
-    kurbo::Stroke::new(line.width).with_join(join).with_miter_limit(4.0).with_caps(cap).with_dashes(0.0, line.dash.iter().copied())
+    kurbo::Stroke::new(line.width)
+        .with_join(join)
+        .with_miter_limit(4.0)
+        .with_caps(cap)
+        .with_dashes(0.0, line.dash.iter().copied())
 }
 
 fn matrix(affine: Affine) -> Transform {
@@ -533,16 +668,29 @@ fn matrix(affine: Affine) -> Transform {
 
 fn rgba(color: Rgba, fade: f64) -> tiny_skia::Color {
     let part = |value: u8| f32::from(value) / 255.0;
-    tiny_skia::Color::from_rgba(part(color.r), part(color.g), part(color.b), (color.a * fade).clamp(0.0, 1.0) as f32).unwrap_or(tiny_skia::Color::TRANSPARENT)
+    tiny_skia::Color::from_rgba(part(color.r), part(color.g), part(color.b), (color.a * fade).clamp(0.0, 1.0) as f32)
+        .unwrap_or(tiny_skia::Color::TRANSPARENT)
 }
 
 fn paint(brush: &Brush, transform: Affine, fade: f64) -> Option<Paint<'static>> {
-    let stops = |stops: &[vatman_scene::GradientStop]| stops.iter().map(|stop| GradientStop::new(stop.at as f32, rgba(stop.color, fade))).collect::<Vec<_>>();
+    let stops = |stops: &[vatman_scene::GradientStop]| {
+        stops.iter().map(|stop| GradientStop::new(stop.at as f32, rgba(stop.color, fade))).collect::<Vec<_>>()
+    };
     let point = |p: kurbo::Point| Point::from_xy(p.x as f32, p.y as f32);
     let shader = match brush {
         Brush::Flat(color) => Shader::SolidColor(rgba(*color, fade)),
-        Brush::Linear { from, to, stops: list } => LinearGradient::new(point(*from), point(*to), stops(list), SpreadMode::Pad, matrix(transform))?,
-        Brush::Radial { centre, radius, matrix: own, stops: list } => RadialGradient::new(point(*centre), 0.0, point(*centre), *radius as f32, stops(list), SpreadMode::Pad, matrix(transform * *own))?,
+        Brush::Linear { from, to, stops: list } => {
+            LinearGradient::new(point(*from), point(*to), stops(list), SpreadMode::Pad, matrix(transform))?
+        }
+        Brush::Radial { centre, radius, matrix: own, stops: list } => RadialGradient::new(
+            point(*centre),
+            0.0,
+            point(*centre),
+            *radius as f32,
+            stops(list),
+            SpreadMode::Pad,
+            matrix(transform * *own),
+        )?,
         Brush::Conic { centre, start, stops: list, .. } => {
             // The library's zero lies to the right.
             let from_top = Affine::rotate_about(start - std::f64::consts::FRAC_PI_2, *centre);

@@ -50,7 +50,8 @@ fn shifted(plane: &[u8], width: usize, dx: f64, dy: f64) -> Vec<u8> {
     let mut out = Vec::with_capacity(plane.len());
     for y in 0..height {
         let (upper, lower) = (row(y + top), row(y + top + 1));
-        let at = |row: &[u8], x: i64| usize::try_from(x).ok().and_then(|x| row.get(x)).map_or(0, |value| u32::from(*value));
+        let at =
+            |row: &[u8], x: i64| usize::try_from(x).ok().and_then(|x| row.get(x)).map_or(0, |value| u32::from(*value));
         for x in left..left + width as i64 {
             let mix = |row: &[u8]| at(row, x) * (256 - wx) + at(row, x + 1) * wx;
             out.push(((mix(upper) * (256 - wy) + mix(lower) * wy + 32_768) >> 16) as u8);
@@ -98,7 +99,10 @@ mod tests {
         let mut out = vec![0; 40 * 40 * 4];
         square().shade(&shadow(true, 4.0, 4.0, 1.5), 1.0, &mut out);
         let alpha = |x: usize, y: usize| out[(y * 40 + x) * 4 + 3];
-        assert!(alpha(9, 20) == 0 && alpha(20, 30) == 0 && alpha(10, 20) > 200 && alpha(20, 11) > 200, "the rim to the upper left is dark");
+        assert!(
+            alpha(9, 20) == 0 && alpha(20, 30) == 0 && alpha(10, 20) > 200 && alpha(20, 11) > 200,
+            "the rim to the upper left is dark"
+        );
         assert!(alpha(25, 25) < 5 && alpha(29, 29) < 5, "the rim away from it is not");
     }
 }

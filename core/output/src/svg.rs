@@ -5,7 +5,10 @@ use std::fmt::Write as _;
 use kurbo::{Affine, BezPath};
 use vatman_document::{AssetId, Blend, Cap, Join};
 use vatman_photo::{Straight, encode_png};
-use vatman_scene::{Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
+use vatman_scene::{
+    Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem,
+    Shadow, Tile,
+};
 use vatman_type::GlyphOutlines;
 
 use crate::base64::base64;
@@ -38,7 +41,12 @@ pub fn item_element(id: &vatman_document::ItemId) -> String {
 
 /// One item of a scene as a fragment that holds all it refers to but the items behind it; identities begin with its own.
 #[must_use]
-pub fn item_fragment(scene: &Scene, item: &SceneItem, outlines: &dyn GlyphOutlines, links: &dyn PictureLinks) -> String {
+pub fn item_fragment(
+    scene: &Scene,
+    item: &SceneItem,
+    outlines: &dyn GlyphOutlines,
+    links: &dyn PictureLinks,
+) -> String {
     let prefix = item.id.to_string();
     let mut writer = Writer { out: String::new(), ids: 0, prefix: &prefix, outlines, links, scale: vec![1.0] };
     if let Some(frost) = &item.frost {
@@ -49,18 +57,31 @@ pub fn item_fragment(scene: &Scene, item: &SceneItem, outlines: &dyn GlyphOutlin
 
 /// The ground of a scene over `area` as a fragment; empty for a clear one.
 #[must_use]
-pub fn ground_fragment(scene: &Scene, area: kurbo::Rect, outlines: &dyn GlyphOutlines, links: &dyn PictureLinks) -> String {
+pub fn ground_fragment(
+    scene: &Scene,
+    area: kurbo::Rect,
+    outlines: &dyn GlyphOutlines,
+    links: &dyn PictureLinks,
+) -> String {
     let Some(brush) = &scene.ground else { return String::new() };
     let ground = PathNode::new(kurbo::Shape::to_path(&area, 0.01), Some(brush.clone()), None);
-    Writer { out: String::new(), ids: 0, prefix: "ground", outlines, links, scale: vec![1.0] }.finish(&Node::Path(ground))
+    Writer { out: String::new(), ids: 0, prefix: "ground", outlines, links, scale: vec![1.0] }
+        .finish(&Node::Path(ground))
 }
 
 /// A whole side as an SVG file of its physical size.
 #[must_use]
-pub fn write_svg(scene: &Scene, title: &str, options: SvgOptions, outlines: &dyn GlyphOutlines, links: &dyn PictureLinks) -> String {
+pub fn write_svg(
+    scene: &Scene,
+    title: &str,
+    options: SvgOptions,
+    outlines: &dyn GlyphOutlines,
+    links: &dyn PictureLinks,
+) -> String {
     let bleed = if options.bleed { scene.bleed } else { 0.0 };
     let page = scene.size.to_rect().inflate(bleed, bleed);
-    let mut out = String::from("<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"");
+    let mut out =
+        String::from("<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"");
     number(page.width(), &mut out);
     out.push_str("px\" height=\"");
     number(page.height(), &mut out);
@@ -185,7 +206,9 @@ impl Writer<'_> {
             }
             // SVG has no gradient that turns, so it is a small picture of one.
             Brush::Conic { start, stops, field, .. } => {
-                let link = encode_png(&conic_pixels(*start, stops, field.width() / field.height()), 96).map(|png| format!("data:image/png;base64,{}", base64(&png))).unwrap_or_default();
+                let link = encode_png(&conic_pixels(*start, stops, field.width() / field.height()), 96)
+                    .map(|png| format!("data:image/png;base64,{}", base64(&png)))
+                    .unwrap_or_default();
                 (self.picture_pattern(*field, &link), 1.0)
             }
             Brush::Image { asset, dest, .. } => {
@@ -230,7 +253,13 @@ impl Writer<'_> {
         self.matrix("patternTransform", tile.transform * Affine::scale(1.0 / FINE));
         self.out.push('>');
         if let Some(ground) = tile.ground {
-            self.painted(&kurbo::Shape::to_path(&cell.inflate(1.0, 1.0), 0.01), Some(&Brush::Flat(ground)), None, false, None);
+            self.painted(
+                &kurbo::Shape::to_path(&cell.inflate(1.0, 1.0), 0.01),
+                Some(&Brush::Flat(ground)),
+                None,
+                false,
+                None,
+            );
         }
         self.painted(&(Affine::scale(FINE) * &tile.figure), Some(&Brush::Flat(tile.ink)), None, false, None);
         self.out.push_str("</pattern>");
@@ -256,7 +285,10 @@ impl Writer<'_> {
         let sheet = self.clip(&sheet, Affine::IDENTITY);
         let filter = self.id();
         let reach = frost.sigma * 3.0;
-        let _ = write!(self.out, "<filter id=\"{filter}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\"");
+        let _ = write!(
+            self.out,
+            "<filter id=\"{filter}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\""
+        );
         self.rect(kurbo::Shape::bounding_box(&frost.outline).inflate(reach, reach));
         self.out.push_str("><feGaussianBlur");
         self.attribute("stdDeviation", frost.sigma);
@@ -275,7 +307,8 @@ impl Writer<'_> {
     /// A filter that throws shadows; written as blur, offset, flood and merge, which every reader draws alike.
     fn shadows(&mut self, shadows: &[Shadow], area: kurbo::Rect) -> String {
         let id = self.id();
-        let _ = write!(self.out, "<filter id=\"{id}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\"");
+        let _ =
+            write!(self.out, "<filter id=\"{id}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\"");
         self.rect(area);
         self.out.push('>');
         for (i, shadow) in shadows.iter().enumerate() {
@@ -289,11 +322,14 @@ impl Writer<'_> {
             let operator = if shadow.inner { "out" } else { "in" };
             let _ = write!(self.out, "/><feComposite operator=\"{operator}\" in2=\"o{i}\" result=\"s{i}\"/>");
             if shadow.inner {
-                let _ = write!(self.out, "<feComposite operator=\"in\" in=\"s{i}\" in2=\"SourceAlpha\" result=\"s{i}\"/>");
+                let _ =
+                    write!(self.out, "<feComposite operator=\"in\" in=\"s{i}\" in2=\"SourceAlpha\" result=\"s{i}\"/>");
             }
         }
         self.out.push_str("<feMerge>");
-        let marked = |inner: bool| shadows.iter().enumerate().filter(move |(_, shadow)| shadow.inner == inner).map(|(i, _)| format!("s{i}"));
+        let marked = |inner: bool| {
+            shadows.iter().enumerate().filter(move |(_, shadow)| shadow.inner == inner).map(|(i, _)| format!("s{i}"))
+        };
         for input in marked(false).chain(std::iter::once("SourceGraphic".to_owned())).chain(marked(true)) {
             let _ = write!(self.out, "<feMergeNode in=\"{input}\"/>");
         }
@@ -301,7 +337,14 @@ impl Writer<'_> {
         id
     }
 
-    fn painted(&mut self, path: &BezPath, fill: Option<&Brush>, stroke: Option<&Line>, even_odd: bool, label: Option<&str>) {
+    fn painted(
+        &mut self,
+        path: &BezPath,
+        fill: Option<&Brush>,
+        stroke: Option<&Line>,
+        even_odd: bool,
+        label: Option<&str>,
+    ) {
         let fill = fill.map(|brush| self.paint(brush));
         let stroke = stroke.map(|line| (self.paint(&line.brush), line));
         self.out.push_str("<path d=\"");
@@ -471,7 +514,11 @@ impl Sink for Writer<'_> {
 
     fn end(&mut self, group: &Group) -> Result<(), Never> {
         self.scale.pop();
-        for _ in 0..1 + usize::from(group.clip.is_some()) + usize::from(group.mask.is_some()) + usize::from(!group.shadows.is_empty()) {
+        for _ in 0..1
+            + usize::from(group.clip.is_some())
+            + usize::from(group.mask.is_some())
+            + usize::from(!group.shadows.is_empty())
+        {
             self.out.push_str("</g>");
         }
         Ok(())
@@ -503,7 +550,9 @@ impl Writer<'_> {
     /// A mask over a group, in the coordinates of its parent.
     fn mask(&mut self, group: &Group, mask: &MaskNodes) -> Result<String, Never> {
         let id = self.id();
-        let area = extent(&Node::Group(Group { mask: None, ..group.clone() }), Affine::IDENTITY).unwrap_or_default().inflate(1.0, 1.0);
+        let area = extent(&Node::Group(Group { mask: None, ..group.clone() }), Affine::IDENTITY)
+            .unwrap_or_default()
+            .inflate(1.0, 1.0);
         let kind = if mask.luminance { "luminance" } else { "alpha" };
         let _ = write!(self.out, "<mask id=\"{id}\" maskUnits=\"userSpaceOnUse\" style=\"mask-type:{kind}\"");
         self.rect(area);

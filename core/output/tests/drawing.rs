@@ -7,9 +7,14 @@ use std::sync::Arc;
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use proptest::prelude::*;
 use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join};
-use vatman_output::{PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg};
+use vatman_output::{
+    PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg,
+};
 use vatman_photo::{PictureBytes, Pictures, Straight, content_id, encode_png};
-use vatman_scene::{Brush, Frame, GlyphNode, GradientStop, Frost, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Shadow, Tile};
+use vatman_scene::{
+    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene,
+    SceneItem, Shadow, Tile,
+};
 use vatman_type::{FaceId, GlyphOutlines};
 
 struct NoLetters;
@@ -55,7 +60,17 @@ fn filled(rect: Rect, brush: Brush) -> Node {
 }
 
 fn item(node: Node) -> SceneItem {
-    SceneItem { id: ItemId::new("i").unwrap(), frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 }, node: Arc::new(node), frost: None, spills: false, missing: Vec::new(), blanks: 0, type_size: 0.0, carets: Vec::new() }
+    SceneItem {
+        id: ItemId::new("i").unwrap(),
+        frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 },
+        node: Arc::new(node),
+        frost: None,
+        spills: false,
+        missing: Vec::new(),
+        blanks: 0,
+        type_size: 0.0,
+        carets: Vec::new(),
+    }
 }
 
 fn scene(ground: Option<Brush>, nodes: Vec<Node>) -> Scene {
@@ -87,7 +102,8 @@ fn whole() -> Rect {
 /// One channel of the separable blend functions of W3C Compositing and Blending Level 1, on 0 to 1.
 fn channel(blend: Blend, below: f64, above: f64) -> f64 {
     let screen = |a: f64, b: f64| a + b - a * b;
-    let hard = |below: f64, above: f64| if above <= 0.5 { below * 2.0 * above } else { screen(below, 2.0 * above - 1.0) };
+    let hard =
+        |below: f64, above: f64| if above <= 0.5 { below * 2.0 * above } else { screen(below, 2.0 * above - 1.0) };
     match blend {
         Blend::Multiply => below * above,
         Blend::Screen => screen(below, above),
@@ -123,7 +139,8 @@ fn saturation(c: [f64; 3]) -> f64 {
 /// The colour with another luminosity, clipped towards it into the gamut.
 fn with_luminosity(c: [f64; 3], l: f64) -> [f64; 3] {
     let moved = c.map(|v| v + l - luminosity(c));
-    let (low, high, l) = (moved.iter().copied().fold(9.0, f64::min), moved.iter().copied().fold(-9.0, f64::max), luminosity(moved));
+    let (low, high, l) =
+        (moved.iter().copied().fold(9.0, f64::min), moved.iter().copied().fold(-9.0, f64::max), luminosity(moved));
     let up = moved.map(|v| if low < 0.0 { l + (v - l) * l / (l - low) } else { v });
     up.map(|v| if high > 1.0 { l + (v - l) * (1.0 - l) / (high - l) } else { v })
 }
@@ -197,7 +214,10 @@ proptest! {
 
 #[test]
 fn a_faded_group_is_faded_as_one() {
-    let two = vec![filled(Rect::new(0.0, 0.0, 20.0, 20.0), flat(255, 0, 0, 1.0)), filled(Rect::new(10.0, 0.0, 30.0, 20.0), flat(0, 0, 255, 1.0))];
+    let two = vec![
+        filled(Rect::new(0.0, 0.0, 20.0, 20.0), flat(255, 0, 0, 1.0)),
+        filled(Rect::new(10.0, 0.0, 30.0, 20.0), flat(0, 0, 255, 1.0)),
+    ];
     let together = Node::Group(Group { opacity: 0.5, ..Group::placed(Affine::IDENTITY, two) });
     let at = drawn(&scene(Some(flat(255, 255, 255, 1.0)), vec![together]));
     assert!(near(at(5, 10), [255, 128, 128, 255], 1));
@@ -208,8 +228,10 @@ fn a_faded_group_is_faded_as_one() {
 #[test]
 fn clips_of_groups_intersect() {
     let clip = |x0: f64, x1: f64| Some(Rect::new(x0, 0.0, x1, 20.0).to_path(0.01));
-    let inner = Group { clip: clip(15.0, 40.0), ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(9, 9, 9, 1.0))]) };
-    let outer = Group { clip: clip(0.0, 25.0), opacity: 0.999, ..Group::placed(Affine::IDENTITY, vec![Node::Group(inner)]) };
+    let inner =
+        Group { clip: clip(15.0, 40.0), ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(9, 9, 9, 1.0))]) };
+    let outer =
+        Group { clip: clip(0.0, 25.0), opacity: 0.999, ..Group::placed(Affine::IDENTITY, vec![Node::Group(inner)]) };
     let at = drawn(&scene(None, vec![Node::Group(outer)]));
     assert_eq!([at(10, 5)[3], at(30, 5)[3]], [0, 0]);
     assert!(at(20, 5)[3] >= 254);
@@ -217,7 +239,10 @@ fn clips_of_groups_intersect() {
 
 #[test]
 fn gradients_run_from_their_first_to_their_last_colour() {
-    let stops = vec![GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) }, GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) }];
+    let stops = vec![
+        GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) },
+        GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) },
+    ];
     let linear = Brush::Linear { from: Point::new(4.0, 0.0), to: Point::new(36.0, 0.0), stops: stops.clone() };
     let at = drawn(&scene(None, vec![filled(whole(), linear)]));
     assert_eq!((at(1, 9), at(38, 9)), ([0, 0, 0, 255], [255, 255, 255, 255]), "beyond its ends the end colours go on");
@@ -262,7 +287,10 @@ fn a_missing_picture_is_named() {
     let node = Node::Image(ImageNode { asset: gone, pixels: (8, 4), dest: whole(), frame: whole().to_path(0.01) });
     let pictures = Pictures::new(Box::new(One::new()), 1 << 20);
     let options = PixelOptions { width: 40, height: 20, bleed: false, clear: false };
-    assert_eq!(render_pixels(&scene(None, vec![node]), options, &NoLetters, &pictures).unwrap_err(), PixelError::Picture("gone".into()));
+    assert_eq!(
+        render_pixels(&scene(None, vec![node]), options, &NoLetters, &pictures).unwrap_err(),
+        PixelError::Picture("gone".into())
+    );
 }
 
 #[test]
@@ -287,21 +315,42 @@ fn a_line_lies_on_its_outline() {
 #[test]
 fn svg_is_sound_xml_whatever_the_title_says() {
     let nasty = "</title><script>\u{1}\"'&";
-    let svg = write_svg(&scene(Some(flat(1, 2, 3, 0.5)), vec![picture(whole(), &whole().to_path(0.01))]), nasty, SvgOptions { bleed: true, clear: false }, &NoLetters, &Links);
+    let svg = write_svg(
+        &scene(Some(flat(1, 2, 3, 0.5)), vec![picture(whole(), &whole().to_path(0.01))]),
+        nasty,
+        SvgOptions { bleed: true, clear: false },
+        &NoLetters,
+        &Links,
+    );
     assert!(!svg.contains("<script>") && svg.contains("&lt;script&gt;"));
-    assert!(svg.contains("viewBox=\"-4 -4 48 28\"") && svg.contains("fill=\"#010203\"") && svg.contains("fill-opacity=\"0.5\""));
-    assert!(!write_svg(&scene(Some(flat(1, 2, 3, 1.0)), Vec::new()), "t", SvgOptions { clear: true, bleed: false }, &NoLetters, &Links).contains("#010203"));
+    assert!(
+        svg.contains("viewBox=\"-4 -4 48 28\"")
+            && svg.contains("fill=\"#010203\"")
+            && svg.contains("fill-opacity=\"0.5\"")
+    );
+    assert!(
+        !write_svg(
+            &scene(Some(flat(1, 2, 3, 1.0)), Vec::new()),
+            "t",
+            SvgOptions { clear: true, bleed: false },
+            &NoLetters,
+            &Links
+        )
+        .contains("#010203")
+    );
     let folder = std::env::temp_dir().join(format!("vatman-svg-{}", std::process::id()));
     std::fs::create_dir_all(&folder).unwrap();
     let path = folder.join("nasty.svg");
     std::fs::write(&path, &svg).unwrap();
-    let read = std::process::Command::new("rsvg-convert").arg(&path).arg("-o").arg(folder.join("nasty.png")).output().unwrap();
+    let read =
+        std::process::Command::new("rsvg-convert").arg(&path).arg("-o").arg(folder.join("nasty.png")).output().unwrap();
     assert!(read.status.success(), "{}", String::from_utf8_lossy(&read.stderr));
 }
 
 #[test]
 fn a_fragment_asks_for_pictures_as_wide_as_they_are_shown_and_names_what_it_defines() {
-    let small = Group::placed(Affine::scale(0.25), vec![picture(Rect::new(0.0, 0.0, 800.0, 400.0), &whole().to_path(0.01))]);
+    let small =
+        Group::placed(Affine::scale(0.25), vec![picture(Rect::new(0.0, 0.0, 800.0, 400.0), &whole().to_path(0.01))]);
     let mut small = item(Node::Group(small));
     small.id = ItemId::new("x7").unwrap();
     let svg = item_fragment(&scene(None, Vec::new()), &small, &NoLetters, &Links);
@@ -368,10 +417,17 @@ fn a_shadow_from_beyond_the_edge_is_seen() {
 
 #[test]
 fn frost_blurs_what_lies_behind_and_only_inside_its_outline() {
-    let stripes: Vec<Node> = (0..10).map(|i| filled(Rect::new(f64::from(i) * 4.0, 0.0, f64::from(i) * 4.0 + 2.0, 20.0), flat(0, 0, 0, 1.0))).collect();
+    let stripes: Vec<Node> = (0..10)
+        .map(|i| filled(Rect::new(f64::from(i) * 4.0, 0.0, f64::from(i) * 4.0 + 2.0, 20.0), flat(0, 0, 0, 1.0)))
+        .collect();
     let mut with_panel = scene(Some(flat(255, 255, 255, 1.0)), stripes);
     let mut panel = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
-    panel.frost = Some(Frost { outline: Rect::new(10.0, 0.0, 30.0, 20.0).to_path(0.01), sigma: 4.0, opacity: 1.0, behind: Vec::new() });
+    panel.frost = Some(Frost {
+        outline: Rect::new(10.0, 0.0, 30.0, 20.0).to_path(0.01),
+        sigma: 4.0,
+        opacity: 1.0,
+        behind: Vec::new(),
+    });
     with_panel.items.push(panel);
     for bleed in [false, true] {
         let at = drawn_as(&with_panel, PixelOptions { width: 40, height: 20, bleed, clear: false });
@@ -385,7 +441,13 @@ fn frost_blurs_what_lies_behind_and_only_inside_its_outline() {
 #[test]
 fn a_pattern_is_laid_over_what_it_fills() {
     let figure = Rect::new(0.0, 0.0, 0.5, 1.0).to_path(0.01);
-    let tile = Tile { cell: Size::new(1.0, 1.0), transform: Affine::scale(8.0), figure, ink: Rgba::new(Color::BLACK, 1.0), ground: Some(Rgba::new(Color::WHITE, 1.0)) };
+    let tile = Tile {
+        cell: Size::new(1.0, 1.0),
+        transform: Affine::scale(8.0),
+        figure,
+        ink: Rgba::new(Color::BLACK, 1.0),
+        ground: Some(Rgba::new(Color::WHITE, 1.0)),
+    };
     let node = filled(Rect::new(4.0, 0.0, 36.0, 20.0), Brush::Tile(Box::new(tile)));
     let at = drawn(&scene(None, vec![node]));
     for x in 4..36 {
@@ -396,7 +458,10 @@ fn a_pattern_is_laid_over_what_it_fills() {
 
 #[test]
 fn a_conic_gradient_goes_round_clockwise_from_the_top() {
-    let stops = vec![GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) }, GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) }];
+    let stops = vec![
+        GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) },
+        GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) },
+    ];
     let brush = Brush::Conic { centre: Point::new(20.0, 10.0), start: 0.0, stops, field: whole() };
     let at = drawn(&scene(None, vec![filled(whole(), brush)]));
     let quarters = [at(30, 10)[0], at(20, 17)[0], at(10, 10)[0]];
@@ -419,7 +484,13 @@ fn lines_have_the_corners_ends_and_dashes_they_are_given() {
 
 #[test]
 fn a_line_below_is_hidden_by_the_fill() {
-    let node = |below| Node::Path(PathNode::new(Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01), Some(flat(255, 0, 0, 1.0)), Some(Line { below, ..Line::solid(flat(0, 0, 0, 1.0), 4.0) })));
+    let node = |below| {
+        Node::Path(PathNode::new(
+            Rect::new(10.0, 5.0, 30.0, 15.0).to_path(0.01),
+            Some(flat(255, 0, 0, 1.0)),
+            Some(Line { below, ..Line::solid(flat(0, 0, 0, 1.0), 4.0) }),
+        ))
+    };
     let inside = |below| drawn(&scene(None, vec![node(below)]))(11, 10);
     assert_eq!([inside(true), inside(false)], [[255, 0, 0, 255], [0, 0, 0, 255]]);
 }
@@ -444,10 +515,21 @@ proptest! {
 
 #[test]
 fn a_mask_lets_through_by_light_or_by_alpha() {
-    let half = |brush| Group::placed(Affine::IDENTITY, vec![filled(Rect::new(0.0, 0.0, 20.0, 20.0), flat(255, 255, 255, 1.0)), filled(Rect::new(20.0, 0.0, 40.0, 20.0), brush)]);
+    let half = |brush| {
+        Group::placed(
+            Affine::IDENTITY,
+            vec![
+                filled(Rect::new(0.0, 0.0, 20.0, 20.0), flat(255, 255, 255, 1.0)),
+                filled(Rect::new(20.0, 0.0, 40.0, 20.0), brush),
+            ],
+        )
+    };
     let seen = |luminance, brush| {
         let mask = MaskNodes { luminance, children: vec![Node::Group(half(brush))] };
-        let group = Group { mask: Some(Box::new(mask)), ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(200, 0, 0, 1.0))]) };
+        let group = Group {
+            mask: Some(Box::new(mask)),
+            ..Group::placed(Affine::IDENTITY, vec![filled(whole(), flat(200, 0, 0, 1.0))])
+        };
         let at = drawn(&scene(None, vec![Node::Group(group)]));
         [at(10, 10)[3], at(30, 10)[3]]
     };
@@ -461,9 +543,26 @@ fn a_mask_lets_through_by_light_or_by_alpha() {
 fn overlaps_are_holes_only_by_the_even_odd_rule() {
     let mut path = Rect::new(5.0, 0.0, 35.0, 20.0).to_path(0.01);
     path.extend(Rect::new(15.0, 5.0, 25.0, 15.0).to_path(0.01));
-    let middle = |even_odd| drawn(&scene(None, vec![Node::Path(PathNode { even_odd, ..PathNode::new(path.clone(), Some(flat(0, 0, 0, 1.0)), None) })]))(20, 10)[3];
+    let middle = |even_odd| {
+        drawn(&scene(
+            None,
+            vec![Node::Path(PathNode { even_odd, ..PathNode::new(path.clone(), Some(flat(0, 0, 0, 1.0)), None) })],
+        ))(20, 10)[3]
+    };
     assert_eq!([middle(true), middle(false)], [0, 255]);
-    let svg = write_svg(&scene(None, vec![Node::Path(PathNode { even_odd: true, ..PathNode::new(path.clone(), Some(flat(0, 0, 0, 1.0)), None) })]), "t", SvgOptions::default(), &NoLetters, &Links);
+    let svg = write_svg(
+        &scene(
+            None,
+            vec![Node::Path(PathNode {
+                even_odd: true,
+                ..PathNode::new(path.clone(), Some(flat(0, 0, 0, 1.0)), None)
+            })],
+        ),
+        "t",
+        SvgOptions::default(),
+        &NoLetters,
+        &Links,
+    );
     assert!(svg.contains("fill-rule=\"evenodd\""));
 }
 
@@ -483,10 +582,21 @@ fn what_is_blurred_refers_to_what_lies_behind_by_name() {
     let mut with_panel = scene(Some(flat(255, 255, 255, 1.0)), vec![filled(whole(), flat(0, 0, 0, 1.0))]);
     with_panel.items[0].id = ItemId::new("below").unwrap();
     let mut panel = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
-    panel.frost = Some(Frost { outline: whole().to_path(0.01), sigma: 4.0, opacity: 0.5, behind: vec![ItemId::new("below").unwrap()] });
+    panel.frost = Some(Frost {
+        outline: whole().to_path(0.01),
+        sigma: 4.0,
+        opacity: 0.5,
+        behind: vec![ItemId::new("below").unwrap()],
+    });
     with_panel.items.push(panel);
     let svg = write_svg(&with_panel, "t", SvgOptions::default(), &NoLetters, &Links);
-    for part in ["<g id=\"item-below\">", "<use href=\"#item-below\"", "<use href=\"#sheet-ground\"", "feGaussianBlur stdDeviation=\"4\"", "opacity=\"0.5\""] {
+    for part in [
+        "<g id=\"item-below\">",
+        "<use href=\"#item-below\"",
+        "<use href=\"#sheet-ground\"",
+        "feGaussianBlur stdDeviation=\"4\"",
+        "opacity=\"0.5\"",
+    ] {
         assert!(svg.contains(part), "{part} is not in {svg}");
     }
 }

@@ -79,7 +79,13 @@ fn convolve<const N: usize>(from: &[u8], to: &mut [u8], kernel: &[u32]) {
     for x in 0..count {
         for c in 0..N {
             let first = reach.saturating_sub(x);
-            let sum: u32 = kernel[first..].iter().enumerate().map_while(|(k, weight)| from.get((x + first + k - reach) * N + c).map(|value| u32::from(*value) * weight)).sum();
+            let sum: u32 = kernel[first..]
+                .iter()
+                .enumerate()
+                .map_while(|(k, weight)| {
+                    from.get((x + first + k - reach) * N + c).map(|value| u32::from(*value) * weight)
+                })
+                .sum();
             to[x * N + c] = ((sum + 32_768) >> 16) as u8;
         }
     }
@@ -91,7 +97,8 @@ fn radii(sigma: f64) -> [usize; 3] {
     let mut low = ideal.floor() as i64;
     low -= i64::from(low % 2 == 0);
     let l = low as f64;
-    let smaller = ((12.0 * sigma * sigma - 3.0 * l * l - 12.0 * l - 9.0) / (-4.0 * l - 4.0)).round().clamp(0.0, 3.0) as usize;
+    let smaller =
+        ((12.0 * sigma * sigma - 3.0 * l * l - 12.0 * l - 9.0) / (-4.0 * l - 4.0)).round().clamp(0.0, 3.0) as usize;
     std::array::from_fn(|i| ((if i < smaller { low } else { low + 2 } - 1) / 2) as usize)
 }
 
@@ -145,10 +152,23 @@ mod tests {
         let reach = (sigma * 4.0).ceil() as i64;
         let weight = |d: i64| (-((d * d) as f64) / (2.0 * sigma * sigma)).exp();
         let sum: f64 = (-reach..=reach).map(weight).sum();
-        let at = |x: i64, y: i64| if x < 0 || y < 0 || x >= width as i64 || y >= height as i64 { 0.0 } else { f64::from(data[y as usize * width + x as usize]) };
-        let across: Vec<f64> = (0..height as i64).flat_map(|y| (0..width as i64).map(move |x| (x, y))).map(|(x, y)| (-reach..=reach).map(|d| at(x + d, y) * weight(d) / sum).sum()).collect();
-        let read = |x: i64, y: i64| if y < 0 || y >= height as i64 { 0.0 } else { across[y as usize * width + x as usize] };
-        (0..height as i64).flat_map(|y| (0..width as i64).map(move |x| (x, y))).map(|(x, y)| (-reach..=reach).map(|d| read(x, y + d) * weight(d) / sum).sum()).collect()
+        let at = |x: i64, y: i64| {
+            if x < 0 || y < 0 || x >= width as i64 || y >= height as i64 {
+                0.0
+            } else {
+                f64::from(data[y as usize * width + x as usize])
+            }
+        };
+        let across: Vec<f64> = (0..height as i64)
+            .flat_map(|y| (0..width as i64).map(move |x| (x, y)))
+            .map(|(x, y)| (-reach..=reach).map(|d| at(x + d, y) * weight(d) / sum).sum())
+            .collect();
+        let read =
+            |x: i64, y: i64| if y < 0 || y >= height as i64 { 0.0 } else { across[y as usize * width + x as usize] };
+        (0..height as i64)
+            .flat_map(|y| (0..width as i64).map(move |x| (x, y)))
+            .map(|(x, y)| (-reach..=reach).map(|d| read(x, y + d) * weight(d) / sum).sum())
+            .collect()
     }
 
     proptest! {

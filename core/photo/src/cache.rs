@@ -30,7 +30,12 @@ impl Pictures {
     /// Pictures of a source; `budget` bytes each for decoded and for resampled pixels.
     #[must_use]
     pub fn new(source: Box<dyn PictureBytes>, budget: usize) -> Self {
-        Self { source, decoded: Mutex::new(Budget::new(budget)), parts: Mutex::new(Budget::new(budget)), infos: Mutex::new(HashMap::new()) }
+        Self {
+            source,
+            decoded: Mutex::new(Budget::new(budget)),
+            parts: Mutex::new(Budget::new(budget)),
+            infos: Mutex::new(HashMap::new()),
+        }
     }
 
     /// The original bytes.
@@ -105,7 +110,9 @@ impl<K: Hash + Eq + Clone, V> Budget<K, V> {
         }
         self.used += bytes;
         while self.used > self.limit {
-            let Some(oldest) = self.kept.iter().min_by_key(|(_, (_, _, at))| *at).map(|(key, _)| key.clone()) else { return };
+            let Some(oldest) = self.kept.iter().min_by_key(|(_, (_, _, at))| *at).map(|(key, _)| key.clone()) else {
+                return;
+            };
             if let Some((_, bytes, _)) = self.kept.remove(&oldest) {
                 self.used -= bytes;
             }

@@ -69,7 +69,9 @@ pub enum PictureError {
     #[error("This is not a picture that can be read here. Bring a PNG, JPEG, WebP or GIF file.")]
     Unknown,
     /// Larger than the limits.
-    #[error("The picture is {width} by {height} pixels; up to {limit} million pixels and 20,000 a side can be used. Bring a smaller copy.")]
+    #[error(
+        "The picture is {width} by {height} pixels; up to {limit} million pixels and 20,000 a side can be used. Bring a smaller copy."
+    )]
     TooLarge {
         /// Width.
         width: u32,
@@ -88,7 +90,10 @@ fn damaged(error: &image::ImageError) -> PictureError {
 }
 
 /// A decoder at the start of a file, checked against the limits, and the orientation it asks for.
-fn open<'a>(bytes: &'a [u8], limits: Limits) -> Result<(impl ImageDecoder + 'a, PictureFormat, Orientation), PictureError> {
+fn open<'a>(
+    bytes: &'a [u8],
+    limits: Limits,
+) -> Result<(impl ImageDecoder + 'a, PictureFormat, Orientation), PictureError> {
     let format = match image::guess_format(bytes) {
         Ok(ImageFormat::Png) => PictureFormat::Png,
         Ok(ImageFormat::Jpeg) => PictureFormat::Jpeg,
@@ -120,7 +125,10 @@ fn open<'a>(bytes: &'a [u8], limits: Limits) -> Result<(impl ImageDecoder + 'a, 
 pub fn inspect(bytes: &[u8], limits: Limits) -> Result<PictureInfo, PictureError> {
     let (decoder, format, orientation) = open(bytes, limits)?;
     let (w, h) = decoder.dimensions();
-    let lying = matches!(orientation, Orientation::Rotate90 | Orientation::Rotate270 | Orientation::Rotate90FlipH | Orientation::Rotate270FlipH);
+    let lying = matches!(
+        orientation,
+        Orientation::Rotate90 | Orientation::Rotate270 | Orientation::Rotate90FlipH | Orientation::Rotate270FlipH
+    );
     let (width, height) = if lying { (h, w) } else { (w, h) };
     Ok(PictureInfo { format, width, height, alpha: decoder.color_type().has_alpha() })
 }
@@ -202,7 +210,10 @@ mod tests {
         let back = decode(&jpeg(), Limits::default()).unwrap();
         let off: u32 = back.data().iter().zip(card().data()).map(|(a, b)| u32::from(a.abs_diff(*b))).sum();
         assert!(off / (48 * 32 * 4) < 3);
-        assert_eq!(inspect(&jpeg(), Limits::default()).unwrap(), PictureInfo { format: PictureFormat::Jpeg, width: 48, height: 32, alpha: false });
+        assert_eq!(
+            inspect(&jpeg(), Limits::default()).unwrap(),
+            PictureInfo { format: PictureFormat::Jpeg, width: 48, height: 32, alpha: false }
+        );
     }
 
     #[test]
@@ -221,7 +232,11 @@ mod tests {
     #[test]
     fn camera_rotation_is_honoured() {
         // An EXIF segment with orientation 6 (turn a quarter clockwise), TIFF 6.0 little-endian with one entry.
-        let exif = [b"\xff\xe1\x00\x22Exif\0\0II*\0\x08\0\0\0\x01\0".as_slice(), b"\x12\x01\x03\0\x01\0\0\0\x06\0\0\0\0\0\0\0"].concat();
+        let exif = [
+            b"\xff\xe1\x00\x22Exif\0\0II*\0\x08\0\0\0\x01\0".as_slice(),
+            b"\x12\x01\x03\0\x01\0\0\0\x06\0\0\0\0\0\0\0",
+        ]
+        .concat();
         let mut turned = jpeg();
         turned.splice(2..2, exif);
         let info = inspect(&turned, Limits::default()).unwrap();
@@ -237,7 +252,11 @@ mod tests {
         let png = encode_png(&card(), 72).unwrap();
         for file in [jpeg(), png] {
             for length in (0..file.len() - 2).step_by(7) {
-                assert!(decode(&file[..length], Limits::default()).is_err(), "{length} of {} bytes were taken for a picture", file.len());
+                assert!(
+                    decode(&file[..length], Limits::default()).is_err(),
+                    "{length} of {} bytes were taken for a picture",
+                    file.len()
+                );
             }
         }
         assert_eq!(decode(b"%PDF-1.7 not a picture", Limits::default()), Err(PictureError::Unknown));
@@ -251,11 +270,16 @@ mod tests {
         bomb[20..24].copy_from_slice(&30_000u32.to_be_bytes());
         let crc = crc(&bomb[12..29]);
         bomb[29..33].copy_from_slice(&crc.to_be_bytes());
-        assert_eq!(decode(&bomb, Limits::default()), Err(PictureError::TooLarge { width: 30_000, height: 30_000, limit: 100 }));
+        assert_eq!(
+            decode(&bomb, Limits::default()),
+            Err(PictureError::TooLarge { width: 30_000, height: 30_000, limit: 100 })
+        );
     }
 
     /// CRC-32 of ISO 3309, as PNG uses it.
     fn crc(bytes: &[u8]) -> u32 {
-        !bytes.iter().fold(!0u32, |crc, byte| (0..8).fold(crc ^ u32::from(*byte), |c, _| if c & 1 == 1 { (c >> 1) ^ 0xedb8_8320 } else { c >> 1 }))
+        !bytes.iter().fold(!0u32, |crc, byte| {
+            (0..8).fold(crc ^ u32::from(*byte), |c, _| if c & 1 == 1 { (c >> 1) ^ 0xedb8_8320 } else { c >> 1 })
+        })
     }
 }

@@ -47,8 +47,15 @@ pub fn encode_jpeg(pixels: &Premultiplied, quality: u8, over: [u8; 3], ppi: u16)
     let mut encoder = jpeg_encoder::Encoder::new(&mut out, quality.clamp(1, 100));
     // One interleaved scan: some readers take subsampled colour in scans of its own for grey.
     encoder.set_optimized_huffman_tables(false);
-    encoder.set_density(jpeg_encoder::PixelDensity { density: (ppi, ppi), unit: jpeg_encoder::PixelDensityUnit::Inches });
-    encoder.set_sampling_factor(if quality >= 90 { jpeg_encoder::SamplingFactor::F_1_1 } else { jpeg_encoder::SamplingFactor::F_2_2 });
-    encoder.encode(&pixels.flattened(over), width, height, jpeg_encoder::ColorType::Rgb).map_err(|error| EncodeError(error.to_string()))?;
+    encoder
+        .set_density(jpeg_encoder::PixelDensity { density: (ppi, ppi), unit: jpeg_encoder::PixelDensityUnit::Inches });
+    encoder.set_sampling_factor(if quality >= 90 {
+        jpeg_encoder::SamplingFactor::F_1_1
+    } else {
+        jpeg_encoder::SamplingFactor::F_2_2
+    });
+    encoder
+        .encode(&pixels.flattened(over), width, height, jpeg_encoder::ColorType::Rgb)
+        .map_err(|error| EncodeError(error.to_string()))?;
     Ok(out)
 }

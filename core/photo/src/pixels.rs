@@ -130,7 +130,8 @@ mod tests {
 
     #[test]
     fn a_mean_counts_what_is_seen_and_never_reaches_outside() {
-        let pixels = Straight::new(2, 2, vec![10, 0, 0, 255, 30, 0, 0, 255, 200, 200, 200, 0, 50, 40, 20, 255]).unwrap();
+        let pixels =
+            Straight::new(2, 2, vec![10, 0, 0, 255, 30, 0, 0, 255, 200, 200, 200, 0, 50, 40, 20, 255]).unwrap();
         assert_eq!(pixels.mean((0, 2), (0, 1)), Some([20, 0, 0]));
         assert_eq!(pixels.mean((0, 9), (1, 9)), Some([50, 40, 20]), "a clear pixel does not count");
         assert_eq!(pixels.mean((0, 1), (1, 2)), None);

@@ -27,12 +27,17 @@ pub(crate) fn resize_part(pixels: &Straight, part: [f64; 4], width: u32, height:
     let resized = || {
         let source = ImageRef::new(pixels.width(), pixels.height(), pixels.data(), PixelType::U8x4).ok()?;
         let mut target = Image::new(width, height, PixelType::U8x4);
-        let options = ResizeOptions::new().resize_alg(ResizeAlg::Convolution(FilterType::Lanczos3)).use_alpha(!pixels.is_opaque()).crop(left, top, w, h);
+        let options = ResizeOptions::new()
+            .resize_alg(ResizeAlg::Convolution(FilterType::Lanczos3))
+            .use_alpha(!pixels.is_opaque())
+            .crop(left, top, w, h);
         Resizer::new().resize(&source, &mut target, &options).ok()?;
         Straight::new(width, height, target.into_vec())
     };
     // The resizer refuses only buffers and parts of the wrong size, which are excluded above.
-    resized().or_else(|| Straight::new(width, height, vec![0; width as usize * height as usize * 4])).unwrap_or_else(|| pixels.clone())
+    resized()
+        .or_else(|| Straight::new(width, height, vec![0; width as usize * height as usize * 4]))
+        .unwrap_or_else(|| pixels.clone())
 }
 
 #[cfg(test)]
@@ -51,7 +56,8 @@ mod tests {
 
     #[test]
     fn a_part_is_that_part() {
-        let data = (0..60u32 * 20).flat_map(|i| if i % 60 < 30 { [255, 0, 0, 255] } else { [0, 0, 255, 255] }).collect();
+        let data =
+            (0..60u32 * 20).flat_map(|i| if i % 60 < 30 { [255, 0, 0, 255] } else { [0, 0, 255, 255] }).collect();
         let right = resize_part(&Straight::new(60, 20, data).unwrap(), [45.0, 2.0, 14.0, 9.5], 7, 5);
         assert!(right.data().chunks_exact(4).all(|pixel| pixel == [0, 0, 255, 255]));
     }

@@ -5,7 +5,9 @@
 use std::io::Cursor;
 
 use image::{ImageFormat, Rgba, RgbaImage};
-use vatman_photo::{Limits, PictureError, PictureFormat, Straight, content_id, decode, encode_jpeg, encode_png, inspect, resize};
+use vatman_photo::{
+    Limits, PictureError, PictureFormat, Straight, content_id, decode, encode_jpeg, encode_png, inspect, resize,
+};
 
 /// Every pixel tells where it is.
 fn map(width: u32, height: u32) -> RgbaImage {
@@ -33,7 +35,12 @@ fn off(a: &[u8], b: &[u8]) -> f64 {
 #[test]
 fn pictures_of_every_format_are_read_as_another_library_wrote_them() {
     let picture = map(61, 37);
-    for (format, want, most) in [(ImageFormat::Png, PictureFormat::Png, 0.0), (ImageFormat::WebP, PictureFormat::Webp, 0.0), (ImageFormat::Jpeg, PictureFormat::Jpeg, 3.0), (ImageFormat::Gif, PictureFormat::Gif, 6.0)] {
+    for (format, want, most) in [
+        (ImageFormat::Png, PictureFormat::Png, 0.0),
+        (ImageFormat::WebP, PictureFormat::Webp, 0.0),
+        (ImageFormat::Jpeg, PictureFormat::Jpeg, 3.0),
+        (ImageFormat::Gif, PictureFormat::Gif, 6.0),
+    ] {
         let file = written(&picture, format);
         let info = inspect(&file, Limits::default()).unwrap();
         assert_eq!((info.format, info.width, info.height), (want, 61, 37));
@@ -74,7 +81,11 @@ fn clear_pixels_stay_clear_in_png_and_become_the_colour_below_in_jpeg() {
 
 /// An EXIF segment (TIFF 6.0, little-endian) with the orientation as its only entry.
 fn exif(orientation: u8) -> Vec<u8> {
-    [b"\xff\xe1\x00\x22Exif\0\0II*\0\x08\0\0\0\x01\0".as_slice(), &[0x12, 0x01, 0x03, 0, 1, 0, 0, 0, orientation, 0, 0, 0, 0, 0, 0, 0]].concat()
+    [
+        b"\xff\xe1\x00\x22Exif\0\0II*\0\x08\0\0\0\x01\0".as_slice(),
+        &[0x12, 0x01, 0x03, 0, 1, 0, 0, 0, orientation, 0, 0, 0, 0, 0, 0, 0],
+    ]
+    .concat()
 }
 
 #[test]
@@ -82,7 +93,16 @@ fn all_eight_camera_positions_are_set_upright() {
     let picture = map(80, 40);
     let plain = written(&picture, ImageFormat::Jpeg);
     // Where the top left of the stored picture ends up: left or right, top or bottom; and whether it lies on its side.
-    let corners = [(1, 0, 0, false), (2, 1, 0, false), (3, 1, 1, false), (4, 0, 1, false), (5, 0, 0, true), (6, 1, 0, true), (7, 1, 1, true), (8, 0, 1, true)];
+    let corners = [
+        (1, 0, 0, false),
+        (2, 1, 0, false),
+        (3, 1, 1, false),
+        (4, 0, 1, false),
+        (5, 0, 0, true),
+        (6, 1, 0, true),
+        (7, 1, 1, true),
+        (8, 0, 1, true),
+    ];
     for (orientation, right, bottom, lying) in corners {
         let mut file = plain.clone();
         file.splice(2..2, exif(orientation));

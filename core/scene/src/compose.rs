@@ -4,7 +4,10 @@ use std::collections::HashMap;
 use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
-use vatman_document::{AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Piece, PictureFit, Place, Plain, Reach, RichText, Side, StrokePlace, TextFit};
+use vatman_document::{
+    AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, PictureFit, Piece, Place, Plain, Reach,
+    RichText, Side, StrokePlace, TextFit,
+};
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 
 use crate::draw::drawn;
@@ -54,11 +57,14 @@ pub fn compose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>) -> Scen
 #[must_use]
 pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, before: Option<Before<'_>>) -> Scene {
     let before = before.filter(|before| before.job.swatches == job.swatches);
-    let known: HashMap<&ItemId, &Item> = before.iter().flat_map(|before| &before.side.items).map(|item| (&item.id, item)).collect();
-    let drawn_before: HashMap<&ItemId, &SceneItem> = before.iter().flat_map(|before| &before.scene.items).map(|item| (&item.id, item)).collect();
+    let known: HashMap<&ItemId, &Item> =
+        before.iter().flat_map(|before| &before.side.items).map(|item| (&item.id, item)).collect();
+    let drawn_before: HashMap<&ItemId, &SceneItem> =
+        before.iter().flat_map(|before| &before.scene.items).map(|item| (&item.id, item)).collect();
     let as_before = |item: &Item| {
         let old = drawn_before.get(&item.id)?;
-        let same = known.get(&item.id).is_some_and(|old| *old == item) && before.is_some_and(|before| before.job.kins.get(&item.kin) == job.kins.get(&item.kin));
+        let same = known.get(&item.id).is_some_and(|old| *old == item)
+            && before.is_some_and(|before| before.job.kins.get(&item.kin) == job.kins.get(&item.kin));
         (same && old.carets.is_empty() && means.carets != Some(&item.id)).then(|| (*old).clone())
     };
     let size = Size::new(piece.format.size.w.to_css_px(), piece.format.size.h.to_css_px());
@@ -81,7 +87,21 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
     let place = item.place;
     let local = Size::new(place.at.rect.w.to_css_px(), place.at.rect.h.to_css_px());
     let resolve = Resolve { job, picture_size: means.picture_size, scale: place.scale.get() };
-    let mut out = Drawn { resolve, plain, means, children: Vec::new(), left: 0.0, size: local, outline: BezPath::new(), spills: false, missing: Vec::new(), blanks: 0, type_size: 0.0, carets: Vec::new(), faded: 1.0 };
+    let mut out = Drawn {
+        resolve,
+        plain,
+        means,
+        children: Vec::new(),
+        left: 0.0,
+        size: local,
+        outline: BezPath::new(),
+        spills: false,
+        missing: Vec::new(),
+        blanks: 0,
+        type_size: 0.0,
+        carets: Vec::new(),
+        faded: 1.0,
+    };
     match plain.content {
         Content::Words { text, prompt } => out.words(text, prompt),
         Content::Picture { picture, focus, frame, fit } => out.picture(picture.as_ref(), *focus, frame, *fit),
@@ -102,10 +122,24 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
         opacity,
         behind: Vec::new(),
     });
-    let group = Group { transform, opacity, blend: plain.look.blend, clip: None, mask: None, shadows: resolve.shadows(plain.look), children: out.children };
+    let group = Group {
+        transform,
+        opacity,
+        blend: plain.look.blend,
+        clip: None,
+        mask: None,
+        shadows: resolve.shadows(plain.look),
+        children: out.children,
+    };
     Some(SceneItem {
         id: item.id.clone(),
-        frame: Frame { x: grown.x0, y: grown.y0, w: grown.width(), h: grown.height(), turn: place.at.turn.to_degrees() },
+        frame: Frame {
+            x: grown.x0,
+            y: grown.y0,
+            w: grown.width(),
+            h: grown.height(),
+            turn: place.at.turn.to_degrees(),
+        },
         node: Arc::new(Node::Group(group)),
         frost,
         spills: out.spills,
@@ -119,7 +153,10 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
 pub(crate) fn place_on_sheet(place: Place, rect: Rect) -> Affine {
     let about = rect.size().to_vec2() / 2.0;
     let mirror = if place.at.flip { Affine::new([-1.0, 0.0, 0.0, 1.0, rect.width(), 0.0]) } else { Affine::IDENTITY };
-    Affine::translate(rect.origin().to_vec2() + about) * Affine::rotate(place.at.turn.to_radians()) * Affine::translate(-about) * mirror
+    Affine::translate(rect.origin().to_vec2() + about)
+        * Affine::rotate(place.at.turn.to_radians())
+        * Affine::translate(-about)
+        * mirror
 }
 
 /// What drawing one item needs and gathers.
@@ -172,7 +209,9 @@ impl Drawn<'_> {
             (TextFit::Grow | TextFit::AsTyped, _) if kind.lock_up.is_some() => self.size.height = shown.height,
             _ if kind.lock_up.is_some() => {}
             (_, Some(Curve::Circle { .. })) => {}
-            (TextFit::AsTyped, None) => (self.left, self.size) = (shown.left, Size::new(shown.width.max(1.0), shown.height)),
+            (TextFit::AsTyped, None) => {
+                (self.left, self.size) = (shown.left, Size::new(shown.width.max(1.0), shown.height))
+            }
             (TextFit::Grow | TextFit::AsTyped, _) => self.size.height = shown.height,
             (TextFit::Shrink { .. } | TextFit::Fill { .. }, _) => {}
         }
@@ -194,15 +233,24 @@ impl Drawn<'_> {
         let Some(backing) = &self.plain.look.backing else { return };
         let (pad_x, pad_y) = (backing.pad_x.get() * shown.size, backing.pad_y.get() * shown.size);
         let whole = self.size.to_rect();
-        let lines = shown.lines.iter().filter(|line| line.width > 0.0).map(|line| Rect::new(line.x, line.top, line.x + line.width, line.bottom));
+        let lines = shown
+            .lines
+            .iter()
+            .filter(|line| line.width > 0.0)
+            .map(|line| Rect::new(line.x, line.top, line.x + line.width, line.bottom));
         let boxes: Vec<Rect> = match backing.reach {
             Reach::Box => vec![whole],
             Reach::Words => lines.reduce(|a, b| a.union(b)).into_iter().collect(),
             Reach::Lines => lines.collect(),
         };
         let mut all = BezPath::new();
-        for area in boxes.into_iter().map(|area| area.inflate(pad_x, pad_y)).filter(|area| area.width() > 0.0 && area.height() > 0.0) {
-            let path = Affine::translate(area.origin().to_vec2()) * backing.outline.path(area.width(), area.height(), self.resolve.scale);
+        for area in boxes
+            .into_iter()
+            .map(|area| area.inflate(pad_x, pad_y))
+            .filter(|area| area.width() > 0.0 && area.height() > 0.0)
+        {
+            let path = Affine::translate(area.origin().to_vec2())
+                * backing.outline.path(area.width(), area.height(), self.resolve.scale);
             let fill = backing.fill.as_ref().and_then(|paint| self.resolve.brush(paint, area));
             all.extend(path.iter());
             self.children.extend(self.resolve.outlined(path, fill, backing.stroke.as_ref(), area));
@@ -211,7 +259,8 @@ impl Drawn<'_> {
     }
 
     fn letters(&mut self, run: &GlyphRun) {
-        let (look, field) = (self.plain.look, Rect::from_origin_size((0.0, 0.0), (self.size.width, self.size.height.max(1.0))));
+        let (look, field) =
+            (self.plain.look, Rect::from_origin_size((0.0, 0.0), (self.size.width, self.size.height.max(1.0))));
         let fill = match &run.tint {
             Some(tint) => Some(Brush::Flat(Rgba::new(self.resolve.job.color(tint), 1.0))),
             None => look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, field)),
@@ -256,8 +305,17 @@ impl Drawn<'_> {
                 let shown = Shown { focus, crop: self.plain.item.place.crop, fit };
                 let place = picture_place(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), shown);
                 let node = match fit {
-                    PictureFit::Tile => Node::Path(PathNode::new(place.inward * path.clone(), Some(Brush::Image { asset: id.clone(), pixels, dest: place.dest }), None)),
-                    PictureFit::Fill | PictureFit::Fit => Node::Image(ImageNode { asset: id.clone(), pixels, dest: place.dest, frame: place.inward * path.clone() }),
+                    PictureFit::Tile => Node::Path(PathNode::new(
+                        place.inward * path.clone(),
+                        Some(Brush::Image { asset: id.clone(), pixels, dest: place.dest }),
+                        None,
+                    )),
+                    PictureFit::Fill | PictureFit::Fit => Node::Image(ImageNode {
+                        asset: id.clone(),
+                        pixels,
+                        dest: place.dest,
+                        frame: place.inward * path.clone(),
+                    }),
                 };
                 let upright = place.outward == Affine::IDENTITY;
                 self.children.push(if upright { node } else { Node::Group(Group::placed(place.outward, vec![node])) });
@@ -274,7 +332,9 @@ impl Drawn<'_> {
 
 /// A line along a run of letters, under or through them; on a curve it follows them letter by letter.
 fn bar(run: &GlyphRun, below: f64, thick: f64) -> BezPath {
-    let piece = |x: f64, y: f64, turn: f64, length: f64| Affine::translate((x, y)) * Affine::rotate(turn) * Rect::new(0.0, below, length, below + thick).to_path(0.01);
+    let piece = |x: f64, y: f64, turn: f64, length: f64| {
+        Affine::translate((x, y)) * Affine::rotate(turn) * Rect::new(0.0, below, length, below + thick).to_path(0.01)
+    };
     let straight = run.glyphs.iter().all(|glyph| glyph.turn == 0.0);
     match (run.glyphs.first(), run.glyphs.last()) {
         (Some(first), Some(last)) if straight => piece(first.x, first.y, 0.0, last.x + last.advance - first.x),

@@ -9,7 +9,10 @@ use crate::paint::Resolve;
 
 /// A drawing stretched to a box at the origin.
 pub(crate) fn drawn(drawing: &Drawing, size: Size, resolve: Resolve<'_>) -> Node {
-    let stretch = Affine::scale_non_uniform(size.width / f64::from(drawing.width.max(1)), size.height / f64::from(drawing.height.max(1)));
+    let stretch = Affine::scale_non_uniform(
+        size.width / f64::from(drawing.width.max(1)),
+        size.height / f64::from(drawing.height.max(1)),
+    );
     // Lengths inside are units of the drawing, whatever the scale of the item.
     let resolve = Resolve { scale: 1.0, ..resolve };
     Node::Group(Group::placed(stretch, parts(&drawing.parts, resolve)))
@@ -33,8 +36,16 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
             Node::Path(PathNode { even_odd: *even_odd, ..PathNode::new(path, fill, stroke) })
         }
         DrawnPart::Group { opacity, blend, clip, mask, parts: list } => {
-            let mask = mask.as_ref().map(|DrawnMask { luminance, parts: list }| Box::new(MaskNodes { luminance: *luminance, children: parts(list, resolve) }));
-            Node::Group(Group { opacity: opacity.get(), blend: *blend, clip: clip.as_deref().map(outline), mask, ..Group::placed(Affine::IDENTITY, parts(list, resolve)) })
+            let mask = mask.as_ref().map(|DrawnMask { luminance, parts: list }| {
+                Box::new(MaskNodes { luminance: *luminance, children: parts(list, resolve) })
+            });
+            Node::Group(Group {
+                opacity: opacity.get(),
+                blend: *blend,
+                clip: clip.as_deref().map(outline),
+                mask,
+                ..Group::placed(Affine::IDENTITY, parts(list, resolve))
+            })
         }
     }
 }
@@ -43,13 +54,27 @@ fn brush(paint: &DrawnPaint, field: Rect, resolve: Resolve<'_>) -> Option<Brush>
     let point = |at: &[Ratio; 2]| Point::new(at[0].get(), at[1].get());
     match paint {
         DrawnPaint::Fitted { paint } => resolve.brush(paint, field),
-        DrawnPaint::Linear { from, to, stops } => Some(Brush::Linear { from: point(from), to: point(to), stops: resolve.gradient(stops) }),
-        DrawnPaint::Radial { centre, radius, matrix, stops } => Some(Brush::Radial { centre: point(centre), radius: radius.get(), matrix: Affine::new(matrix.map(Ratio::get)), stops: resolve.gradient(stops) }),
+        DrawnPaint::Linear { from, to, stops } => {
+            Some(Brush::Linear { from: point(from), to: point(to), stops: resolve.gradient(stops) })
+        }
+        DrawnPaint::Radial { centre, radius, matrix, stops } => Some(Brush::Radial {
+            centre: point(centre),
+            radius: radius.get(),
+            matrix: Affine::new(matrix.map(Ratio::get)),
+            stops: resolve.gradient(stops),
+        }),
     }
 }
 
 fn line(stroke: &DrawnStroke, field: Rect, resolve: Resolve<'_>) -> Option<Line> {
     let brush = brush(&stroke.paint, field, resolve)?;
     let width = stroke.width.get();
-    (width > 0.0).then(|| Line { brush, width, join: stroke.join, cap: stroke.cap, dash: stroke.dash.iter().map(|part| part.get()).collect(), below: false })
+    (width > 0.0).then(|| Line {
+        brush,
+        width,
+        join: stroke.join,
+        cap: stroke.cap,
+        dash: stroke.dash.iter().map(|part| part.get()).collect(),
+        below: false,
+    })
 }

@@ -37,7 +37,11 @@ pub fn picture_place(frame: Size, picture: Size, shown: Shown) -> PicturePlace {
     let outward = shown.crop.map_or(Affine::IDENTITY, |crop| {
         let mirror = if crop.flip { Affine::scale_non_uniform(-1.0, 1.0) } else { Affine::IDENTITY };
         let turned = Affine::rotate(crop.turn.to_radians()) * mirror;
-        if turned == Affine::IDENTITY { turned } else { Affine::translate(middle) * turned * Affine::translate(-middle) }
+        if turned == Affine::IDENTITY {
+            turned
+        } else {
+            Affine::translate(middle) * turned * Affine::translate(-middle)
+        }
     });
     PicturePlace { dest, outward, inward: outward.inverse() }
 }
@@ -62,14 +66,20 @@ pub fn picture_box(frame: Size, picture: Size, shown: Shown) -> Rect {
 
 /// A size placed so that a point of it lies in the middle of a frame.
 fn centred(frame: Size, size: Size, at: Focus) -> Rect {
-    Rect::from_origin_size(Point::new(frame.width / 2.0 - size.width * at.x.get(), frame.height / 2.0 - size.height * at.y.get()), size)
+    Rect::from_origin_size(
+        Point::new(frame.width / 2.0 - size.width * at.x.get(), frame.height / 2.0 - size.height * at.y.get()),
+        size,
+    )
 }
 
 /// A picture that covers a frame at `zoom` of at least one, its focus as near the middle as covering allows.
 pub(crate) fn cover(frame: Size, picture: Size, focus: Focus, zoom: f64) -> Rect {
     let size = picture * (frame.width / picture.width).max(frame.height / picture.height) * zoom.max(1.0);
     let held = |frame: f64, length: f64, at: f64| (frame / 2.0 - length * at).clamp(frame - length.max(frame), 0.0);
-    Rect::from_origin_size((held(frame.width, size.width, focus.x.get()), held(frame.height, size.height, focus.y.get())), size)
+    Rect::from_origin_size(
+        (held(frame.width, size.width, focus.x.get()), held(frame.height, size.height, focus.y.get())),
+        size,
+    )
 }
 
 #[cfg(test)]
@@ -86,8 +96,15 @@ mod tests {
         for (w, h) in [(100.0, 100.0), (300.0, 20.0), (20.0, 300.0)] {
             for (pw, ph) in [(4000.0, 3000.0), (10.0, 90.0), (50.0, 50.0)] {
                 for at in [0.0, 0.2, 0.5, 0.93, 1.0] {
-                    let r = picture_box(Size::new(w, h), Size::new(pw, ph), Shown { focus: focus(at, 1.0 - at), crop: None, fit: PictureFit::Fill });
-                    assert!(r.x0 <= 1e-9 && r.y0 <= 1e-9 && r.x1 >= w - 1e-9 && r.y1 >= h - 1e-9, "{r:?} does not cover {w} x {h}");
+                    let r = picture_box(
+                        Size::new(w, h),
+                        Size::new(pw, ph),
+                        Shown { focus: focus(at, 1.0 - at), crop: None, fit: PictureFit::Fill },
+                    );
+                    assert!(
+                        r.x0 <= 1e-9 && r.y0 <= 1e-9 && r.x1 >= w - 1e-9 && r.y1 >= h - 1e-9,
+                        "{r:?} does not cover {w} x {h}"
+                    );
                     assert!((r.width() / r.height() - pw / ph).abs() < 1e-9, "the picture is distorted");
                 }
             }
@@ -97,7 +114,11 @@ mod tests {
     #[test]
     fn a_crop_puts_its_point_in_the_middle() {
         let crop = Crop { zoom: Ratio::new(2.0), ..Crop::about(focus(0.25, 0.5)) };
-        let r = picture_box(Size::new(100.0, 100.0), Size::new(200.0, 100.0), Shown { focus: Focus::CENTRE, crop: Some(crop), fit: PictureFit::Fill });
+        let r = picture_box(
+            Size::new(100.0, 100.0),
+            Size::new(200.0, 100.0),
+            Shown { focus: Focus::CENTRE, crop: Some(crop), fit: PictureFit::Fill },
+        );
         assert_eq!((r.width(), r.height()), (400.0, 200.0));
         assert_eq!((r.x0 + 0.25 * r.width(), r.y0 + 0.5 * r.height()), (50.0, 50.0));
     }
@@ -105,7 +126,11 @@ mod tests {
     #[test]
     fn fitted_a_picture_lies_whole_inside_and_touches_two_sides() {
         for (pw, ph) in [(4000.0, 3000.0), (10.0, 90.0)] {
-            let r = picture_box(Size::new(300.0, 200.0), Size::new(pw, ph), Shown { focus: focus(0.9, 0.1), crop: None, fit: PictureFit::Fit });
+            let r = picture_box(
+                Size::new(300.0, 200.0),
+                Size::new(pw, ph),
+                Shown { focus: focus(0.9, 0.1), crop: None, fit: PictureFit::Fit },
+            );
             assert!(r.x0 >= -1e-9 && r.y0 >= -1e-9 && r.x1 <= 300.0 + 1e-9 && r.y1 <= 200.0 + 1e-9);
             assert!((r.width() - 300.0).abs() < 1e-9 || (r.height() - 200.0).abs() < 1e-9);
             assert!((r.center().x - 150.0).abs() < 1e-9 && (r.center().y - 100.0).abs() < 1e-9);
@@ -115,7 +140,11 @@ mod tests {
     #[test]
     fn a_mirrored_picture_shows_its_right_half_on_the_left() {
         let crop = Crop { flip: true, ..Crop::about(Focus::CENTRE) };
-        let place = picture_place(Size::new(100.0, 100.0), Size::new(100.0, 100.0), Shown { focus: Focus::CENTRE, crop: Some(crop), fit: PictureFit::Fill });
+        let place = picture_place(
+            Size::new(100.0, 100.0),
+            Size::new(100.0, 100.0),
+            Shown { focus: Focus::CENTRE, crop: Some(crop), fit: PictureFit::Fill },
+        );
         assert!((place.outward * Point::new(90.0, 10.0)).distance(Point::new(10.0, 10.0)) < 1e-9);
         assert!((place.inward * place.outward * Point::new(3.0, 4.0)).distance(Point::new(3.0, 4.0)) < 1e-9);
     }

@@ -23,8 +23,17 @@ pub fn letter_box(job: &Job, item: &Item, means: &Means<'_>) -> Option<Rect> {
     let Content::Words { text, .. } = plain.content else { return Some(whole) };
     let kind = plain.look.type_look.clone().unwrap_or_default();
     let rect = item.place.at.rect.to_css_px();
-    let setting = means.typesetter.set_cached(text, &kind, TextBox { width: rect.width(), height: rect.height(), scale: item.place.scale.get() }, false);
-    let lines = setting.lines.iter().filter(|line| line.width > 0.0).map(|line| Rect::new(line.x, line.top, line.x + line.width, line.bottom));
+    let setting = means.typesetter.set_cached(
+        text,
+        &kind,
+        TextBox { width: rect.width(), height: rect.height(), scale: item.place.scale.get() },
+        false,
+    );
+    let lines = setting
+        .lines
+        .iter()
+        .filter(|line| line.width > 0.0)
+        .map(|line| Rect::new(line.x, line.top, line.x + line.width, line.bottom));
     Some(lines.reduce(|a, b| a.union(b)).map_or(whole, |lines| lines + whole.origin().to_vec2()))
 }
 
@@ -39,7 +48,12 @@ pub fn baselines(job: &Job, item: &Item, means: &Means<'_>) -> Vec<(f64, f64, f6
     }
     let kind = plain.look.type_look.clone().unwrap_or_default();
     let rect = item.place.at.rect.to_css_px();
-    let setting = means.typesetter.set_cached(text, &kind, TextBox { width: rect.width(), height: rect.height(), scale: item.place.scale.get() }, false);
+    let setting = means.typesetter.set_cached(
+        text,
+        &kind,
+        TextBox { width: rect.width(), height: rect.height(), scale: item.place.scale.get() },
+        false,
+    );
     let ends = setting.lines.first().into_iter().chain(setting.lines.last().filter(|_| setting.lines.len() > 1));
     ends.map(|line| (frame.y + line.baseline, frame.x, frame.x + frame.w)).collect()
 }
@@ -50,8 +64,13 @@ fn fractions_on_sheet(job: &Job, item: &Item, means: &Means<'_>) -> Option<Affin
     let Content::Picture { picture, focus, fit, .. } = plain.content else { return None };
     let pixels = (means.picture_size)(picture.as_ref()?)?;
     let rect = item.place.at.rect.to_css_px();
-    let place = picture_place(rect.size(), Size::new(f64::from(pixels.0), f64::from(pixels.1)), Shown { focus: *focus, crop: item.place.crop, fit: *fit });
-    let unit = Affine::translate(place.dest.origin().to_vec2()) * Affine::scale_non_uniform(place.dest.width(), place.dest.height());
+    let place = picture_place(
+        rect.size(),
+        Size::new(f64::from(pixels.0), f64::from(pixels.1)),
+        Shown { focus: *focus, crop: item.place.crop, fit: *fit },
+    );
+    let unit = Affine::translate(place.dest.origin().to_vec2())
+        * Affine::scale_non_uniform(place.dest.width(), place.dest.height());
     Some(place_on_sheet(item.place, rect) * place.outward * unit)
 }
 

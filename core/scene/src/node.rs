@@ -286,7 +286,8 @@ impl Frame {
     #[must_use]
     pub fn upright(&self) -> vatman_units::Rect {
         let about = kurbo::Point::new(self.x + self.w / 2.0, self.y + self.h / 2.0);
-        let turned = Affine::rotate_about(self.turn.to_radians(), about).transform_rect_bbox(Rect::from_origin_size((self.x, self.y), (self.w, self.h)));
+        let turned = Affine::rotate_about(self.turn.to_radians(), about)
+            .transform_rect_bbox(Rect::from_origin_size((self.x, self.y), (self.w, self.h)));
         let px = vatman_units::Length::css_px;
         vatman_units::Rect::new(px(turned.x0), px(turned.y0), px(turned.width()), px(turned.height()))
     }
@@ -319,7 +320,11 @@ impl SceneItem {
     /// Whether it looks and stands as another; one taken over from before is known at once.
     #[must_use]
     pub fn is_as(&self, other: &Self) -> bool {
-        (Arc::ptr_eq(&self.node, &other.node) && self.frame == other.frame && self.frost == other.frost && self.carets == other.carets) || self == other
+        (Arc::ptr_eq(&self.node, &other.node)
+            && self.frame == other.frame
+            && self.frost == other.frost
+            && self.carets == other.carets)
+            || self == other
     }
 }
 

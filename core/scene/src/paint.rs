@@ -38,12 +38,22 @@ impl Resolve<'_> {
                 let radius = Point::ORIGIN.distance(Point::new(field.width(), field.height())) / 2.0;
                 Brush::Radial { centre: field.center(), radius, matrix: Affine::IDENTITY, stops: stops(list) }
             }
-            Paint::Conic { angle, stops: list } => Brush::Conic { centre: field.center(), start: angle.to_radians(), stops: stops(list), field },
+            Paint::Conic { angle, stops: list } => {
+                Brush::Conic { centre: field.center(), start: angle.to_radians(), stops: stops(list), field }
+            }
             Paint::Pattern { motif, ink, ground, size, angle } => {
                 let flat = |tint| Rgba::new(self.job.color(tint), 1.0);
                 let (cell, figure) = figure(*motif);
-                let transform = Affine::translate(field.center().to_vec2()) * Affine::rotate(angle.to_radians()) * Affine::scale(self.px(*size));
-                Brush::Tile(Box::new(Tile { cell, transform, figure, ink: flat(ink), ground: ground.as_ref().map(flat) }))
+                let transform = Affine::translate(field.center().to_vec2())
+                    * Affine::rotate(angle.to_radians())
+                    * Affine::scale(self.px(*size));
+                Brush::Tile(Box::new(Tile {
+                    cell,
+                    transform,
+                    figure,
+                    ink: flat(ink),
+                    ground: ground.as_ref().map(flat),
+                }))
             }
             Paint::Picture { picture, focus, zoom } => {
                 let pixels = (self.picture_size)(picture)?;
@@ -54,14 +64,31 @@ impl Resolve<'_> {
     }
 
     pub(crate) fn gradient(&self, stops: &[Stop]) -> Vec<GradientStop> {
-        stops.iter().map(|stop| GradientStop { at: stop.at.get(), color: Rgba::new(self.job.color(&stop.tint), stop.opacity.get()) }).collect()
+        stops
+            .iter()
+            .map(|stop| GradientStop {
+                at: stop.at.get(),
+                color: Rgba::new(self.job.color(&stop.tint), stop.opacity.get()),
+            })
+            .collect()
     }
 
     /// The line of a stroke with its width times `times`; nothing where it has no width.
     fn line(&self, stroke: &Stroke, field: Rect, times: f64) -> Option<Line> {
         let width = self.px(stroke.width);
-        let dash = if stroke.dash.iter().all(|part| part.get() == 0.0) { Vec::new() } else { stroke.dash.iter().map(|part| part.get() * width).collect() };
-        let line = Line { brush: self.brush(&stroke.paint, field)?, width: width * times, join: stroke.join, cap: stroke.cap, dash, below: false };
+        let dash = if stroke.dash.iter().all(|part| part.get() == 0.0) {
+            Vec::new()
+        } else {
+            stroke.dash.iter().map(|part| part.get() * width).collect()
+        };
+        let line = Line {
+            brush: self.brush(&stroke.paint, field)?,
+            width: width * times,
+            join: stroke.join,
+            cap: stroke.cap,
+            dash,
+            below: false,
+        };
         (width > 0.0).then_some(line)
     }
 
@@ -88,7 +115,12 @@ impl Resolve<'_> {
             Some(clip) => {
                 let edge = Node::Path(PathNode::new(path.clone(), None, Some(line)));
                 let body = fill.map(|fill| Node::Path(PathNode::new(path, Some(fill), None)));
-                body.into_iter().chain(std::iter::once(Node::Group(Group { clip: Some(clip), ..Group::placed(Affine::IDENTITY, vec![edge]) }))).collect()
+                body.into_iter()
+                    .chain(std::iter::once(Node::Group(Group {
+                        clip: Some(clip),
+                        ..Group::placed(Affine::IDENTITY, vec![edge])
+                    })))
+                    .collect()
             }
         }
     }
@@ -109,9 +141,16 @@ impl Resolve<'_> {
         let mut out = Vec::new();
         for effect in &look.effects {
             match effect {
-                Effect::Shadow { dx, dy, blur, tint, opacity } | Effect::InnerShadow { dx, dy, blur, tint, opacity } => {
+                Effect::Shadow { dx, dy, blur, tint, opacity }
+                | Effect::InnerShadow { dx, dy, blur, tint, opacity } => {
                     let inner = matches!(effect, Effect::InnerShadow { .. });
-                    out.push(Shadow { inner, dx: self.px(*dx), dy: self.px(*dy), sigma: sigma(*blur), color: Rgba::new(self.job.color(tint), opacity.get()) });
+                    out.push(Shadow {
+                        inner,
+                        dx: self.px(*dx),
+                        dy: self.px(*dy),
+                        sigma: sigma(*blur),
+                        color: Rgba::new(self.job.color(tint), opacity.get()),
+                    });
                 }
                 Effect::Relief { light, depth, blur, strength, pressed } => {
                     let (sin, cos) = light.to_radians().sin_cos();
@@ -119,7 +158,18 @@ impl Resolve<'_> {
                     let away = Vec2::new(-sin, cos) * self.px(*depth) * if *pressed { -1.0 } else { 1.0 };
                     let rim = |by: Vec2, white: bool| {
                         let shade = if white { 255 } else { 0 };
-                        Shadow { inner: true, dx: by.x, dy: by.y, sigma: sigma(*blur), color: Rgba { r: shade, g: shade, b: shade, a: strength.get() * if white { 0.7 } else { 0.55 } } }
+                        Shadow {
+                            inner: true,
+                            dx: by.x,
+                            dy: by.y,
+                            sigma: sigma(*blur),
+                            color: Rgba {
+                                r: shade,
+                                g: shade,
+                                b: shade,
+                                a: strength.get() * if white { 0.7 } else { 0.55 },
+                            },
+                        }
                     };
                     out.extend([rim(-away, false), rim(away, true)]);
                 }
@@ -150,14 +200,40 @@ fn figure(motif: Motif) -> (Size, BezPath) {
             add(rect(0.0, 0.0, 0.5, 0.5));
             add(rect(0.5, 0.5, 1.0, 1.0));
         }
-        Motif::Lattice => add(polygon(&[(0.46, 0.0), (0.54, 0.0), (0.54, 0.46), (1.0, 0.46), (1.0, 0.54), (0.54, 0.54), (0.54, 1.0), (0.46, 1.0), (0.46, 0.54), (0.0, 0.54), (0.0, 0.46), (0.46, 0.46)])),
+        Motif::Lattice => add(polygon(&[
+            (0.46, 0.0),
+            (0.54, 0.0),
+            (0.54, 0.46),
+            (1.0, 0.46),
+            (1.0, 0.54),
+            (0.54, 0.54),
+            (0.54, 1.0),
+            (0.46, 1.0),
+            (0.46, 0.54),
+            (0.0, 0.54),
+            (0.0, 0.46),
+            (0.46, 0.46),
+        ])),
         Motif::Zigzag => add(polygon(&[(0.0, 0.6), (0.5, 0.1), (1.0, 0.6), (1.0, 0.9), (0.5, 0.4), (0.0, 0.9)])),
         Motif::Scales => {
             for (x, y, from, to) in [(0.5, 0.0, 0.0, 180.0), (0.0, 0.5, 0.0, 90.0), (1.0, 0.5, 90.0, 180.0)] {
                 add(band(Point::new(x, y), 0.5, 0.42, from, to));
             }
         }
-        Motif::Crosses => add(polygon(&[(0.45, 0.3), (0.55, 0.3), (0.55, 0.45), (0.7, 0.45), (0.7, 0.55), (0.55, 0.55), (0.55, 0.7), (0.45, 0.7), (0.45, 0.55), (0.3, 0.55), (0.3, 0.45), (0.45, 0.45)])),
+        Motif::Crosses => add(polygon(&[
+            (0.45, 0.3),
+            (0.55, 0.3),
+            (0.55, 0.45),
+            (0.7, 0.45),
+            (0.7, 0.55),
+            (0.55, 0.55),
+            (0.55, 0.7),
+            (0.45, 0.7),
+            (0.45, 0.55),
+            (0.3, 0.55),
+            (0.3, 0.45),
+            (0.45, 0.45),
+        ])),
     }
     (square, path)
 }
@@ -190,7 +266,9 @@ impl Brush {
     pub fn is_opaque(&self) -> bool {
         match self {
             Self::Flat(color) => color.a >= 1.0,
-            Self::Linear { stops, .. } | Self::Radial { stops, .. } | Self::Conic { stops, .. } => stops.iter().all(|stop| stop.color.a >= 1.0),
+            Self::Linear { stops, .. } | Self::Radial { stops, .. } | Self::Conic { stops, .. } => {
+                stops.iter().all(|stop| stop.color.a >= 1.0)
+            }
             Self::Tile(tile) => tile.ground.is_some_and(|ground| ground.a >= 1.0),
             // A picture may be clear in places.
             Self::Image { .. } => false,
@@ -212,10 +290,15 @@ mod tests {
 
     #[test]
     fn figures_lie_in_their_cell() {
-        for motif in [Motif::Dots, Motif::Stripes, Motif::Checks, Motif::Lattice, Motif::Zigzag, Motif::Scales, Motif::Crosses] {
+        for motif in
+            [Motif::Dots, Motif::Stripes, Motif::Checks, Motif::Lattice, Motif::Zigzag, Motif::Scales, Motif::Crosses]
+        {
             let (cell, path) = figure(motif);
             let bounds = path.bounding_box();
-            assert!(!path.is_empty() && cell.to_rect().inflate(1e-6, 1e-6).contains_rect(bounds), "{motif:?} reaches {bounds:?}");
+            assert!(
+                !path.is_empty() && cell.to_rect().inflate(1e-6, 1e-6).contains_rect(bounds),
+                "{motif:?} reaches {bounds:?}"
+            );
         }
     }
 
@@ -228,7 +311,9 @@ mod tests {
         };
         for path in [ring.clone(), ring.reverse_subpaths()] {
             let clip = around(&path, 5.0);
-            for (point, outside) in [((50.0, 20.0), false), ((50.0, 50.0), true), ((6.0, 50.0), true), ((85.0, 50.0), false)] {
+            for (point, outside) in
+                [((50.0, 20.0), false), ((50.0, 50.0), true), ((6.0, 50.0), true), ((85.0, 50.0), false)]
+            {
                 assert_eq!(clip.winding(point.into()) != 0, outside, "at {point:?}");
             }
         }

@@ -7,8 +7,9 @@ use std::sync::{Arc, LazyLock};
 
 use kurbo::{Affine, Point, Shape as _};
 use vatman_document::{
-    Align, AssetId, Backing, Color, Content, Curve, Effect, Focus, Format, Guides, Item, ItemId, Job, JobId, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId, Stop, Stroke, StrokePlace, Swatch, SwatchId,
-    TextFit, Tint, TypeLook,
+    Align, AssetId, Backing, Color, Content, Curve, Effect, Focus, Format, Item, ItemId, Job, JobId, Kin, KinId, Look,
+    Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId, Stop,
+    Stroke, StrokePlace, Swatch, SwatchId, TextFit, Tint, TypeLook,
 };
 use vatman_scene::{Audience, Before, Brush, Group, Means, Node, Scene, compose, recompose};
 use vatman_type::{FontLibrary, FontSource, Typesetter};
@@ -39,19 +40,30 @@ fn at(x: f64, y: f64, w: f64, h: f64) -> Placement {
 fn job(items: Vec<(Content, Look, Placement)>) -> Job {
     let mut job = Job::new(id::<JobId>("j"), "t");
     job.swatches.insert(id("accent"), Swatch { name: "Accent".into(), color: Color::opaque(165, 57, 42) });
-    let mut side = Side { id: id::<SideId>("s"), name: "Front".into(), ground: Some(Paint::flat(Tint::Swatch(id::<SwatchId>("accent")))), items: Vec::new(), stacks: Vec::new() };
+    let mut side = Side {
+        id: id::<SideId>("s"),
+        name: "Front".into(),
+        ground: Some(Paint::flat(Tint::Swatch(id::<SwatchId>("accent")))),
+        items: Vec::new(),
+        stacks: Vec::new(),
+    };
     for (i, (content, look, placement)) in items.into_iter().enumerate() {
         let kin = id::<KinId>(&format!("k{i}"));
-        job.kins.insert(kin.clone(), Kin { part: Part::Detail, content, look });
+        job.kins.insert(kin.clone(), Kin { part: Part::Detail, content, look }.into());
         side.items.push(Item::new(id::<ItemId>(&format!("i{i}")), kin, Place::new(placement)));
     }
-    job.pieces.push(Piece { id: id::<PieceId>("p"), name: "Square post".into(), place: None, format: Format::screen(1_000, 1_000), sides: vec![side], guides: Guides::default(), tray: Vec::new() });
+    job.pieces.push(Piece::new(id::<PieceId>("p"), "Square post", Format::screen(1_000, 1_000), vec![side]).into());
     job
 }
 
 fn scene_for(job: &Job, audience: Audience, carets: Option<&ItemId>) -> Scene {
     let picture_size = |id: &AssetId| (id.as_str() == "pot").then_some((400, 200));
-    compose(job, &job.pieces[0], &job.pieces[0].sides[0], &Means { typesetter: &SETTER, picture_size: &picture_size, audience, carets })
+    compose(
+        job,
+        &job.pieces[0],
+        &job.pieces[0].sides[0],
+        &Means { typesetter: &SETTER, picture_size: &picture_size, audience, carets },
+    )
 }
 
 fn scene(job: &Job) -> Scene {
@@ -84,8 +96,10 @@ fn picture(name: Option<&str>) -> Content {
 #[test]
 fn swatches_and_releases_are_resolved() {
     let tinted = Look { fill: Some(Paint::flat(Tint::Swatch(id("accent")))), ..Look::default() };
-    let mut job = job(vec![(shape(), tinted, at(0.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0))]);
-    job.pieces[0].sides[0].items[1].release.look = Some(Look { fill: Some(Paint::flat(Color::WHITE)), ..Look::default() });
+    let mut job =
+        job(vec![(shape(), tinted, at(0.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0))]);
+    Arc::make_mut(&mut job.pieces[0]).sides[0].items[1].release.look =
+        Some(Look { fill: Some(Paint::flat(Color::WHITE)), ..Look::default() });
     let scene = scene(&job);
     let fill = |index: usize| match &group(&scene, index).children[0] {
         Node::Path(path) => path.fill.clone(),
@@ -97,28 +111,48 @@ fn swatches_and_releases_are_resolved() {
 
 #[test]
 fn hidden_items_are_left_out_and_order_is_kept() {
-    let mut job = job(vec![(shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(1.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(2.0, 0.0, 10.0, 10.0))]);
-    job.pieces[0].sides[0].items[1].hidden = true;
+    let mut job = job(vec![
+        (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0)),
+        (shape(), Look::default(), at(1.0, 0.0, 10.0, 10.0)),
+        (shape(), Look::default(), at(2.0, 0.0, 10.0, 10.0)),
+    ]);
+    Arc::make_mut(&mut job.pieces[0]).sides[0].items[1].hidden = true;
     let names: Vec<_> = scene(&job).items.iter().map(|item| item.id.to_string()).collect();
     assert_eq!(names, ["i0", "i2"]);
 }
 
 #[test]
 fn prompts_and_empty_frames_are_for_the_stage_only() {
-    let job = job(vec![(words("  "), set(TextFit::Grow), at(0.0, 0.0, 400.0, 50.0)), (picture(None), Look::default(), at(0.0, 0.0, 100.0, 100.0)), (picture(Some("gone")), Look::default(), at(0.0, 0.0, 100.0, 100.0))]);
+    let job = job(vec![
+        (words("  "), set(TextFit::Grow), at(0.0, 0.0, 400.0, 50.0)),
+        (picture(None), Look::default(), at(0.0, 0.0, 100.0, 100.0)),
+        (picture(Some("gone")), Look::default(), at(0.0, 0.0, 100.0, 100.0)),
+    ]);
     let (stage, output) = (scene_for(&job, Audience::Stage, None), scene(&job));
     for index in 0..3 {
         assert!(!group(&stage, index).children.is_empty(), "item {index} is empty on the stage");
-        assert!(group(&output, index).children.iter().all(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text.trim().is_empty())), "item {index} leaves");
+        assert!(
+            group(&output, index)
+                .children
+                .iter()
+                .all(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text.trim().is_empty())),
+            "item {index} leaves"
+        );
     }
     assert!(group(&stage, 0).opacity < 0.5, "a prompt is faded");
-    let said = group(&stage, 0).children.iter().any(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text == "Headline"));
+    let said = group(&stage, 0)
+        .children
+        .iter()
+        .any(|node| matches!(node, Node::Glyphs(glyphs) if glyphs.run.text == "Headline"));
     assert!(said);
 }
 
 #[test]
 fn text_that_grows_is_as_high_as_its_lines_and_other_text_as_its_box() {
-    let job = job(vec![(words("one two three four"), set(TextFit::Grow), at(10.0, 20.0, 120.0, 5.0)), (words("one"), set(TextFit::Shrink { floor: Ratio::HALF }), at(10.0, 20.0, 300.0, 90.0))]);
+    let job = job(vec![
+        (words("one two three four"), set(TextFit::Grow), at(10.0, 20.0, 120.0, 5.0)),
+        (words("one"), set(TextFit::Shrink { floor: Ratio::HALF }), at(10.0, 20.0, 300.0, 90.0)),
+    ]);
     let scene = scene(&job);
     assert!(scene.items[0].frame.h > 48.0 * 3.0 && !scene.items[0].spills);
     assert_eq!((scene.items[1].frame.h, scene.items[1].type_size), (90.0, 40.0));
@@ -126,7 +160,11 @@ fn text_that_grows_is_as_high_as_its_lines_and_other_text_as_its_box() {
 
 #[test]
 fn text_that_cannot_shrink_enough_spills_and_says_so() {
-    let job = job(vec![(words("far too many words for so small a box"), set(TextFit::Shrink { floor: Ratio::HALF }), at(0.0, 0.0, 60.0, 20.0))]);
+    let job = job(vec![(
+        words("far too many words for so small a box"),
+        set(TextFit::Shrink { floor: Ratio::HALF }),
+        at(0.0, 0.0, 60.0, 20.0),
+    )]);
     let scene = scene(&job);
     assert!(scene.items[0].spills && (scene.items[0].type_size - 20.0).abs() < 0.1);
 }
@@ -139,7 +177,11 @@ fn an_item_stands_where_its_place_says_turned_about_its_middle() {
     let scene = scene(&job);
     let map = group(&scene, 0).transform;
     let close = |a: Point, b: (f64, f64)| (a - Point::new(b.0, b.1)).hypot() < 1e-6;
-    assert!(close(map * Point::new(30.0, 10.0), (130.0, 210.0)) && close(map * Point::ZERO, (140.0, 180.0)), "{:?}", map * Point::ZERO);
+    assert!(
+        close(map * Point::new(30.0, 10.0), (130.0, 210.0)) && close(map * Point::ZERO, (140.0, 180.0)),
+        "{:?}",
+        map * Point::ZERO
+    );
     assert!(close(group(&scene, 1).transform * Point::ZERO, (160.0, 200.0)));
     assert_eq!(scene.items[0].frame.turn, 90.0);
     let upright = scene.items[0].frame.upright();
@@ -152,7 +194,9 @@ fn a_picture_covers_its_frame_and_wears_its_line_above() {
     let look = Look { stroke: Some(Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(3.0))), ..Look::default() };
     let job = job(vec![(picture(Some("pot")), look, at(0.0, 0.0, 100.0, 100.0))]);
     let scene = scene(&job);
-    let [Node::Image(image), Node::Path(line)] = group(&scene, 0).children.as_slice() else { panic!("a picture and its line") };
+    let [Node::Image(image), Node::Path(line)] = group(&scene, 0).children.as_slice() else {
+        panic!("a picture and its line")
+    };
     assert_eq!((image.dest.width(), image.dest.height(), image.dest.x0), (200.0, 100.0, -50.0));
     assert_eq!(line.stroke.as_ref().map(|line| line.width), Some(3.0));
     assert!(image.frame.bounding_box().width() <= 100.01);
@@ -160,7 +204,8 @@ fn a_picture_covers_its_frame_and_wears_its_line_above() {
 
 #[test]
 fn lengths_of_a_look_follow_the_scale_of_the_place() {
-    let look = Look { stroke: Some(Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(2.0))), ..set(TextFit::Grow) };
+    let look =
+        Look { stroke: Some(Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(2.0))), ..set(TextFit::Grow) };
     let mut job = job(vec![(words("Clay"), look, at(0.0, 0.0, 900.0, 90.0))]);
     let size = |job: &Job| {
         let scene = scene(job);
@@ -168,15 +213,17 @@ fn lengths_of_a_look_follow_the_scale_of_the_place() {
         (scene.items[0].type_size, glyphs.stroke.map(|line| line.width))
     };
     assert_eq!(size(&job), (40.0, Some(2.0)));
-    job.pieces[0].sides[0].items[0].place.scale = Ratio::new(1.5);
+    Arc::make_mut(&mut job.pieces[0]).sides[0].items[0].place.scale = Ratio::new(1.5);
     assert_eq!(size(&job), (60.0, Some(3.0)));
 }
 
 #[test]
 fn ranges_keep_their_colour_and_underline() {
     let own = RunStyle { tint: Some(Tint::Own(Color::opaque(1, 2, 3))), underline: Some(true), ..RunStyle::default() };
-    let text: RichText = vec![Run { text: "Made ".into(), style: RunStyle::default() }, Run { text: "slow".into(), style: own }].into();
-    let job = job(vec![(Content::Words { text, prompt: String::new() }, set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0))]);
+    let text: RichText =
+        vec![Run { text: "Made ".into(), style: RunStyle::default() }, Run { text: "slow".into(), style: own }].into();
+    let job =
+        job(vec![(Content::Words { text, prompt: String::new() }, set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0))]);
     let scene = scene(&job);
     let children = &group(&scene, 0).children;
     let bars = children.iter().filter(|node| matches!(node, Node::Path(_))).count();
@@ -187,26 +234,38 @@ fn ranges_keep_their_colour_and_underline() {
 #[test]
 fn a_gradient_reaches_from_corner_to_corner_of_its_box() {
     let stop = |at, tint: Color| Stop { at, tint: tint.into(), opacity: Ratio::ONE };
-    let linear = |degrees: f64| Paint::Linear { angle: Angle::degrees(degrees), stops: vec![stop(Ratio::ZERO, Color::BLACK), stop(Ratio::ONE, Color::WHITE)] };
-    for (degrees, from, to) in [(0.0, (50.0, 20.0), (50.0, 0.0)), (90.0, (0.0, 10.0), (100.0, 10.0)), (180.0, (50.0, 0.0), (50.0, 20.0))] {
-        let job = job(vec![(shape(), Look { fill: Some(linear(degrees)), ..Look::default() }, at(0.0, 0.0, 100.0, 20.0))]);
+    let linear = |degrees: f64| Paint::Linear {
+        angle: Angle::degrees(degrees),
+        stops: vec![stop(Ratio::ZERO, Color::BLACK), stop(Ratio::ONE, Color::WHITE)],
+    };
+    for (degrees, from, to) in
+        [(0.0, (50.0, 20.0), (50.0, 0.0)), (90.0, (0.0, 10.0), (100.0, 10.0)), (180.0, (50.0, 0.0), (50.0, 20.0))]
+    {
+        let job =
+            job(vec![(shape(), Look { fill: Some(linear(degrees)), ..Look::default() }, at(0.0, 0.0, 100.0, 20.0))]);
         let scene = scene(&job);
         let Node::Path(path) = &group(&scene, 0).children[0] else { panic!("a shape") };
         let Some(Brush::Linear { from: a, to: b, .. }) = &path.fill else { panic!("a gradient") };
-        assert!((*a - Point::new(from.0, from.1)).hypot() < 1e-6 && (*b - Point::new(to.0, to.1)).hypot() < 1e-6, "{degrees}: {a:?} to {b:?}");
+        assert!(
+            (*a - Point::new(from.0, from.1)).hypot() < 1e-6 && (*b - Point::new(to.0, to.1)).hypot() < 1e-6,
+            "{degrees}: {a:?} to {b:?}"
+        );
     }
 }
 
 #[test]
 fn places_of_the_caret_come_for_the_item_asked_for_only() {
-    let job = job(vec![(words("Clay"), set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0)), (words("Kiln"), set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0))]);
+    let job = job(vec![
+        (words("Clay"), set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0)),
+        (words("Kiln"), set(TextFit::Grow), at(0.0, 0.0, 900.0, 90.0)),
+    ]);
     let asked = id::<ItemId>("i1");
     let scene = scene_for(&job, Audience::Stage, Some(&asked));
     assert_eq!((scene.items[0].carets.len(), scene.items[1].carets.len()), (0, 5));
 }
 
 fn type_of(job: &mut Job) -> &mut TypeLook {
-    job.kins.get_mut(&id::<KinId>("k0")).unwrap().look.type_look.as_mut().unwrap()
+    Arc::make_mut(job.kins.get_mut(&id::<KinId>("k0")).unwrap()).look.type_look.as_mut().unwrap()
 }
 
 #[test]
@@ -226,11 +285,24 @@ fn words_broken_as_typed_take_the_width_they_need_from_the_edge_they_stand_at() 
 #[test]
 fn a_backing_follows_the_words() {
     let fill = Some(Paint::flat(Color::BLACK));
-    let backing = |reach| Some(Backing { reach, outline: Outline::RECT, fill: fill.clone(), stroke: None, pad_x: Ratio::HALF, pad_y: Ratio::ZERO });
+    let backing = |reach| {
+        Some(Backing {
+            reach,
+            outline: Outline::RECT,
+            fill: fill.clone(),
+            stroke: None,
+            pad_x: Ratio::HALF,
+            pad_y: Ratio::ZERO,
+        })
+    };
     let paths = |text: &str, reach| {
         let look = Look { backing: backing(reach), ..set(TextFit::Grow) };
         let scene = scene(&job(vec![(words(text), look, at(0.0, 0.0, 500.0, 40.0))]));
-        group(&scene, 0).children.iter().filter_map(|node| if let Node::Path(path) = node { Some(path.path.bounding_box()) } else { None }).collect::<Vec<_>>()
+        group(&scene, 0)
+            .children
+            .iter()
+            .filter_map(|node| if let Node::Path(path) = node { Some(path.path.bounding_box()) } else { None })
+            .collect::<Vec<_>>()
     };
     let one = paths("Book", Reach::Words);
     let longer = paths("Book now", Reach::Words);
@@ -243,9 +315,20 @@ fn a_backing_follows_the_words() {
 #[test]
 fn a_relief_is_light_on_one_rim_and_shade_on_the_other() {
     let thrown = |pressed| {
-        let relief = Effect::Relief { light: Angle::ZERO, depth: Length::css_px(4.0), blur: Length::css_px(2.0), strength: Ratio::ONE, pressed };
-        let scene = scene(&job(vec![(shape(), Look { effects: vec![relief], ..Look::default() }, at(0.0, 0.0, 10.0, 10.0))]));
-        group(&scene, 0).shadows.iter().map(|shadow| (shadow.inner, shadow.dy.round() as i32, shadow.color.r)).collect::<Vec<_>>()
+        let relief = Effect::Relief {
+            light: Angle::ZERO,
+            depth: Length::css_px(4.0),
+            blur: Length::css_px(2.0),
+            strength: Ratio::ONE,
+            pressed,
+        };
+        let scene =
+            scene(&job(vec![(shape(), Look { effects: vec![relief], ..Look::default() }, at(0.0, 0.0, 10.0, 10.0))]));
+        group(&scene, 0)
+            .shadows
+            .iter()
+            .map(|shadow| (shadow.inner, shadow.dy.round() as i32, shadow.color.r))
+            .collect::<Vec<_>>()
     };
     // Light from above: what falls down from the upper rim is light, what rises from the lower one dark.
     assert_eq!(thrown(false), [(true, -4, 0), (true, 4, 255)]);
@@ -254,9 +337,15 @@ fn a_relief_is_light_on_one_rim_and_shade_on_the_other() {
 
 #[test]
 fn effects_are_scaled_with_their_item() {
-    let effect = Effect::Shadow { dx: Length::css_px(3.0), dy: Length::ZERO, blur: Length::css_px(8.0), tint: Color::BLACK.into(), opacity: Ratio::HALF };
+    let effect = Effect::Shadow {
+        dx: Length::css_px(3.0),
+        dy: Length::ZERO,
+        blur: Length::css_px(8.0),
+        tint: Color::BLACK.into(),
+        opacity: Ratio::HALF,
+    };
     let mut job = job(vec![(shape(), Look { effects: vec![effect], ..Look::default() }, at(0.0, 0.0, 10.0, 10.0))]);
-    job.pieces[0].sides[0].items[0].place.scale = Ratio::new(2.0);
+    Arc::make_mut(&mut job.pieces[0]).sides[0].items[0].place.scale = Ratio::new(2.0);
     let scene = scene(&job);
     let shadow = group(&scene, 0).shadows[0];
     assert!((shadow.dx - 6.0).abs() < 1e-6 && (shadow.sigma - 8.0).abs() < 1e-6 && (shadow.color.a - 0.5).abs() < 1e-6);
@@ -268,7 +357,10 @@ fn what_is_blurred_behind_is_what_lies_below() {
     let plain = || (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0));
     let scene = scene(&job(vec![plain(), (shape(), look, at(5.0, 5.0, 40.0, 30.0)), plain()]));
     let frost = scene.items[1].frost.as_ref().unwrap();
-    assert_eq!((frost.behind.iter().map(|id| id.as_str()).collect::<Vec<_>>(), frost.outline.bounding_box(), frost.sigma), (vec!["i0"], kurbo::Rect::new(5.0, 5.0, 45.0, 35.0), 10.0));
+    assert_eq!(
+        (frost.behind.iter().map(|id| id.as_str()).collect::<Vec<_>>(), frost.outline.bounding_box(), frost.sigma),
+        (vec!["i0"], kurbo::Rect::new(5.0, 5.0, 45.0, 35.0), 10.0)
+    );
     assert!(scene.items[0].frost.is_none() && scene.items[2].frost.is_none());
 }
 
@@ -276,11 +368,18 @@ fn what_is_blurred_behind_is_what_lies_below() {
 fn a_line_inside_never_reaches_out_and_one_outside_never_in() {
     for (place, inside) in [(StrokePlace::Inside, true), (StrokePlace::Outside, false)] {
         let stroke = Stroke { place, ..Stroke::solid(Paint::flat(Color::BLACK), Length::css_px(4.0)) };
-        let scene = scene(&job(vec![(shape(), Look { fill: None, stroke: Some(stroke), ..Look::default() }, at(0.0, 0.0, 100.0, 100.0))]));
+        let scene = scene(&job(vec![(
+            shape(),
+            Look { fill: None, stroke: Some(stroke), ..Look::default() },
+            at(0.0, 0.0, 100.0, 100.0),
+        )]));
         let children = &group(&scene, 0).children;
         let Some(Node::Group(edge)) = children.last() else { panic!("{children:?}") };
         let clip = edge.clip.as_ref().unwrap();
-        assert_eq!((clip.winding(Point::new(50.0, 50.0)) != 0, clip.winding(Point::new(-1.0, 50.0)) != 0), (inside, !inside));
+        assert_eq!(
+            (clip.winding(Point::new(50.0, 50.0)) != 0, clip.winding(Point::new(-1.0, 50.0)) != 0),
+            (inside, !inside)
+        );
         assert!(matches!(&edge.children[0], Node::Path(path) if path.stroke.as_ref().unwrap().width == 8.0));
     }
 }
@@ -299,10 +398,17 @@ fn words_on_a_circle_stand_on_it_upright_at_their_middle() {
 
 #[test]
 fn a_tiled_picture_fills_its_frame_with_copies() {
-    let content = Content::Picture { picture: Some(id("pot")), focus: Focus::CENTRE, frame: Outline::RECT, fit: PictureFit::Tile };
+    let content = Content::Picture {
+        picture: Some(id("pot")),
+        focus: Focus::CENTRE,
+        frame: Outline::RECT,
+        fit: PictureFit::Tile,
+    };
     let scene = scene(&job(vec![(content, Look { fill: None, ..Look::default() }, at(0.0, 0.0, 200.0, 200.0))]));
     match &group(&scene, 0).children[0] {
-        Node::Path(path) => assert!(matches!(&path.fill, Some(Brush::Image { dest, .. }) if (dest.width() - 50.0).abs() < 1e-9 && (dest.height() - 25.0).abs() < 1e-9)),
+        Node::Path(path) => assert!(
+            matches!(&path.fill, Some(Brush::Image { dest, .. }) if (dest.width() - 50.0).abs() < 1e-9 && (dest.height() - 25.0).abs() < 1e-9)
+        ),
         other => panic!("{other:?}"),
     }
 }
@@ -310,7 +416,11 @@ fn a_tiled_picture_fills_its_frame_with_copies() {
 /// Whatever changed, taking over from before gives the very scene that composing anew gives.
 #[test]
 fn what_is_taken_over_from_before_is_what_would_be_composed() {
-    let frosted = Look { frost: Some(Length::css_px(12.0)), fill: Some(Paint::flat(Tint::Swatch(id("accent")))), ..Look::default() };
+    let frosted = Look {
+        frost: Some(Length::css_px(12.0)),
+        fill: Some(Paint::flat(Tint::Swatch(id("accent")))),
+        ..Look::default()
+    };
     let old = job(vec![
         (words("Hands in clay"), set(TextFit::Grow), at(10.0, 10.0, 300.0, 50.0)),
         (shape(), frosted, at(0.0, 0.0, 200.0, 90.0)),
@@ -319,19 +429,27 @@ fn what_is_taken_over_from_before_is_what_would_be_composed() {
     ]);
     let composed = |job: &Job, carets: Option<&ItemId>, before: Option<Before<'_>>| {
         let picture_size = |id: &AssetId| (id.as_str() == "pot").then_some((400, 200));
-        recompose(job, &job.pieces[0], &job.pieces[0].sides[0], &Means { typesetter: &SETTER, picture_size: &picture_size, audience: Audience::Stage, carets }, before)
+        recompose(
+            job,
+            &job.pieces[0],
+            &job.pieces[0].sides[0],
+            &Means { typesetter: &SETTER, picture_size: &picture_size, audience: Audience::Stage, carets },
+            before,
+        )
     };
     let typed = id::<ItemId>("i0");
     let scenes = [composed(&old, None, None), composed(&old, Some(&typed), None)];
     let changes: [(&str, fn(&mut Job)); 8] = [
         ("nothing", |_| {}),
-        ("a place", |job| job.pieces[0].sides[0].items[1].place.at.rect.x = Length::css_px(33.0)),
-        ("words", |job| job.kins.get_mut(&id::<KinId>("k0")).unwrap().content = words("Hands in clay by ten")),
+        ("a place", |job| Arc::make_mut(&mut job.pieces[0]).sides[0].items[1].place.at.rect.x = Length::css_px(33.0)),
+        ("words", |job| {
+            Arc::make_mut(job.kins.get_mut(&id::<KinId>("k0")).unwrap()).content = words("Hands in clay by ten")
+        }),
         ("a shared colour", |job| job.swatches.get_mut(&id::<SwatchId>("accent")).unwrap().color = Color::BLACK),
-        ("the order", |job| job.pieces[0].sides[0].items.swap(0, 1)),
-        ("one removed", |job| drop(job.pieces[0].sides[0].items.remove(0))),
-        ("one hidden", |job| job.pieces[0].sides[0].items[2].hidden = true),
-        ("the ground", |job| job.pieces[0].sides[0].ground = None),
+        ("the order", |job| Arc::make_mut(&mut job.pieces[0]).sides[0].items.swap(0, 1)),
+        ("one removed", |job| drop(Arc::make_mut(&mut job.pieces[0]).sides[0].items.remove(0))),
+        ("one hidden", |job| Arc::make_mut(&mut job.pieces[0]).sides[0].items[2].hidden = true),
+        ("the ground", |job| Arc::make_mut(&mut job.pieces[0]).sides[0].ground = None),
     ];
     for (what, change) in changes {
         let mut new = old.clone();
@@ -345,7 +463,11 @@ fn what_is_taken_over_from_before_is_what_would_be_composed() {
         // What did not change is the very node there was.
         let before = Before { job: &old, side: &old.pieces[0].sides[0], scene: &scenes[0] };
         let now = composed(&new, None, Some(before));
-        let same = now.items.iter().filter(|item| scenes[0].items.iter().any(|old| Arc::ptr_eq(&old.node, &item.node))).count();
+        let same = now
+            .items
+            .iter()
+            .filter(|item| scenes[0].items.iter().any(|old| Arc::ptr_eq(&old.node, &item.node)))
+            .count();
         assert!(same >= 2 || what == "a shared colour", "only {same} taken over when {what} changed");
     }
 }

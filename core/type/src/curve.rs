@@ -44,7 +44,15 @@ impl Bent {
                 // The letters stay inside the circle that the box holds.
                 let radius = (reach - if inward { straight.descent } else { straight.ascent }).max(1e-3);
                 let spills = straight.length > TAU * radius + 0.01;
-                Self { centre: Point::new(width / 2.0, height / 2.0), radius, middle: at.to_radians(), inward, straight, height, spills }
+                Self {
+                    centre: Point::new(width / 2.0, height / 2.0),
+                    radius,
+                    middle: at.to_radians(),
+                    inward,
+                    straight,
+                    height,
+                    spills,
+                }
             }
             Curve::Arc { bend } => {
                 let bend = bend.to_radians();
@@ -56,7 +64,15 @@ impl Bent {
                 let body = straight.ascent + straight.descent;
                 let centre = if bend >= 0.0 { straight.ascent + radius } else { straight.ascent + rise - radius };
                 let middle = if bend >= 0.0 { 0.0 } else { PI };
-                Self { centre: Point::new(width / 2.0, centre), radius, middle, inward: bend < 0.0, straight, height: body + rise, spills: wide > width + 0.5 }
+                Self {
+                    centre: Point::new(width / 2.0, centre),
+                    radius,
+                    middle,
+                    inward: bend < 0.0,
+                    straight,
+                    height: body + rise,
+                    spills: wide > width + 0.5,
+                }
             }
         }
     }

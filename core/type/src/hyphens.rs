@@ -30,7 +30,9 @@ pub(crate) fn divisions(text: &str, of: Hyphens) -> Vec<usize> {
     let mut out = Vec::new();
     let mut offset = 0;
     for token in text.split_inclusive(char::is_whitespace) {
-        let whole = token.contains(['@', '/', '_', SOFT]) || token.chars().any(|c| c.is_ascii_digit()) || token.trim_end().trim_end_matches(['.', '!', '?', '\u{2026}']).contains('.');
+        let whole = token.contains(['@', '/', '_', SOFT])
+            || token.chars().any(|c| c.is_ascii_digit())
+            || token.trim_end().trim_end_matches(['.', '!', '?', '\u{2026}']).contains('.');
         if !whole {
             let mut start = None;
             for (at, letter) in token.char_indices().chain([(token.len(), ' ')]) {

@@ -1,10 +1,13 @@
 //! The catalogue of families and their faces.
 
 use std::collections::HashMap;
+use std::hash::{Hash as _, Hasher as _};
 use std::sync::{Arc, Mutex, PoisonError};
 
 use kurbo::BezPath;
-use parley::fontique::{Blob, Collection, CollectionOptions, FontInfoOverride, FontStyle, FontWeight, GenericFamily, Script, SourceCache};
+use parley::fontique::{
+    Blob, Collection, CollectionOptions, FontInfoOverride, FontStyle, FontWeight, GenericFamily, Script, SourceCache,
+};
 use serde::{Deserialize, Serialize};
 use skrifa::instance::{LocationRef, Size as FontSize};
 use skrifa::outline::{DrawSettings, OutlinePen};
@@ -97,9 +100,17 @@ impl FontLibrary {
     /// [`FontError`] where the catalogue or a face cannot be read.
     pub fn load(source: &dyn FontSource) -> Result<Self, FontError> {
         let catalogue = source.catalogue().ok_or_else(|| FontError::Catalogue("it is missing".into()))?;
-        let families: Vec<Family> = serde_json::from_slice(&catalogue).map_err(|error| FontError::Catalogue(error.to_string()))?;
+        let families: Vec<Family> =
+            serde_json::from_slice(&catalogue).map_err(|error| FontError::Catalogue(error.to_string()))?;
         let collection = Collection::new(CollectionOptions { shared: false, system_fonts: false });
-        let mut library = Self { families: Vec::new(), faces: Vec::new(), by_blob: HashMap::new(), by_file: HashMap::new(), collection, outlines: Mutex::default() };
+        let mut library = Self {
+            families: Vec::new(),
+            faces: Vec::new(),
+            by_blob: HashMap::new(),
+            by_file: HashMap::new(),
+            collection,
+            outlines: Mutex::default(),
+        };
         for family in families {
             for face in &family.faces {
                 let broken = || FontError::Face(face.file.clone());
@@ -117,27 +128,40 @@ impl FontLibrary {
     fn take_face(&mut self, family: &str, face: &Face, bytes: Vec<u8>) -> Result<(), FontError> {
         let broken = || FontError::Face(face.file.clone());
         let data = Blob::from(bytes);
-        let units_per_em = f64::from(FontRef::new(data.data()).map_err(|_| broken())?.metrics(FontSize::unscaled(), LocationRef::default()).units_per_em);
+        let units_per_em = f64::from(
+            FontRef::new(data.data())
+                .map_err(|_| broken())?
+                .metrics(FontSize::unscaled(), LocationRef::default())
+                .units_per_em,
+        );
+        let id = FaceId(self.faces.len() as u32);
+        self.by_blob.insert(data.id(), id);
+        self.by_file.insert(face.file.clone(), id);
+        self.faces.push(LoadedFace { data, units_per_em });
+        if self.register(family, face, id) { Ok(()) } else { Err(broken()) }
+    }
+
+    /// Makes a face of the library findable by the name of its family.
+    fn register(&mut self, family: &str, face: &Face, id: FaceId) -> bool {
         let named = FontInfoOverride {
             family_name: Some(family),
             weight: Some(FontWeight::new(f32::from(face.weight))),
             style: Some(if face.italic { FontStyle::Italic } else { FontStyle::Normal }),
             ..FontInfoOverride::default()
         };
-        if self.collection.register_fonts(data.clone(), Some(named)).is_empty() {
-            return Err(broken());
-        }
-        let id = FaceId(self.faces.len() as u32);
-        self.by_blob.insert(data.id(), id);
-        self.by_file.insert(face.file.clone(), id);
-        self.faces.push(LoadedFace { data, units_per_em });
-        Ok(())
+        let data = self.faces[id.0 as usize].data.clone();
+        !self.collection.register_fonts(data, Some(named)).is_empty()
     }
 
     /// What stands in for a family that is missing, and for letters the chosen one does not have. Without a generic family at the end
     /// of every list a missing one would make text vanish.
     fn stand_ins(&mut self) {
-        let plain = self.families.iter().find(|family| family.family == Self::STAND_IN).or(self.families.first()).map(|family| family.family.clone());
+        let plain = self
+            .families
+            .iter()
+            .find(|family| family.family == Self::STAND_IN)
+            .or(self.families.first())
+            .map(|family| family.family.clone());
         let plain = plain.and_then(|name| self.collection.family_id(&name));
         self.collection.set_generic_families(GenericFamily::SansSerif, plain.into_iter());
         for family in &self.families {
@@ -176,7 +200,15 @@ impl FontLibrary {
                     // The strictest of its faces speaks for a family.
                     family.own = family.own.max(Some(font.embedding));
                 }
-                None => library.families.push(Family { family: font.family, moods: vec!["own".into()], licence: "own".into(), scripts: Vec::new(), pairs: Vec::new(), own: Some(font.embedding), faces: vec![face] }),
+                None => library.families.push(Family {
+                    family: font.family,
+                    moods: vec!["own".into()],
+                    licence: "own".into(),
+                    scripts: Vec::new(),
+                    pairs: Vec::new(),
+                    own: Some(font.embedding),
+                    faces: vec![face],
+                }),
             }
         }
         library
@@ -187,7 +219,45 @@ impl FontLibrary {
     pub fn without(&self, family: &str) -> Self {
         let mut library = self.with_own(Vec::new());
         library.families.retain(|own| own.own.is_none() || own.family != family);
+        // Faces cannot be taken out of a collection: another one is made of those that stay.
+        library.collection = Collection::new(CollectionOptions { shared: false, system_fonts: false });
+        for family in library.families.clone() {
+            for face in &family.faces {
+                if let Some(id) = library.by_file.get(&face.file).copied() {
+                    library.register(&family.family, face, id);
+                }
+            }
+        }
+        library.stand_ins();
         library
+    }
+
+    /// A number that differs between libraries of different faces: what was drawn with one may look different with the other.
+    #[must_use]
+    pub fn stamp(&self) -> u64 {
+        let mut hasher = std::hash::DefaultHasher::new();
+        for family in &self.families {
+            family.family.hash(&mut hasher);
+            family.faces.iter().for_each(|face| face.file.hash(&mut hasher));
+        }
+        hasher.finish()
+    }
+
+    /// The weights of a family, rising; none where it is not at hand.
+    #[must_use]
+    pub fn weights(&self, family: &str) -> Vec<u16> {
+        let faces = self.families.iter().filter(|own| own.family == family).flat_map(|own| &own.faces);
+        let mut weights: Vec<u16> = faces.map(|face| face.weight).collect();
+        weights.sort_unstable();
+        weights.dedup();
+        weights
+    }
+
+    /// Whether a family has an italic face.
+    #[must_use]
+    pub fn has_italic(&self, family: &str) -> bool {
+        let mut faces = self.families.iter().filter(|own| own.family == family).flat_map(|own| &own.faces);
+        faces.any(|face| face.italic)
     }
 
     /// The families, in catalogue order.

@@ -48,7 +48,17 @@ enum Rules {
     Beside,
 }
 
-const PLAIN: Arrangement = Arrangement { letters: 9.0, small_words: false, second: None, second_weight: 700, italic: false, caps: Caps::Own, rules: Rules::None, gap: 0.035, small_tracking: 0.0 };
+const PLAIN: Arrangement = Arrangement {
+    letters: 9.0,
+    small_words: false,
+    second: None,
+    second_weight: 700,
+    italic: false,
+    caps: Caps::Own,
+    rules: Rules::None,
+    gap: 0.035,
+    small_tracking: 0.0,
+};
 
 /// All arrangements; number 1 is the first.
 pub const ARRANGEMENTS: [Arrangement; 16] = [
@@ -58,19 +68,58 @@ pub const ARRANGEMENTS: [Arrangement; 16] = [
     Arrangement { small_words: true, italic: true, ..PLAIN },
     Arrangement { small_words: true, caps: Caps::All, rules: Rules::Beside, small_tracking: 0.2, ..PLAIN },
     Arrangement { second: Some("Caveat"), caps: Caps::First, gap: 0.03, ..PLAIN },
-    Arrangement { second: Some("Barlow Condensed"), second_weight: 600, caps: Caps::All, rules: Rules::Between, gap: 0.03, ..PLAIN },
+    Arrangement {
+        second: Some("Barlow Condensed"),
+        second_weight: 600,
+        caps: Caps::All,
+        rules: Rules::Between,
+        gap: 0.03,
+        ..PLAIN
+    },
     Arrangement { letters: 14.0, caps: Caps::All, rules: Rules::Around, ..PLAIN },
     Arrangement { second: Some("Playfair Display"), second_weight: 400, italic: true, ..PLAIN },
-    Arrangement { small_words: true, second: Some("Pacifico"), second_weight: 400, caps: Caps::First, rules: Rules::Beside, ..PLAIN },
+    Arrangement {
+        small_words: true,
+        second: Some("Pacifico"),
+        second_weight: 400,
+        caps: Caps::First,
+        rules: Rules::Beside,
+        ..PLAIN
+    },
     Arrangement { letters: 6.0, second: Some("Anton"), second_weight: 400, caps: Caps::All, gap: 0.03, ..PLAIN },
-    Arrangement { letters: 12.0, small_words: true, second: Some("Space Mono"), second_weight: 400, rules: Rules::Around, small_tracking: 0.3, ..PLAIN },
+    Arrangement {
+        letters: 12.0,
+        small_words: true,
+        second: Some("Space Mono"),
+        second_weight: 400,
+        rules: Rules::Around,
+        small_tracking: 0.3,
+        ..PLAIN
+    },
     Arrangement { second: Some("Abril Fatface"), second_weight: 400, ..PLAIN },
-    Arrangement { letters: 7.0, small_words: true, second: Some("League Gothic"), second_weight: 400, caps: Caps::All, rules: Rules::Between, ..PLAIN },
-    Arrangement { second: Some("Kaushan Script"), second_weight: 400, caps: Caps::First, rules: Rules::Around, ..PLAIN },
+    Arrangement {
+        letters: 7.0,
+        small_words: true,
+        second: Some("League Gothic"),
+        second_weight: 400,
+        caps: Caps::All,
+        rules: Rules::Between,
+        ..PLAIN
+    },
+    Arrangement {
+        second: Some("Kaushan Script"),
+        second_weight: 400,
+        caps: Caps::First,
+        rules: Rules::Around,
+        ..PLAIN
+    },
     Arrangement { letters: 18.0, small_words: true, italic: true, rules: Rules::Beside, ..PLAIN },
 ];
 
 impl Arrangement {
+    /// How many there are; they are numbered from 1.
+    pub const COUNT: u8 = ARRANGEMENTS.len() as u8;
+
     /// The arrangement of a number from 1.
     #[must_use]
     pub fn numbered(number: u8) -> Option<&'static Self> {
@@ -84,7 +133,10 @@ impl Arrangement {
     }
 }
 
-const JOINING: [&str; 26] = ["a", "an", "and", "as", "at", "by", "for", "from", "in", "is", "it", "of", "on", "or", "our", "the", "to", "up", "with", "your", "&", "+", "per", "but", "so", "my"];
+const JOINING: [&str; 26] = [
+    "a", "an", "and", "as", "at", "by", "for", "from", "in", "is", "it", "of", "on", "or", "our", "the", "to", "up",
+    "with", "your", "&", "+", "per", "but", "so", "my",
+];
 
 /// A line before it is set.
 #[derive(Debug, Clone)]
@@ -98,17 +150,30 @@ pub(crate) struct Planned {
 }
 
 /// The lines of a phrase. Line feeds that were typed are kept and none is added to them.
-pub(crate) fn plan(text: &RichText, look: &TypeLook, arrangement: &Arrangement, has: impl Fn(&str) -> bool) -> Vec<Planned> {
+pub(crate) fn plan(
+    text: &RichText,
+    look: &TypeLook,
+    arrangement: &Arrangement,
+    has: impl Fn(&str) -> bool,
+) -> Vec<Planned> {
     let typed = text.text();
     let ranges = if typed.trim().contains('\n') { typed_lines(&typed) } else { broken(&typed, arrangement) };
     let mut full = 0;
     ranges
         .into_iter()
         .map(|range| {
-            let small = arrangement.small_words && typed[range.clone()].split_whitespace().all(|word| JOINING.contains(&word.to_lowercase().as_str()));
+            let small = arrangement.small_words
+                && typed[range.clone()].split_whitespace().all(|word| JOINING.contains(&word.to_lowercase().as_str()));
             let second = !small && full % 2 == 1;
             full += usize::from(!small);
-            let mut own = TypeLook { curve: None, lock_up: None, fit: vatman_document::TextFit::AsTyped, even: false, list: vatman_document::ListMark::None, ..look.clone() };
+            let mut own = TypeLook {
+                curve: None,
+                lock_up: None,
+                fit: vatman_document::TextFit::AsTyped,
+                even: false,
+                list: vatman_document::ListMark::None,
+                ..look.clone()
+            };
             own.caps = match arrangement.caps {
                 Caps::All => true,
                 Caps::First => !second && !small,
@@ -147,10 +212,13 @@ fn typed_lines(text: &str) -> Vec<std::ops::Range<usize>> {
 
 /// Breaks between words so that full lines have about as many letters as the arrangement wants, as evenly as can be.
 fn broken(text: &str, arrangement: &Arrangement) -> Vec<std::ops::Range<usize>> {
-    let words: Vec<std::ops::Range<usize>> = text.split_whitespace().map(|word| {
-        let start = word.as_ptr() as usize - text.as_ptr() as usize;
-        start..start + word.len()
-    }).collect();
+    let words: Vec<std::ops::Range<usize>> = text
+        .split_whitespace()
+        .map(|word| {
+            let start = word.as_ptr() as usize - text.as_ptr() as usize;
+            start..start + word.len()
+        })
+        .collect();
     let joins = |i: usize| arrangement.small_words && JOINING.contains(&text[words[i].clone()].to_lowercase().as_str());
     // Joining words stand alone, except at the very end, where they would dangle.
     let mut lines = Vec::new();
@@ -226,7 +294,8 @@ pub(crate) fn stacked(lines: &[Measured], arrangement: &Arrangement, width: f64)
     // A line of one or two letters would tower over the rest.
     let tallest = width * 0.55;
     let full = |line: &Measured| (width / line.ink.width().max(1e-6)).min(tallest / line.ink.height().max(1e-6));
-    let heights: Vec<f64> = lines.iter().filter(|line| !line.small).map(|line| full(line) * line.ink.height()).collect();
+    let heights: Vec<f64> =
+        lines.iter().filter(|line| !line.small).map(|line| full(line) * line.ink.height()).collect();
     let least = heights.iter().copied().fold(f64::INFINITY, f64::min);
     let small_height = if least.is_finite() { (least * 0.45).min(width * 0.1) } else { width * 0.1 };
     let (mut places, mut rules) = (Vec::new(), Vec::new());
@@ -237,7 +306,11 @@ pub(crate) fn stacked(lines: &[Measured], arrangement: &Arrangement, width: f64)
         y = thick + gap * 1.3;
     }
     for (i, line) in lines.iter().enumerate() {
-        let scale = if line.small { (small_height / line.ink.height().max(1e-6)).min(width / line.ink.width().max(1e-6)) } else { full(line) };
+        let scale = if line.small {
+            (small_height / line.ink.height().max(1e-6)).min(width / line.ink.width().max(1e-6))
+        } else {
+            full(line)
+        };
         let (w, h) = (line.ink.width() * scale, line.ink.height() * scale);
         if i > 0 {
             y += gap;
@@ -276,7 +349,8 @@ mod tests {
     use proptest::prelude::*;
 
     fn lines(text: &str, number: u8) -> Vec<String> {
-        let planned = plan(&RichText::plain(text), &TypeLook::default(), Arrangement::numbered(number).unwrap(), |_| true);
+        let planned =
+            plan(&RichText::plain(text), &TypeLook::default(), Arrangement::numbered(number).unwrap(), |_| true);
         planned.into_iter().map(|line| text[line.range].to_owned()).collect()
     }
 

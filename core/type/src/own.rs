@@ -74,7 +74,8 @@ impl OwnFace {
         let font = FontRef::new(&bytes).map_err(|_| OwnFontError::Damaged("its tables cannot be read"))?;
         check(&font)?;
         let name = |id| font.localized_strings(id).english_or_first().map(|name| name.to_string());
-        let family = name(StringId::TYPOGRAPHIC_FAMILY_NAME).or_else(|| name(StringId::FAMILY_NAME)).unwrap_or_default();
+        let family =
+            name(StringId::TYPOGRAPHIC_FAMILY_NAME).or_else(|| name(StringId::FAMILY_NAME)).unwrap_or_default();
         let family: String = family.chars().filter(|c| !c.is_control()).take(80).collect::<String>().trim().to_owned();
         if family.is_empty() {
             return Err(OwnFontError::Damaged("it has no family name"));
@@ -100,7 +101,8 @@ fn embedding(fs_type: u16) -> Embedding {
 
 fn unpacked(file: &[u8]) -> Result<Vec<u8>, OwnFontError> {
     // The size a packed font says it will have is checked before it is unpacked.
-    let announced = |at: usize| file.get(at..at + 4).map_or(0, |b| u32::from_be_bytes([b[0], b[1], b[2], b[3]]) as usize);
+    let announced =
+        |at: usize| file.get(at..at + 4).map_or(0, |b| u32::from_be_bytes([b[0], b[1], b[2], b[3]]) as usize);
     let guarded = |unpack: fn(&[u8]) -> Result<Vec<u8>, ()>| {
         if announced(16) > MOST_BYTES {
             return Err(OwnFontError::TooLarge);
@@ -120,7 +122,10 @@ fn unpacked(file: &[u8]) -> Result<Vec<u8>, OwnFontError> {
 
 /// Draws every letter once, so that damage is found now and not in somebody's design.
 fn check(font: &FontRef<'_>) -> Result<(), OwnFontError> {
-    if font.table_data(Tag::new(b"glyf")).is_none() && font.table_data(Tag::new(b"CFF ")).is_none() && font.table_data(Tag::new(b"CFF2")).is_none() {
+    if font.table_data(Tag::new(b"glyf")).is_none()
+        && font.table_data(Tag::new(b"CFF ")).is_none()
+        && font.table_data(Tag::new(b"CFF2")).is_none()
+    {
         return Err(OwnFontError::Damaged("it has no outlines"));
     }
     let units = font.metrics(Size::unscaled(), LocationRef::default()).units_per_em;
@@ -132,7 +137,9 @@ fn check(font: &FontRef<'_>) -> Result<(), OwnFontError> {
     for (_, glyph) in font.charmap().mappings().take(70_000) {
         let mut pen = Seen(false);
         let outline = outlines.get(glyph).ok_or(OwnFontError::Damaged("a letter is missing"))?;
-        outline.draw(DrawSettings::unhinted(Size::unscaled(), LocationRef::default()), &mut pen).map_err(|_| OwnFontError::Damaged("a letter cannot be drawn"))?;
+        outline
+            .draw(DrawSettings::unhinted(Size::unscaled(), LocationRef::default()), &mut pen)
+            .map_err(|_| OwnFontError::Damaged("a letter cannot be drawn"))?;
         drawn += usize::from(pen.0);
     }
     if drawn == 0 { Err(OwnFontError::Damaged("it has no letters")) } else { Ok(()) }
@@ -174,7 +181,10 @@ mod tests {
         assert_eq!(OwnFace::read(b"GIF89a"), Err(OwnFontError::NotAFont));
         assert_eq!(OwnFace::read(b""), Err(OwnFontError::NotAFont));
         assert_eq!(OwnFace::read(b"ttcf\0\0\0\0"), Err(OwnFontError::Collection));
-        assert!(matches!(OwnFace::read(b"wOF2 and then nothing of sense"), Err(OwnFontError::Damaged(_) | OwnFontError::TooLarge)));
+        assert!(matches!(
+            OwnFace::read(b"wOF2 and then nothing of sense"),
+            Err(OwnFontError::Damaged(_) | OwnFontError::TooLarge)
+        ));
         assert!(matches!(OwnFace::read(&[0, 1, 0, 0, 0, 0]), Err(OwnFontError::Damaged(_))));
         let mut bomb = b"wOF2".to_vec();
         bomb.extend([0; 12]);

@@ -176,7 +176,8 @@ impl Typesetter {
     pub fn missing(&self, text: &RichText, look: &TypeLook) -> Vec<String> {
         let library = self.library();
         let ranges = text.runs().iter().filter_map(|run| run.style.family.as_ref());
-        let mut missing: Vec<String> = std::iter::once(&look.family).chain(ranges).filter(|name| !library.has(name)).cloned().collect();
+        let mut missing: Vec<String> =
+            std::iter::once(&look.family).chain(ranges).filter(|name| !library.has(name)).cloned().collect();
         missing.sort();
         missing.dedup();
         missing
@@ -192,7 +193,8 @@ impl Typesetter {
     #[must_use]
     pub fn set_cached(&self, text: &RichText, look: &TypeLook, within: TextBox, with_carets: bool) -> Arc<Setting> {
         const GENERATION: usize = 2_000;
-        let key = (text.clone(), look.clone(), [within.width, within.height, within.scale].map(f64::to_bits), with_carets);
+        let key =
+            (text.clone(), look.clone(), [within.width, within.height, within.scale].map(f64::to_bits), with_carets);
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(found) = kept.young.get(&key) {
             return Arc::clone(found);
@@ -222,7 +224,9 @@ impl Typesetter {
         let shown = Shown::new(text, look);
         let base = look.size.to_css_px();
         let layout = self.shape(&shown, look, base);
-        if let Some(arrangement) = look.lock_up.and_then(Arrangement::numbered).filter(|_| !text.is_blank() && within.width > 0.0) {
+        if let Some(arrangement) =
+            look.lock_up.and_then(Arrangement::numbered).filter(|_| !text.is_blank() && within.width > 0.0)
+        {
             return self.set_locked(text, look, arrangement, within, with_carets);
         }
         match look.curve {
@@ -231,7 +235,14 @@ impl Typesetter {
         }
     }
 
-    fn set_straight(&self, mut layout: Layout<Style>, shown: &Shown, look: &TypeLook, within: TextBox, with_carets: bool) -> Setting {
+    fn set_straight(
+        &self,
+        mut layout: Layout<Style>,
+        shown: &Shown,
+        look: &TypeLook,
+        within: TextBox,
+        with_carets: bool,
+    ) -> Setting {
         let base = look.size.to_css_px();
         let set_size = base * within.scale;
         let marks = self.marks(shown, look, base);
@@ -245,12 +256,17 @@ impl Typesetter {
             let factor = size / base;
             layout.break_all_lines(Some(room(factor) as f32));
             // A hair of tolerance: single precision sums differ in the last digits.
-            (f64::from(layout.height()) + gaps) * factor <= within.height + 0.01 && widest(&layout) <= room(factor) + 0.01 / factor
+            (f64::from(layout.height()) + gaps) * factor <= within.height + 0.01
+                && widest(&layout) <= room(factor) + 0.01 / factor
         };
         let (size, fits) = match look.fit {
             TextFit::Grow | TextFit::AsTyped => (set_size, true),
             TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, &mut holds),
-            TextFit::Fill { floor } => largest(set_size * floor.get(), (within.height / look.leading.get()).max(set_size * floor.get()), &mut holds),
+            TextFit::Fill { floor } => largest(
+                set_size * floor.get(),
+                (within.height / look.leading.get()).max(set_size * floor.get()),
+                &mut holds,
+            ),
         };
         let factor = size / base;
         let as_typed = look.fit == TextFit::AsTyped;
@@ -308,17 +324,33 @@ impl Typesetter {
     }
 
     /// One line, bent. Sizes that must fit are the largest at which the curve holds the line.
-    fn set_curved(&self, mut layout: Layout<Style>, shown: &Shown, look: &TypeLook, curve: Curve, within: TextBox, with_carets: bool) -> Setting {
+    fn set_curved(
+        &self,
+        mut layout: Layout<Style>,
+        shown: &Shown,
+        look: &TypeLook,
+        curve: Curve,
+        within: TextBox,
+        with_carets: bool,
+    ) -> Setting {
         let base = look.size.to_css_px();
         let set_size = base * within.scale;
         layout.break_all_lines(None);
         layout.align(Alignment::Start, AlignmentOptions::default());
-        let runs = layout.lines().next().into_iter().flat_map(|line| line.runs().map(|run| (run.font_metrics().ascent, run.font_metrics().descent)).collect::<Vec<_>>());
-        let (ascent, descent) = runs.fold((0.0, 0.0), |(up, down), run| (f64::max(up, f64::from(run.0)), f64::max(down, f64::from(run.1))));
+        let runs = layout.lines().next().into_iter().flat_map(|line| {
+            line.runs().map(|run| (run.font_metrics().ascent, run.font_metrics().descent)).collect::<Vec<_>>()
+        });
+        let (ascent, descent) =
+            runs.fold((0.0, 0.0), |(up, down), run| (f64::max(up, f64::from(run.0)), f64::max(down, f64::from(run.1))));
         let length = widest(&layout);
         let bend = |size: f64| {
             let factor = size / base;
-            Bent::new(curve, Straight { length: length * factor, ascent: ascent * factor, descent: descent * factor }, within.width, within.height)
+            Bent::new(
+                curve,
+                Straight { length: length * factor, ascent: ascent * factor, descent: descent * factor },
+                within.width,
+                within.height,
+            )
         };
         let holds = |size: f64| {
             let bent = bend(size);
@@ -327,19 +359,42 @@ impl Typesetter {
         let (size, _) = match look.fit {
             TextFit::Grow | TextFit::AsTyped => (set_size, true),
             TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, holds),
-            TextFit::Fill { floor } => largest(set_size * floor.get(), within.height.max(set_size * floor.get()), holds),
+            TextFit::Fill { floor } => {
+                largest(set_size * floor.get(), within.height.max(set_size * floor.get()), holds)
+            }
         };
         let bent = bend(size);
         let map = Map { factor: size / base, right: 0.0, down: 0.0, gap: 0.0 };
         let baseline = layout.lines().next().map_or(0.0, |line| map.y(line.metrics().baseline));
         let mut runs = self.runs(&layout, shown, look, map);
         bent.place(&mut runs, 0.0, baseline);
-        let carets = if with_carets { carets(&layout, shown, map).into_iter().map(|caret| bent.caret(caret, 0.0)).collect() } else { Vec::new() };
-        Setting { runs, lines: Vec::new(), size, height: bent.height, left: 0.0, width: within.width, spills: bent.spills, carets, rules: Vec::new() }
+        let carets = if with_carets {
+            carets(&layout, shown, map).into_iter().map(|caret| bent.caret(caret, 0.0)).collect()
+        } else {
+            Vec::new()
+        };
+        Setting {
+            runs,
+            lines: Vec::new(),
+            size,
+            height: bent.height,
+            left: 0.0,
+            width: within.width,
+            spills: bent.spills,
+            carets,
+            rules: Vec::new(),
+        }
     }
 
     /// A phrase as one block: each line by itself, scaled to the width and stacked by its ink.
-    fn set_locked(&self, text: &RichText, look: &TypeLook, arrangement: &Arrangement, within: TextBox, with_carets: bool) -> Setting {
+    fn set_locked(
+        &self,
+        text: &RichText,
+        look: &TypeLook,
+        arrangement: &Arrangement,
+        within: TextBox,
+        with_carets: bool,
+    ) -> Setting {
         let typed = text.text();
         let library = self.library();
         let planned = plan(text, look, arrangement, |family| library.has(family));
@@ -356,7 +411,8 @@ impl Typesetter {
             }
             drawn.push((own, Measured { ink: ink(&path), small: line.small }));
         }
-        let (measured, settings): (Vec<_>, Vec<_>) = drawn.into_iter().map(|(setting, measured)| (measured, setting)).unzip();
+        let (measured, settings): (Vec<_>, Vec<_>) =
+            drawn.into_iter().map(|(setting, measured)| (measured, setting)).unzip();
         let (mut places, mut rules, mut height) = stacked(&measured, arrangement, within.width);
         let mut shift = (0.0, 0.0);
         if matches!(look.fit, TextFit::Shrink { .. } | TextFit::Fill { .. }) && within.height > 0.0 {
@@ -364,28 +420,46 @@ impl Typesetter {
                 // A block is as high as it is wide by a fixed share, but for rounding.
                 let width = within.width * within.height / height;
                 (places, rules, height) = stacked(&measured, arrangement, width);
-                shift.0 = (within.width - width) * match look.align {
-                    Align::Start | Align::Justified => 0.0,
-                    Align::Centre => 0.5,
-                    Align::End => 1.0,
-                };
+                shift.0 = (within.width - width)
+                    * match look.align {
+                        Align::Start | Align::Justified => 0.0,
+                        Align::Centre => 0.5,
+                        Align::End => 1.0,
+                    };
             }
-            shift.1 = (within.height - height) * match look.valign {
-                VAlign::Top => 0.0,
-                VAlign::Middle => 0.5,
-                VAlign::Bottom => 1.0,
-            };
+            shift.1 = (within.height - height)
+                * match look.valign {
+                    VAlign::Top => 0.0,
+                    VAlign::Middle => 0.5,
+                    VAlign::Bottom => 1.0,
+                };
         }
         for place in &mut places {
             (place.left, place.top) = (place.left + shift.0, place.top + shift.1);
         }
         let rules = rules.into_iter().map(|rule| rule + kurbo::Vec2::from(shift)).collect();
-        let mut out = Setting { runs: Vec::new(), lines: Vec::new(), size: 0.0, height, left: 0.0, width: within.width, spills: false, carets: Vec::new(), rules };
+        let mut out = Setting {
+            runs: Vec::new(),
+            lines: Vec::new(),
+            size: 0.0,
+            height,
+            left: 0.0,
+            width: within.width,
+            spills: false,
+            carets: Vec::new(),
+            rules,
+        };
         for (((setting, place), measured), line) in settings.into_iter().zip(places).zip(&measured).zip(&planned) {
             let (dx, dy) = (place.left - measured.ink.x0 * place.scale, place.top - measured.ink.y0 * place.scale);
             let at = |x: f64, y: f64| (x * place.scale + dx, y * place.scale + dy);
             out.size = out.size.max(setting.size * place.scale);
-            out.lines.push(Line { x: place.left, width: measured.ink.width() * place.scale, top: place.top, baseline: at(0.0, setting.lines.first().map_or(0.0, |line| line.baseline)).1, bottom: place.top + measured.ink.height() * place.scale });
+            out.lines.push(Line {
+                x: place.left,
+                width: measured.ink.width() * place.scale,
+                top: place.top,
+                baseline: at(0.0, setting.lines.first().map_or(0.0, |line| line.baseline)).1,
+                bottom: place.top + measured.ink.height() * place.scale,
+            });
             for mut run in setting.runs {
                 run.size *= place.scale;
                 run.bars.iter_mut().for_each(|bar| *bar = (bar.0 * place.scale, bar.1 * place.scale));
@@ -432,13 +506,23 @@ impl Typesetter {
         }
         layout.break_all_lines(None);
         let library = self.library();
-        let run = |run: parley::Run<'_, Style>| library.face_of(run.font().data.id()).and_then(|face| library.hyphen(face)).map_or(0.0, |(_, advance)| advance * f64::from(run.font_size()));
+        let run = |run: parley::Run<'_, Style>| {
+            library
+                .face_of(run.font().data.id())
+                .and_then(|face| library.hyphen(face))
+                .map_or(0.0, |(_, advance)| advance * f64::from(run.font_size()))
+        };
         layout.lines().flat_map(|line| line.runs().map(run).collect::<Vec<_>>()).fold(0.0, f64::max)
     }
 
     fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
         let library = self.library();
-        let mut scratch = self.pool.lock().unwrap_or_else(PoisonError::into_inner).pop().unwrap_or_else(|| Scratch { fonts: library.context(), layouts: LayoutContext::new() });
+        let mut scratch = self
+            .pool
+            .lock()
+            .unwrap_or_else(PoisonError::into_inner)
+            .pop()
+            .unwrap_or_else(|| Scratch { fonts: library.context(), layouts: LayoutContext::new() });
         let mut builder = scratch.layouts.ranged_builder(&mut scratch.fonts, &shown.text, 1.0, false);
         builder.push_default(StyleProperty::FontFamily(stack(&library, &look.family)));
         builder.push_default(StyleProperty::FontSize(base as f32));
@@ -461,7 +545,8 @@ impl Typesetter {
             if let Some(italic) = style.italic {
                 builder.push(StyleProperty::FontStyle(slant(italic)), range.clone());
             }
-            let size = style.size.map_or(1.0, vatman_units::Ratio::get) * if style.script.is_some() { SCRIPT_SIZE } else { 1.0 };
+            let size = style.size.map_or(1.0, vatman_units::Ratio::get)
+                * if style.script.is_some() { SCRIPT_SIZE } else { 1.0 };
             if (size - 1.0).abs() > 1e-9 || style.tracking.is_some() {
                 let tracking = style.tracking.unwrap_or(look.tracking).get();
                 builder.push(StyleProperty::FontSize((base * size) as f32), range.clone());
@@ -481,7 +566,9 @@ impl Typesetter {
         let mut out: Vec<GlyphRun> = Vec::new();
         let library = self.library();
         for line in layout.lines() {
-            let first = line.items().find_map(|item| if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None });
+            let first = line.items().find_map(|item| {
+                if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None }
+            });
             let mut x = map.x(first.unwrap_or(0.0));
             let y = map.y(line.metrics().baseline) + map.gap * shown.paragraph_at(line.text_range().start) as f64;
             for run in line.runs() {
@@ -496,10 +583,27 @@ impl Typesetter {
                         out.extend(open.take().map(|(_, run)| run));
                         let own = shown.runs.get(style).map(|(_, style)| style);
                         rise = lift(own) * look.size.to_css_px() * map.factor;
-                        let bar = |offset: f32, thick: f32| (-f64::from(offset) * map.factor, f64::from(thick) * map.factor);
-                        let under = own.and_then(|style| style.underline).unwrap_or(look.underline).then(|| bar(metrics.underline_offset, metrics.underline_size));
-                        let through = own.and_then(|style| style.strike).unwrap_or(look.strike).then(|| bar(metrics.strikethrough_offset, metrics.strikethrough_size));
-                        open = Some((style, GlyphRun { face, size, tint: own.and_then(|style| style.tint.clone()), text: String::new(), glyphs: Vec::new(), bars: under.into_iter().chain(through).collect() }));
+                        let bar =
+                            |offset: f32, thick: f32| (-f64::from(offset) * map.factor, f64::from(thick) * map.factor);
+                        let under = own
+                            .and_then(|style| style.underline)
+                            .unwrap_or(look.underline)
+                            .then(|| bar(metrics.underline_offset, metrics.underline_size));
+                        let through = own
+                            .and_then(|style| style.strike)
+                            .unwrap_or(look.strike)
+                            .then(|| bar(metrics.strikethrough_offset, metrics.strikethrough_size));
+                        open = Some((
+                            style,
+                            GlyphRun {
+                                face,
+                                size,
+                                tint: own.and_then(|style| style.tint.clone()),
+                                text: String::new(),
+                                glyphs: Vec::new(),
+                                bars: under.into_iter().chain(through).collect(),
+                            },
+                        ));
                     }
                     let Some((_, current)) = &mut open else { continue };
                     let letters = shown.text.get(cluster.text_range()).unwrap_or_default().trim_end_matches('\n');
@@ -523,14 +627,28 @@ impl Typesetter {
                     if divided {
                         // The word goes on in the next line; the hyphen hangs in the room kept for it.
                         if let Some((id, advance)) = library.hyphen(face) {
-                            current.glyphs.push(Glyph { id, x, y: y - rise, advance: advance * size, turn: 0.0, text: range });
+                            current.glyphs.push(Glyph {
+                                id,
+                                x,
+                                y: y - rise,
+                                advance: advance * size,
+                                turn: 0.0,
+                                text: range,
+                            });
                         }
                         continue;
                     }
                     for glyph in cluster.glyphs() {
                         let advance = f64::from(glyph.advance) * map.factor;
                         let (dx, dy) = (f64::from(glyph.x) * map.factor, f64::from(glyph.y) * map.factor);
-                        current.glyphs.push(Glyph { id: glyph.id, x: x + dx, y: y + dy - rise, advance, turn: 0.0, text: range.clone() });
+                        current.glyphs.push(Glyph {
+                            id: glyph.id,
+                            x: x + dx,
+                            y: y + dy - rise,
+                            advance,
+                            turn: 0.0,
+                            text: range.clone(),
+                        });
                         range = range.end..range.end;
                         x += advance;
                     }
@@ -557,7 +675,12 @@ fn lift(style: Option<&RunStyle>) -> f64 {
 
 /// The forms asked for, as a list of OpenType features.
 fn features(forms: Forms) -> String {
-    let wanted = [(forms.small_caps, "\"smcp\" 1"), (forms.tabular, "\"tnum\" 1"), (forms.old_figures, "\"onum\" 1"), (forms.no_ligatures, "\"liga\" 0, \"clig\" 0")];
+    let wanted = [
+        (forms.small_caps, "\"smcp\" 1"),
+        (forms.tabular, "\"tnum\" 1"),
+        (forms.old_figures, "\"onum\" 1"),
+        (forms.no_ligatures, "\"liga\" 0, \"clig\" 0"),
+    ];
     wanted.into_iter().filter_map(|(on, feature)| on.then_some(feature)).collect::<Vec<_>>().join(", ")
 }
 
@@ -566,10 +689,18 @@ fn widest(layout: &Layout<Style>) -> f64 {
 }
 
 /// Puts the marks of a list before the first line of each paragraph.
-fn placed_marks(marks: Vec<(Vec<GlyphRun>, f64)>, layout: &Layout<Style>, shown: &Shown, lines: &[Line], factor: f64, indent: f64) -> Vec<GlyphRun> {
+fn placed_marks(
+    marks: Vec<(Vec<GlyphRun>, f64)>,
+    layout: &Layout<Style>,
+    shown: &Shown,
+    lines: &[Line],
+    factor: f64,
+    indent: f64,
+) -> Vec<GlyphRun> {
     let mut out = Vec::new();
     for (paragraph, (runs, _)) in marks.into_iter().enumerate() {
-        let first = layout.lines().zip(lines).find(|(line, _)| shown.paragraph_at(line.text_range().start) == paragraph);
+        let first =
+            layout.lines().zip(lines).find(|(line, _)| shown.paragraph_at(line.text_range().start) == paragraph);
         let Some((_, line)) = first else { continue };
         let shift = runs.first().and_then(|run| run.glyphs.first()).map_or(0.0, |glyph| glyph.y);
         for mut run in runs {
@@ -593,7 +724,8 @@ fn placed_marks(marks: Vec<(Vec<GlyphRun>, f64)>, layout: &Layout<Style>, shown:
 fn even_width(layout: &mut Layout<Style>, width: f64) -> f64 {
     let mut breaks = |width: f64| {
         layout.break_all_lines(Some(width as f32));
-        let widest = layout.lines().map(|line| line.metrics().advance - line.metrics().hanging_advance).fold(0.0, f32::max);
+        let widest =
+            layout.lines().map(|line| line.metrics().advance - line.metrics().hanging_advance).fold(0.0, f32::max);
         (layout.len(), f64::from(widest))
     };
     let (lines, widest) = breaks(width);
@@ -632,7 +764,9 @@ impl Map {
 /// A family that is at hand, and what stands in for what it lacks or for all of it.
 fn stack<'a>(library: &FontLibrary, family: &'a str) -> FontFamily<'a> {
     let named = library.has(family).then(|| FontFamilyName::named(family));
-    FontFamily::List(named.into_iter().chain([FontFamilyName::Generic(GenericFamily::SansSerif)]).collect::<Vec<_>>().into())
+    FontFamily::List(
+        named.into_iter().chain([FontFamilyName::Generic(GenericFamily::SansSerif)]).collect::<Vec<_>>().into(),
+    )
 }
 
 fn slant(italic: bool) -> FontStyle {
@@ -658,7 +792,13 @@ fn carets(layout: &Layout<Style>, shown: &Shown, map: Map) -> Vec<Caret> {
     let caret = |&(byte, at): &(usize, usize)| {
         let place = Cursor::from_byte_index(layout, byte, Affinity::Downstream).geometry(layout, 0.0);
         let down = map.gap * shown.paragraph_at(byte) as f64;
-        Caret { at, x: map.x(place.x0 as f32), top: map.y(place.y0 as f32) + down, bottom: map.y(place.y1 as f32) + down, turn: 0.0 }
+        Caret {
+            at,
+            x: map.x(place.x0 as f32),
+            top: map.y(place.y0 as f32) + down,
+            bottom: map.y(place.y1 as f32) + down,
+            turn: 0.0,
+        }
     };
     shown.stops.iter().map(caret).collect()
 }

@@ -90,7 +90,10 @@ mod tests {
 
     #[test]
     fn divided_words_keep_the_way_back() {
-        let shown = Shown::new(&RichText::plain("Quite extensive\nranges"), &TypeLook { hyphens: Some(vatman_document::Hyphens::English), ..TypeLook::default() });
+        let shown = Shown::new(
+            &RichText::plain("Quite extensive\nranges"),
+            &TypeLook { hyphens: Some(vatman_document::Hyphens::English), ..TypeLook::default() },
+        );
         assert_eq!(shown.text.replace(SOFT, "-"), "Quite ex-ten-sive\nranges");
         assert_eq!(shown.stops.iter().map(|stop| stop.1).collect::<Vec<_>>(), (0..=22).collect::<Vec<_>>());
         let letter = |stop: usize| shown.text[shown.stops[stop].0..].chars().next();

@@ -71,7 +71,10 @@ fn letters_the_family_lacks_come_from_one_that_has_them() {
         }
     }
     let runic = set("\u{16a0}", &look("Lora", 40.0), 2_000.0, 100.0);
-    assert!(runic.runs.iter().flat_map(|run| &run.glyphs).any(|glyph| glyph.id == 0), "nobody here has runes, and that can be seen");
+    assert!(
+        runic.runs.iter().flat_map(|run| &run.glyphs).any(|glyph| glyph.id == 0),
+        "nobody here has runes, and that can be seen"
+    );
 }
 
 #[test]
@@ -79,12 +82,22 @@ fn right_to_left_words_run_from_the_right() {
     let text = "\u{5d7}\u{5d9}\u{5de}\u{5e8} \u{5d8}\u{5d5}\u{5d1}";
     let out = set(text, &look("Lora", 40.0), 600.0, 100.0);
     assert_eq!(out.lines.len(), 1);
-    assert!((out.lines[0].x + out.lines[0].width - 600.0).abs() < 1.0, "the line starts at the right edge: {:?}", out.lines[0]);
+    assert!(
+        (out.lines[0].x + out.lines[0].width - 600.0).abs() < 1.0,
+        "the line starts at the right edge: {:?}",
+        out.lines[0]
+    );
     let first = out.carets.iter().find(|caret| caret.at == 0).unwrap();
     let last = out.carets.iter().find(|caret| caret.at == 8).unwrap();
     assert!(first.x > last.x, "the caret goes to the left as one types");
     // Arabic letters join: the same letters beside each other are other glyphs than apart.
-    let glyphs = |text: &str| set(text, &look("Noto Sans Arabic", 40.0), 600.0, 100.0).runs.iter().flat_map(|run| run.glyphs.iter().map(|glyph| glyph.id)).collect::<Vec<_>>();
+    let glyphs = |text: &str| {
+        set(text, &look("Noto Sans Arabic", 40.0), 600.0, 100.0)
+            .runs
+            .iter()
+            .flat_map(|run| run.glyphs.iter().map(|glyph| glyph.id))
+            .collect::<Vec<_>>()
+    };
     let (joined, alone) = (glyphs("\u{628}\u{628}\u{628}"), glyphs("\u{628}"));
     assert!(joined.len() == alone.len() * 3 && joined != alone.repeat(3), "{joined:?} against {alone:?}");
 }
@@ -107,9 +120,17 @@ fn a_long_word_is_divided_and_its_hyphen_shows_only_there() {
     // Every hyphen ends its line and stays in the box, however the lines stand.
     for align in [Align::Start, Align::Centre, Align::End, Align::Justified] {
         let out = set(text, &narrow(Some(Hyphens::English), align), 190.0, 0.0);
-        for glyph in out.runs.iter().flat_map(|run| run.glyphs.iter().filter(|glyph| run.text[glyph.text.clone()].contains('\u{ad}'))) {
+        for glyph in out
+            .runs
+            .iter()
+            .flat_map(|run| run.glyphs.iter().filter(|glyph| run.text[glyph.text.clone()].contains('\u{ad}')))
+        {
             assert!(glyph.x + glyph.advance <= 190.5, "{align:?}: a hyphen ends at {}", glyph.x + glyph.advance);
-            let beyond = out.runs.iter().flat_map(|run| &run.glyphs).filter(|other| (other.y - glyph.y).abs() < 1.0 && other.x > glyph.x);
+            let beyond = out
+                .runs
+                .iter()
+                .flat_map(|run| &run.glyphs)
+                .filter(|other| (other.y - glyph.y).abs() < 1.0 && other.x > glyph.x);
             assert_eq!(beyond.count(), 0, "nothing follows a hyphen on its line");
         }
     }
@@ -124,7 +145,8 @@ fn a_long_word_is_divided_and_its_hyphen_shows_only_there() {
 
 #[test]
 fn fonts_somebody_brings_are_read_in_every_format_and_set() {
-    let file = |name: &str| std::fs::read(PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/files").join(name)).unwrap();
+    let file =
+        |name: &str| std::fs::read(PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/files").join(name)).unwrap();
     let ttf = Shipped::read("jost/Jost_700Bold.ttf").unwrap();
     let jost = OwnFace::read(&ttf).unwrap();
     assert_eq!((jost.family.as_str(), jost.weight, jost.italic, jost.embedding), ("Jost", 700, false, Embedding::Free));
@@ -155,7 +177,8 @@ fn fonts_somebody_brings_are_read_in_every_format_and_set() {
     let before = typesetter.set(&words, &look("Lora", 40.0), box_of, false);
     assert_eq!(typesetter.missing(&words, &look("Mine", 40.0)), ["Mine"]);
     let stand_in = typesetter.set(&words, &look("Mine", 40.0), box_of, false);
-    typesetter.set_library(Arc::new(shipped.with_own(vec![("own/a.ttf".into(), OwnFace { family: "Mine".into(), ..jost })])));
+    typesetter
+        .set_library(Arc::new(shipped.with_own(vec![("own/a.ttf".into(), OwnFace { family: "Mine".into(), ..jost })])));
     assert_eq!(typesetter.set(&words, &look("Lora", 40.0), box_of, false), before);
     let own = typesetter.set(&words, &look("Mine", 40.0), box_of, false);
     assert!(typesetter.missing(&words, &look("Mine", 40.0)).is_empty());
@@ -172,12 +195,24 @@ fn every_family_sets_its_own_name_and_carries_a_licence() {
         let text = family.scripts.first().map_or(family.family.as_str(), |script| sample(script));
         let out = set(text, &look(&family.family, 40.0), 2_000.0, 100.0);
         assert_eq!(out.lines.len(), 1, "{}", family.family);
-        assert!(out.runs.iter().flat_map(|run| &run.glyphs).all(|glyph| glyph.id != 0), "{} lacks letters of its own name", family.family);
+        assert!(
+            out.runs.iter().flat_map(|run| &run.glyphs).all(|glyph| glyph.id != 0),
+            "{} lacks letters of its own name",
+            family.family
+        );
         assert!(!library.glyph(out.runs[0].face, out.runs[0].glyphs[0].id).is_empty());
         let own: Vec<_> = family.faces.iter().map(|face| library.file(&face.file).unwrap().as_ptr()).collect();
-        assert!(own.contains(&library.face_data(out.runs[0].face).as_ptr()), "{} is set in a face of another family", family.family);
+        assert!(
+            own.contains(&library.face_data(out.runs[0].face).as_ptr()),
+            "{} is set in a face of another family",
+            family.family
+        );
         let folder = family.faces[0].file.split('/').next().unwrap();
-        assert!(Shipped::read(&format!("{folder}/LICENSE")).is_some_and(|text| text.len() > 1_000), "{} has no licence file", family.family);
+        assert!(
+            Shipped::read(&format!("{folder}/LICENSE")).is_some_and(|text| text.len() > 1_000),
+            "{} has no licence file",
+            family.family
+        );
         assert!(["OFL-1.1", "Apache-2.0"].contains(&family.licence.as_str()));
     }
 }
@@ -210,13 +245,26 @@ fn alignment_moves_lines_in_the_box() {
 fn ranges_change_face_size_and_colour() {
     let runs = vec![
         Run { text: "Made ".into(), style: RunStyle::default() },
-        Run { text: "slow".into(), style: RunStyle { weight: Some(700), size: Some(Ratio::new(2.0)), underline: Some(true), ..RunStyle::default() } },
+        Run {
+            text: "slow".into(),
+            style: RunStyle {
+                weight: Some(700),
+                size: Some(Ratio::new(2.0)),
+                underline: Some(true),
+                ..RunStyle::default()
+            },
+        },
     ];
-    let out = setter().set(&runs.into(), &look("Lora", 20.0), TextBox { width: 900.0, height: 90.0, scale: 1.5 }, false);
+    let out =
+        setter().set(&runs.into(), &look("Lora", 20.0), TextBox { width: 900.0, height: 90.0, scale: 1.5 }, false);
     assert_eq!(out.runs.len(), 2);
     assert!((out.runs[0].size - 30.0).abs() < 1e-3 && (out.runs[1].size - 60.0).abs() < 1e-3);
     assert_ne!(out.runs[0].face, out.runs[1].face);
-    assert!(out.runs[0].bars.is_empty() && out.runs[1].bars.iter().all(|(below, thick)| *below > 0.0 && *thick > 0.0) && out.runs[1].bars.len() == 1);
+    assert!(
+        out.runs[0].bars.is_empty()
+            && out.runs[1].bars.iter().all(|(below, thick)| *below > 0.0 && *thick > 0.0)
+            && out.runs[1].bars.len() == 1
+    );
 }
 
 #[test]
@@ -322,7 +370,8 @@ fn lists_mark_each_paragraph_and_hang_their_lines() {
     let text = "throw\nglaze the mugs and the bowls that were fired on Friday\n\nfire";
     let plain = set(text, &look("Lora", 24.0), 300.0, 0.0);
     let list = set(text, &TypeLook { list: ListMark::Number, ..look("Lora", 24.0) }, 300.0, 0.0);
-    let marks: Vec<_> = list.runs.iter().map(|run| run.text.as_str()).filter(|text| text.ends_with('.') && text.len() == 2).collect();
+    let marks: Vec<_> =
+        list.runs.iter().map(|run| run.text.as_str()).filter(|text| text.ends_with('.') && text.len() == 2).collect();
     assert_eq!(marks, ["1.", "2.", "3."], "the empty paragraph has no number");
     let left = list.lines.iter().map(|line| line.x).fold(f64::MAX, f64::min);
     assert!(left > 20.0 && plain.lines[0].x == 0.0);
@@ -331,7 +380,8 @@ fn lists_mark_each_paragraph_and_hang_their_lines() {
 
 #[test]
 fn paragraphs_stand_apart_by_their_gap() {
-    let gap = |gap| set("one\ntwo\nthree", &TypeLook { paragraph_gap: Ratio::new(gap), ..look("Lora", 20.0) }, 300.0, 0.0);
+    let gap =
+        |gap| set("one\ntwo\nthree", &TypeLook { paragraph_gap: Ratio::new(gap), ..look("Lora", 20.0) }, 300.0, 0.0);
     let (tight, loose) = (gap(0.0), gap(0.5));
     assert!((loose.height - tight.height - 20.0).abs() < 0.01);
     assert!((loose.lines[2].baseline - tight.lines[2].baseline - 20.0).abs() < 0.01);
@@ -342,21 +392,37 @@ fn paragraphs_stand_apart_by_their_gap() {
 #[test]
 fn ranges_are_raised_spaced_struck_and_capitalised() {
     let style = |style: RunStyle| {
-        let text = RichText::from(vec![Run { text: "m".into(), style: RunStyle::default() }, Run { text: "two".into(), style }]);
+        let text = RichText::from(vec![
+            Run { text: "m".into(), style: RunStyle::default() },
+            Run { text: "two".into(), style },
+        ]);
         setter().set(&text, &look("Lora", 40.0), TextBox { width: 900.0, height: 0.0, scale: 1.0 }, false)
     };
     let raised = style(RunStyle { script: Some(Script::Superscript), ..RunStyle::default() });
     assert!(raised.runs[1].size < 30.0 && raised.runs[1].glyphs[0].y < raised.runs[0].glyphs[0].y - 10.0);
-    let (plain, spaced) = (style(RunStyle { strike: Some(true), ..RunStyle::default() }), style(RunStyle { tracking: Some(Ratio::HALF), ..RunStyle::default() }));
+    let (plain, spaced) = (
+        style(RunStyle { strike: Some(true), ..RunStyle::default() }),
+        style(RunStyle { tracking: Some(Ratio::HALF), ..RunStyle::default() }),
+    );
     assert!(spaced.lines[0].width > plain.lines[0].width + 35.0);
-    assert!(plain.runs[0].bars.is_empty() && plain.runs[1].bars.len() == 1 && plain.runs[1].bars[0].0 < -5.0, "the line goes through the letters");
+    assert!(
+        plain.runs[0].bars.is_empty() && plain.runs[1].bars.len() == 1 && plain.runs[1].bars[0].0 < -5.0,
+        "the line goes through the letters"
+    );
     assert_eq!(style(RunStyle { caps: Some(true), ..RunStyle::default() }).runs[1].text, "TWO");
 }
 
 #[test]
 fn words_on_a_circle_shrink_until_they_go_round() {
     let long = "made slow, used daily, made slow, used daily, made slow, used daily";
-    let around = |fit| set(long, &TypeLook { fit, curve: Some(Curve::Circle { at: Angle::ZERO, inward: false }), ..look("Lora", 60.0) }, 200.0, 200.0);
+    let around = |fit| {
+        set(
+            long,
+            &TypeLook { fit, curve: Some(Curve::Circle { at: Angle::ZERO, inward: false }), ..look("Lora", 60.0) },
+            200.0,
+            200.0,
+        )
+    };
     assert!(around(TextFit::Grow).spills);
     let fitted = around(TextFit::Shrink { floor: Ratio::percent(5.0) });
     assert!(!fitted.spills && fitted.size < 30.0 && fitted.size > 10.0, "{}", fitted.size);
@@ -365,7 +431,8 @@ fn words_on_a_circle_shrink_until_they_go_round() {
 #[test]
 fn carets_stand_on_the_curve() {
     let look = TypeLook { curve: Some(Curve::Arc { bend: Angle::degrees(180.0) }), ..look("Lora", 30.0) };
-    let out = setter().set(&RichText::plain("made slow"), &look, TextBox { width: 400.0, height: 0.0, scale: 1.0 }, true);
+    let out =
+        setter().set(&RichText::plain("made slow"), &look, TextBox { width: 400.0, height: 0.0, scale: 1.0 }, true);
     let (first, last) = (out.carets.first().unwrap(), out.carets.last().unwrap());
     assert!((first.turn + 90.0).abs() < 2.0 && (last.turn - 90.0).abs() < 2.0, "{} and {}", first.turn, last.turn);
     assert!(out.carets.windows(2).all(|pair| pair[0].turn < pair[1].turn));
@@ -392,17 +459,35 @@ proptest! {
 #[test]
 fn a_lock_up_that_must_fit_lies_inside_its_box() {
     for number in 1..=16 {
-        let kind = TypeLook { lock_up: Some(number), fit: TextFit::Shrink { floor: Ratio::percent(10.0) }, align: Align::Centre, valign: VAlign::Middle, ..look("Fraunces", 30.0) };
+        let kind = TypeLook {
+            lock_up: Some(number),
+            fit: TextFit::Shrink { floor: Ratio::percent(10.0) },
+            align: Align::Centre,
+            valign: VAlign::Middle,
+            ..look("Fraunces", 30.0)
+        };
         let out = set("hands in clay by ten", &kind, 300.0, 120.0);
-        assert!(out.lines.iter().all(|line| line.top >= -0.5 && line.bottom <= 120.5 && line.x >= -0.01 && line.x + line.width <= 300.01), "arrangement {number}");
+        assert!(
+            out.lines.iter().all(|line| line.top >= -0.5
+                && line.bottom <= 120.5
+                && line.x >= -0.01
+                && line.x + line.width <= 300.01),
+            "arrangement {number}"
+        );
     }
 }
 
 #[test]
 fn arrangements_differ_and_keep_typed_lines() {
-    let with = |number| set("made slow\nused daily", &TypeLook { lock_up: Some(number), ..look("Fraunces", 30.0) }, 400.0, 10.0);
+    let with = |number| {
+        set("made slow\nused daily", &TypeLook { lock_up: Some(number), ..look("Fraunces", 30.0) }, 400.0, 10.0)
+    };
     let all: Vec<_> = (1..=16).map(with).collect();
     assert!(all.iter().all(|out| out.lines.len() == 2));
-    let different = all.iter().enumerate().filter(|(i, out)| all[..*i].iter().all(|other| other.runs != out.runs || other.rules != out.rules)).count();
+    let different = all
+        .iter()
+        .enumerate()
+        .filter(|(i, out)| all[..*i].iter().all(|other| other.runs != out.runs || other.rules != out.rules))
+        .count();
     assert!(different >= 10, "{different} differ");
 }

@@ -194,7 +194,8 @@ impl Reader<'_> {
         if let Some(Token::Unit(unit)) = self.tokens.get(self.at) {
             self.at += 1;
             let own = Measure { unit: *unit, ..self.measure };
-            return Ok(Reader { tokens: &[], at: 0, depth: 0, measure: own }.bare_to_length(Value { amount: *amount, power: 0 }));
+            return Ok(Reader { tokens: &[], at: 0, depth: 0, measure: own }
+                .bare_to_length(Value { amount: *amount, power: 0 }));
         }
         Ok(Value { amount: *amount, power: 0 })
     }
@@ -229,10 +230,18 @@ pub fn parse_length(text: &str, measure: Measure) -> Result<Length, MeasureError
 pub fn parse_size(text: &str, unit: Unit, ppi: Ppi) -> Result<(Size, Unit), MeasureError> {
     // "px" contains the letter that separates, so it stands aside while the text is split.
     const PIXEL: &str = "\u{1}";
-    let lower = text.to_lowercase().replace(" by ", "x").replace(['×', '*'], "x").replace("pixels", PIXEL).replace("pixel", PIXEL).replace("px", PIXEL);
-    let (left, right) = lower.split_once('x').filter(|(_, right)| !right.contains('x')).ok_or(MeasureError::NotASize)?;
+    let lower = text
+        .to_lowercase()
+        .replace(" by ", "x")
+        .replace(['×', '*'], "x")
+        .replace("pixels", PIXEL)
+        .replace("pixel", PIXEL)
+        .replace("px", PIXEL);
+    let (left, right) =
+        lower.split_once('x').filter(|(_, right)| !right.contains('x')).ok_or(MeasureError::NotASize)?;
     let (left, right) = (left.replace(PIXEL, "px"), right.replace(PIXEL, "px"));
-    let last_unit = |side: &str| tokens(side).ok()?.iter().rev().find_map(|t| if let Token::Unit(u) = t { Some(*u) } else { None });
+    let last_unit =
+        |side: &str| tokens(side).ok()?.iter().rev().find_map(|t| if let Token::Unit(u) = t { Some(*u) } else { None });
     let shared = last_unit(&right).or_else(|| last_unit(&left)).unwrap_or(unit);
     let measure = Measure { unit: shared, ppi, whole: None };
     Ok((Size::new(parse_length(&left, measure)?, parse_length(&right, measure)?), shared))

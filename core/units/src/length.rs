@@ -130,7 +130,7 @@ impl Length {
     /// Without its sign.
     #[must_use]
     pub const fn abs(self) -> Self {
-        Self(self.0.abs())
+        Self(self.0.saturating_abs())
     }
 
     /// Half, rounded towards zero.

@@ -121,7 +121,10 @@ impl Rect {
     /// As a drawing rectangle in CSS pixels.
     #[must_use]
     pub fn to_css_px(self) -> kurbo::Rect {
-        kurbo::Rect::from_origin_size((self.x.to_css_px(), self.y.to_css_px()), (self.w.to_css_px(), self.h.to_css_px()))
+        kurbo::Rect::from_origin_size(
+            (self.x.to_css_px(), self.y.to_css_px()),
+            (self.w.to_css_px(), self.h.to_css_px()),
+        )
     }
 }
 
@@ -149,7 +152,10 @@ impl Placement {
         let r = self.rect.to_css_px();
         let about = kurbo::Vec2::new(r.width() / 2.0, r.height() / 2.0);
         let mirror = if self.flip { Affine::new([-1.0, 0.0, 0.0, 1.0, r.width(), 0.0]) } else { Affine::IDENTITY };
-        Affine::translate(r.origin().to_vec2() + about) * Affine::rotate(self.turn.to_radians()) * Affine::translate(-about) * mirror
+        Affine::translate(r.origin().to_vec2() + about)
+            * Affine::rotate(self.turn.to_radians())
+            * Affine::translate(-about)
+            * mirror
     }
 }
 

@@ -8,7 +8,8 @@ use crate::{TURN, program};
 
 /// What axe-core calls serious or critical on the page, in a line each.
 async fn violations(browser: &Browser) -> WebDriverResult<Vec<String>> {
-    let axe = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js")).expect("npm packages are installed by `make test`");
+    let axe = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js"))
+        .expect("npm packages are installed by `make test`");
     browser.driver().execute(axe, Vec::new()).await?;
     let script = "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then((found) => done(found.violations.filter((v) => ['serious', 'critical'].includes(v.impact))))";
     let found: Value = browser.driver().execute_async(script, Vec::new()).await?.json().clone();

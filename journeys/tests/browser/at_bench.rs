@@ -21,7 +21,12 @@ impl Bench {
         let data = tempfile::tempdir().unwrap();
         let served = Served::start(program(), data.path(), 0);
         let wish = serde_json::json!({ "design": design, "places": [place, "story"], "words": { "headline": "Made slow.", "when": "Saturday", "action": "Book a wheel" } });
-        let made: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish).unwrap().body_mut().read_json().unwrap();
+        let made: Value = ureq::post(format!("{}/api/jobs", served.address))
+            .send_json(&wish)
+            .unwrap()
+            .body_mut()
+            .read_json()
+            .unwrap();
         let job = made["id"].as_str().unwrap().to_owned();
         let browser = Browser::start(1280, 800).await?;
         let bench = Self { served, browser, job, data };
@@ -36,7 +41,12 @@ impl Bench {
     }
 
     pub fn kept(&self) -> Value {
-        ureq::get(format!("{}/api/jobs/{}", self.served.address, self.job)).call().unwrap().body_mut().read_json().unwrap()
+        ureq::get(format!("{}/api/jobs/{}", self.served.address, self.job))
+            .call()
+            .unwrap()
+            .body_mut()
+            .read_json()
+            .unwrap()
     }
 
     /// The item of a part on the first side of the first piece.
@@ -44,7 +54,13 @@ impl Bench {
         let kept = self.kept();
         let kins = &kept["job"]["kins"];
         let is = |item: &&Value| kins[item["kin"].as_str().unwrap()]["part"] == part;
-        kept["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().iter().find(is).unwrap_or_else(|| panic!("no {part}")).clone()
+        kept["job"]["pieces"][0]["sides"][0]["items"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .find(is)
+            .unwrap_or_else(|| panic!("no {part}"))
+            .clone()
     }
 
     /// Left, top, width and height in CSS pixels.
@@ -59,7 +75,12 @@ impl Bench {
     }
 
     pub async fn scale(&self) -> WebDriverResult<f64> {
-        let percent: f64 = self.browser.driver().execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new()).await?.convert()?;
+        let percent: f64 = self
+            .browser
+            .driver()
+            .execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new())
+            .await?
+            .convert()?;
         Ok(percent / 100.0)
     }
 
@@ -122,7 +143,16 @@ impl Bench {
     /// Types into a field of the card.
     pub async fn enter(&self, label: &str, text: &str) -> WebDriverResult<()> {
         self.browser.click(&format!("input[aria-label='{label}']")).await?;
-        self.browser.driver().action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys(text).send_keys(Key::Enter).perform().await?;
+        self.browser
+            .driver()
+            .action_chain()
+            .key_down(Key::Control)
+            .send_keys("a")
+            .key_up(Key::Control)
+            .send_keys(text)
+            .send_keys(Key::Enter)
+            .perform()
+            .await?;
         self.settled().await
     }
 }

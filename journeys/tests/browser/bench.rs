@@ -18,7 +18,16 @@ async fn handles_resize_and_turn_about_what_stays() -> WebDriverResult<()> {
     for (grip, dx, dy) in [("1,0", 30, 0), ("0,-1", 0, 24), ("-1,0", 20, 0), ("0,1", 0, -22)] {
         let (x, y) = browser.middle(&format!("[data-grip='{grip}']")).await?;
         // Held free, so that the amounts are exact.
-        let chain = browser.driver().action_chain().move_to(x, y).key_down(Key::Alt).click_and_hold().move_to(x + dx / 2, y + dy / 2).move_to(x + dx, y + dy).release().key_up(Key::Alt);
+        let chain = browser
+            .driver()
+            .action_chain()
+            .move_to(x, y)
+            .key_down(Key::Alt)
+            .click_and_hold()
+            .move_to(x + dx / 2, y + dy / 2)
+            .move_to(x + dx, y + dy)
+            .release()
+            .key_up(Key::Alt);
         chain.perform().await?;
         bench.settled().await?;
         let after = bench.rect("mainPicture");
@@ -44,7 +53,18 @@ async fn handles_resize_and_turn_about_what_stays() -> WebDriverResult<()> {
     assert!((kept[0] + kept[2] - before[0] - before[2]).abs() < 0.1, "the opposite corner stays");
     bench.undo().await?;
     let (x, y) = browser.middle("[data-grip='-1,-1']").await?;
-    let chain = browser.driver().action_chain().key_down(Key::Shift).key_down(Key::Alt).move_to(x, y).click_and_hold().move_to(x + 30, y + 5).move_to(x + 60, y + 10).release().key_up(Key::Alt).key_up(Key::Shift);
+    let chain = browser
+        .driver()
+        .action_chain()
+        .key_down(Key::Shift)
+        .key_down(Key::Alt)
+        .move_to(x, y)
+        .click_and_hold()
+        .move_to(x + 30, y + 5)
+        .move_to(x + 60, y + 10)
+        .release()
+        .key_up(Key::Alt)
+        .key_up(Key::Shift);
     chain.perform().await?;
     bench.settled().await?;
     let freed = bench.rect("mainPicture");
@@ -144,7 +164,10 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     bench.settled().await?;
     let centred = bench.rect("ornament");
     assert_ne!(aside, centred);
-    assert!((centred[0] + centred[2] / 2.0 - 540.0).abs() < 0.01 && (centred[1] + centred[3] / 2.0 - 540.0).abs() < 0.01, "{centred:?}");
+    assert!(
+        (centred[0] + centred[2] / 2.0 - 540.0).abs() < 0.01 && (centred[1] + centred[3] / 2.0 - 540.0).abs() < 0.01,
+        "{centred:?}"
+    );
 
     // By button: to the sheet, to each other, even gaps of an exact amount.
     browser.click("button[aria-label='Align: Left edges']").await?;
@@ -160,7 +183,9 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     browser.find("input[aria-label='Exact gap']").await?.send_keys(" and a bit").await?;
     let revision = bench.kept()["revision"].clone();
     browser.click("button[aria-label='Even gaps down']").await?;
-    browser.until("it is told", "return document.querySelector('.notices')?.textContent.includes('Nothing was moved')").await?;
+    browser
+        .until("it is told", "return document.querySelector('.notices')?.textContent.includes('Nothing was moved')")
+        .await?;
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
 }
@@ -183,12 +208,17 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
 
     // Size in points; the box grows with it, and nonsense is refused with the last good value kept.
     bench.enter("Size of type", "0.5in + 4").await?;
-    let size = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9 * bench.look("headline")["type"]["size"].as_f64().unwrap();
+    let size = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9
+        * bench.look("headline")["type"]["size"].as_f64().unwrap();
     assert!((size / 12_700.0 - 40.0).abs() < 0.01, "{} pt", size / 12_700.0);
     bench.enter("Size of type", "large").await?;
     let refused = browser.text(".measure .wrong").await?;
     assert!(refused.contains("last good value stays"), "{refused}");
-    assert_eq!(bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9 * bench.look("headline")["type"]["size"].as_f64().unwrap(), size);
+    assert_eq!(
+        bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9
+            * bench.look("headline")["type"]["size"].as_f64().unwrap(),
+        size
+    );
 
     // Place by sums and percentages of the sheet.
     bench.enter("From the left", "10mm + 5%").await?;
@@ -224,11 +254,21 @@ async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResu
     let bench = Bench::open("card", "doorway").await?;
     let browser = &bench.browser;
     bench.pick(HEADLINE).await?;
-    browser.until("the contrast is shown", "return document.querySelector('.contrast.good')?.textContent.includes('reads well')").await?;
+    browser
+        .until(
+            "the contrast is shown",
+            "return document.querySelector('.contrast.good')?.textContent.includes('reads well')",
+        )
+        .await?;
     browser.click("button[aria-label^='Letters']").await?;
     bench.enter("Colour code", "hsl(40 30% 88%)").await?;
     browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
-    browser.until("poor contrast is told", "return document.querySelector('.contrast.poor')?.textContent.includes('hard to read')").await?;
+    browser
+        .until(
+            "poor contrast is told",
+            "return document.querySelector('.contrast.poor')?.textContent.includes('hard to read')",
+        )
+        .await?;
     browser.click(".repairs .act").await?;
     browser.until("and mended", "return !!document.querySelector('.contrast.good')").await?;
 
@@ -261,10 +301,23 @@ async fn colours_are_offered_in_one_order_and_replaced_everywhere() -> WebDriver
     bench.step("look").await?;
     bench.pick(HEADLINE).await?;
     browser.click("button[aria-label^='Letters']").await?;
-    browser.until("colours of the pictures are offered", "return document.querySelectorAll('.choose .group').length >= 3").await?;
-    let names: Vec<String> = browser.driver().execute("return [...document.querySelectorAll('.choose .group h3')].map((name) => name.textContent)", Vec::new()).await?.convert()?;
-    let order = ["Used on this side", "Colours of this job", "From the pictures here", "Suggested", "Darker and lighter"];
-    let places: Vec<_> = names.iter().map(|name| order.iter().position(|known| known == name).unwrap_or_else(|| panic!("{name} is new"))).collect();
+    browser
+        .until("colours of the pictures are offered", "return document.querySelectorAll('.choose .group').length >= 3")
+        .await?;
+    let names: Vec<String> = browser
+        .driver()
+        .execute(
+            "return [...document.querySelectorAll('.choose .group h3')].map((name) => name.textContent)",
+            Vec::new(),
+        )
+        .await?
+        .convert()?;
+    let order =
+        ["Used on this side", "Colours of this job", "From the pictures here", "Suggested", "Darker and lighter"];
+    let places: Vec<_> = names
+        .iter()
+        .map(|name| order.iter().position(|known| known == name).unwrap_or_else(|| panic!("{name} is new")))
+        .collect();
     assert!(places.is_sorted(), "{names:?}");
     let picked: String = browser
         .driver()
@@ -306,7 +359,14 @@ async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
 
     // Layout: order, lock and hide.
     bench.step("layout").await?;
-    let order = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().iter().map(|item| item["id"].clone()).collect::<Vec<_>>();
+    let order = |bench: &Bench| {
+        bench.kept()["job"]["pieces"][0]["sides"][0]["items"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|item| item["id"].clone())
+            .collect::<Vec<_>>()
+    };
     let before = order(&bench);
     browser.click("li .row").await?;
     browser.click("li.chosen button[aria-label^='Back:']").await?;
@@ -409,7 +469,12 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     let wrong = bench.data.path().join("notes.txt");
     std::fs::write(&wrong, "clay, wheel, bucket").unwrap();
     browser.find("input[type=file]").await?.send_keys(wrong.to_string_lossy()).await?;
-    browser.until("it is told", "return document.querySelector('.notices .trouble')?.textContent.includes('not a picture')").await?;
+    browser
+        .until(
+            "it is told",
+            "return document.querySelector('.notices .trouble')?.textContent.includes('not a picture')",
+        )
+        .await?;
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
 }
@@ -424,14 +489,20 @@ async fn items_are_given_light_and_backings_and_lose_them_again() -> WebDriverRe
         bench.choose("Give it", offer).await?;
     }
     let look = bench.look("headline");
-    assert_eq!((look["effects"].as_array().unwrap().len(), &look["stroke"]["place"], &look["backing"]["reach"]), (2, &"outside".into(), &"words".into()));
+    assert_eq!(
+        (look["effects"].as_array().unwrap().len(), &look["stroke"]["place"], &look["backing"]["reach"]),
+        (2, &"outside".into(), &"words".into())
+    );
     bench.enter("Down", "12 px").await?;
     let here = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9;
     let dy = bench.look("headline")["effects"][0]["dy"].as_f64().unwrap() * here / PX;
     assert!((dy - 12.0).abs() < 0.01, "a shadow of 12 px in this piece, not {dy}");
     bench.choose("Mixing", "multiply").await?;
     bench.choose("Fit", "asTyped").await?;
-    assert_eq!((bench.look("headline")["blend"].as_str(), bench.look("headline")["type"]["fit"]["kind"].as_str()), (Some("multiply"), Some("asTyped")));
+    assert_eq!(
+        (bench.look("headline")["blend"].as_str(), bench.look("headline")["type"]["fit"]["kind"].as_str()),
+        (Some("multiply"), Some("asTyped"))
+    );
     bench.browser.click("button[aria-label='Take away: Shadow']").await?;
     bench.settled().await?;
     bench.browser.click("button[aria-label='Take away what lies behind the words']").await?;
@@ -452,7 +523,9 @@ async fn a_phrase_becomes_a_block_and_letters_get_styles_of_their_own() -> WebDr
     let browser = &bench.browser;
     bench.pick(HEADLINE).await?;
     browser.click("button.arrange").await?;
-    browser.until("all arrangements are shown", "return document.querySelectorAll('.contact li').length === 16").await?;
+    browser
+        .until("all arrangements are shown", "return document.querySelectorAll('.contact li').length === 16")
+        .await?;
     browser.click("button[aria-label='Arrangement 3']").await?;
     bench.settled().await?;
     assert_eq!(bench.look("headline")["type"]["lockUp"], 3);
@@ -470,7 +543,11 @@ async fn a_phrase_becomes_a_block_and_letters_get_styles_of_their_own() -> WebDr
         kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["part"] == "headline").unwrap()["content"]["text"].clone()
     };
     let text = runs(&bench);
-    assert_eq!((text[0]["text"].as_str(), text[1]["text"].as_str(), text[1]["style"]["underline"].as_bool()), (Some("Made "), Some("slow"), Some(true)), "{text}");
+    assert_eq!(
+        (text[0]["text"].as_str(), text[1]["text"].as_str(), text[1]["style"]["underline"].as_bool()),
+        (Some("Made "), Some("slow"), Some(true)),
+        "{text}"
+    );
     browser.click("button[aria-label='Raised']").await?;
     bench.settled().await?;
     assert_eq!(runs(&bench)[1]["style"]["script"], "superscript");
@@ -490,14 +567,26 @@ async fn groups_move_as_one_and_what_is_removed_waits_in_the_tray() -> WebDriver
     browser.driver().action_chain().move_to(hx, hy).key_down(Key::Shift).click().key_up(Key::Shift).perform().await?;
     bench.keys(Some(Key::Control), "g").await?;
     let groups = |part: &str| bench.item(part)["groups"].clone();
-    assert!(groups("headline").as_array().is_some_and(|list| list.len() == 1) && groups("headline") == groups("mainPicture"));
+    assert!(
+        groups("headline").as_array().is_some_and(|list| list.len() == 1)
+            && groups("headline") == groups("mainPicture")
+    );
     bench.keys(None, Key::Escape + "").await?;
 
     // One click takes both; a drag moves both.
     let before = (bench.rect("headline"), bench.rect("mainPicture"));
     bench.pick(PICTURE).await?;
     assert_eq!(browser.driver().find_all(By::Css("g.chosen")).await?.len(), 2);
-    let chain = browser.driver().action_chain().move_to(x, y).key_down(Key::Alt).click_and_hold().move_to(x + 20, y + 10).move_to(x + 40, y + 12).release().key_up(Key::Alt);
+    let chain = browser
+        .driver()
+        .action_chain()
+        .move_to(x, y)
+        .key_down(Key::Alt)
+        .click_and_hold()
+        .move_to(x + 20, y + 10)
+        .move_to(x + 40, y + 12)
+        .release()
+        .key_up(Key::Alt);
     chain.perform().await?;
     bench.settled().await?;
     let after = (bench.rect("headline"), bench.rect("mainPicture"));
@@ -561,11 +650,18 @@ async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriver
     bench.enter("Gutter between columns", "20").await?;
     bench.enter("Columns", "a few").await?;
     let guides = || bench.kept()["job"]["pieces"][0]["guides"].clone();
-    assert_eq!((guides()["margins"][0].as_i64(), guides()["columns"].as_i64(), guides()["columnGutter"].as_i64()), (Some(457_200), Some(3), Some(190_500)));
+    assert_eq!(
+        (guides()["margins"][0].as_i64(), guides()["columns"].as_i64(), guides()["columnGutter"].as_i64()),
+        (Some(457_200), Some(3), Some(190_500))
+    );
     // A line pulled out of a ruler, and away again.
     browser.click("button[aria-label^='Show rulers']").await?;
     let (x, y) = browser.middle(".stage").await?;
-    let top: f64 = browser.driver().execute("return document.querySelector('.stage').getBoundingClientRect().top", Vec::new()).await?.convert()?;
+    let top: f64 = browser
+        .driver()
+        .execute("return document.querySelector('.stage').getBoundingClientRect().top", Vec::new())
+        .await?
+        .convert()?;
     browser.drag(&[(x, top as i64 + 8), (x, y - 20), (x, y)]).await?;
     bench.settled().await?;
     assert!(guides()["lines"].as_array().is_some_and(|lines| lines.len() == 1 && lines[0]["upright"] == false));
@@ -588,7 +684,9 @@ async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriver
     // Copied and pasted to the other piece by key, as the system's clipboard does it.
     let clipboard = "const event = new ClipboardEvent(arguments[0], { bubbles: true, cancelable: true, clipboardData: window.vatmanClip ??= new DataTransfer() }); document.querySelector('.stage').dispatchEvent(event)";
     browser.driver().execute(clipboard, vec!["copy".into()]).await?;
-    browser.until("the copies are at hand", "return (localStorage.getItem('vatman-clipping') ?? '').includes('items')").await?;
+    browser
+        .until("the copies are at hand", "return (localStorage.getItem('vatman-clipping') ?? '').includes('items')")
+        .await?;
     browser.driver().execute("[...document.querySelectorAll('.rail li')].find((piece) => piece.textContent.toLowerCase().includes('story')).querySelector('.sheet').click()", Vec::new()).await?;
     browser.until("the other piece is shown", "return document.querySelector('.sheet[role=img]').getAttribute('aria-label').toLowerCase().includes('story')").await?;
     let there = || bench.kept()["job"]["pieces"][1]["sides"][0]["items"].as_array().unwrap().len();

@@ -17,42 +17,72 @@ async fn ties_hold_stacks_space_themselves_and_rows_can_be_pointed_at() -> WebDr
     bench.choose("Tie it", "middleAcross").await?;
     bench.enter("Width", "300").await?;
     let centre = |rect: [f64; 4]| rect[0] + rect[2] / 2.0;
-    assert!((centre(bench.rect("mainPicture")) - 540.0).abs() < 0.1, "it stays in the middle: {:?}", bench.rect("mainPicture"));
+    assert!(
+        (centre(bench.rect("mainPicture")) - 540.0).abs() < 0.1,
+        "it stays in the middle: {:?}",
+        bench.rect("mainPicture")
+    );
     // Tied to words by pointing at them; then to them by their row, as the keyboard can.
     bench.choose("Tie it", "item-bottom").await?;
     let (x, y) = browser.middle(HEADLINE).await?;
     browser.driver().action_chain().move_to(x, y).click().perform().await?;
     bench.settled().await?;
     let ties = bench.item("mainPicture")["ties"].clone();
-    assert_eq!((ties.as_array().unwrap().len(), ties[1]["of"]["item"].as_str()), (2, bench.item("headline")["id"].as_str()));
+    assert_eq!(
+        (ties.as_array().unwrap().len(), ties[1]["of"]["item"].as_str()),
+        (2, bench.item("headline")["id"].as_str())
+    );
     bench.choose("Tie it", "wide").await?;
-    browser.driver().execute("[...document.querySelectorAll('ol li .row')].find((row) => row.textContent.includes('Made slow')).click()", Vec::new()).await?;
+    browser
+        .driver()
+        .execute(
+            "[...document.querySelectorAll('ol li .row')].find((row) => row.textContent.includes('Made slow')).click()",
+            Vec::new(),
+        )
+        .await?;
     bench.settled().await?;
     assert_eq!(bench.item("mainPicture")["ties"][2]["tie"], "asLong");
     // A distance by number, and let go.
     bench.enter("Distance", "40").await?;
-    assert!(bench.item("mainPicture")["ties"].as_array().unwrap().iter().any(|tie| tie["gap"] == 381_000), "{}", bench.item("mainPicture")["ties"]);
+    assert!(
+        bench.item("mainPicture")["ties"].as_array().unwrap().iter().any(|tie| tie["gap"] == 381_000),
+        "{}",
+        bench.item("mainPicture")["ties"]
+    );
     browser.click("button[aria-label^='Let go']").await?;
     bench.settled().await?;
     assert_eq!(bench.item("mainPicture")["ties"].as_array().unwrap().len(), 2);
 
     // The same once more in the opposite corner, linked.
     bench.choose("Linked with it", "corner").await?;
-    let (twin, first) = (bench.items().into_iter().find(|item| item["ties"][0]["tie"] == "opposite").unwrap(), bench.item("mainPicture"));
+    let (twin, first) = (
+        bench.items().into_iter().find(|item| item["ties"][0]["tie"] == "opposite").unwrap(),
+        bench.item("mainPicture"),
+    );
     assert_eq!(twin["kin"], first["kin"]);
 
     // Contact lines come as a stack; a further one goes under it.
     browser.click(".bar a[href$='/words']").await?;
     bench.press("Contact lines").await?;
     browser.click(".contacts textarea").await?;
-    browser.driver().action_chain().send_keys("hello@mossback.example").send_keys(Key::Enter).send_keys("+44 1632 960 018").perform().await?;
+    browser
+        .driver()
+        .action_chain()
+        .send_keys("hello@mossback.example")
+        .send_keys(Key::Enter)
+        .send_keys("+44 1632 960 018")
+        .perform()
+        .await?;
     bench.press("Add as a stack").await?;
     let stacks = || bench.kept()["job"]["pieces"][0]["sides"][0]["stacks"].as_array().unwrap().len();
     assert_eq!(stacks(), 3, "two rows and what holds them");
     let words = |text: &str| {
         let kept = bench.kept();
         let kins = &kept["job"]["kins"];
-        let found = bench.items().into_iter().find(|item| kins[item["kin"].as_str().unwrap()]["content"]["text"][0]["text"] == text);
+        let found = bench
+            .items()
+            .into_iter()
+            .find(|item| kins[item["kin"].as_str().unwrap()]["content"]["text"][0]["text"] == text);
         found.map(|item| ["x", "y"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX)).unwrap()
     };
     let apart = words("+44 1632 960 018")[1] - words("hello@mossback.example")[1];
@@ -74,12 +104,32 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
     bench.enter("Smoothing, 0 to 10", "5").await?;
     let (x, y) = browser.middle(".stage").await?;
     for down in [0, 40] {
-        browser.drag(&[(x - 120, y + down), (x - 60, y + down + 20), (x, y + down), (x + 60, y + down + 20), (x + 120, y + down)]).await?;
-        browser.until("the line is there", &format!("return document.querySelectorAll('.stage g[data-item]').length === {}", count + 1 + usize::from(down > 0))).await?;
+        browser
+            .drag(&[
+                (x - 120, y + down),
+                (x - 60, y + down + 20),
+                (x, y + down),
+                (x + 60, y + down + 20),
+                (x + 120, y + down),
+            ])
+            .await?;
+        browser
+            .until(
+                "the line is there",
+                &format!(
+                    "return document.querySelectorAll('.stage g[data-item]').length === {}",
+                    count + 1 + usize::from(down > 0)
+                ),
+            )
+            .await?;
     }
     bench.press("Done").await?;
     let drawn: Vec<Value> = bench.items().into_iter().skip(count).collect();
-    assert!(drawn.len() == 2 && drawn[0]["groups"] == drawn[1]["groups"] && drawn[0]["groups"].as_array().unwrap().len() == 1);
+    assert!(
+        drawn.len() == 2
+            && drawn[0]["groups"] == drawn[1]["groups"]
+            && drawn[0]["groups"].as_array().unwrap().len() == 1
+    );
     let kept = bench.kept();
     let outline = &kept["job"]["kins"][drawn[0]["kin"].as_str().unwrap()]["content"]["outline"];
     assert_eq!((outline["kind"].as_str(), outline["hand"]["smoothing"].as_u64()), (Some("hand"), Some(5)));
@@ -93,8 +143,14 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
     browser.driver().action_chain().send_keys("The lip").perform().await?;
     bench.keys(None, Key::Escape + "").await?;
     let kept = bench.kept();
-    let said = bench.items().into_iter().any(|item| kept["job"]["kins"][item["kin"].as_str().unwrap()]["content"]["text"][0]["text"] == "The lip");
-    assert!(said && bench.items().iter().any(|item| item["ties"][0]["tie"] == "spot") && bench.items().iter().any(|item| item["ties"][0]["tie"] == "between"));
+    let said = bench
+        .items()
+        .into_iter()
+        .any(|item| kept["job"]["kins"][item["kin"].as_str().unwrap()]["content"]["text"][0]["text"] == "The lip");
+    assert!(
+        said && bench.items().iter().any(|item| item["ties"][0]["tie"] == "spot")
+            && bench.items().iter().any(|item| item["ties"][0]["tie"] == "between")
+    );
 
     // The loupe takes exactly the pixel that is exported.
     bench.pick(HEADLINE).await?;
@@ -112,7 +168,12 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
     let at: (f64, f64) = browser.driver().execute(script, vec![at_x.into(), at_y.into()]).await?.convert()?;
     bench.undo().await?;
     let side = kept["job"]["pieces"][0]["sides"][0]["id"].as_str().unwrap();
-    let png = ureq::get(format!("{}/api/jobs/{}/sides/{side}/picture?w=1080", bench.served.address, bench.job)).call().unwrap().body_mut().read_to_vec().unwrap();
+    let png = ureq::get(format!("{}/api/jobs/{}/sides/{side}/picture?w=1080", bench.served.address, bench.job))
+        .call()
+        .unwrap()
+        .body_mut()
+        .read_to_vec()
+        .unwrap();
     let pixel = image::load_from_memory(&png).unwrap().to_rgb8().get_pixel(at.0.floor() as u32, at.1.floor() as u32).0;
     assert_eq!(taken, format!("#{:02x}{:02x}{:02x}", pixel[0], pixel[1], pixel[2]));
     Ok(())
@@ -128,7 +189,16 @@ async fn rows_are_named_and_reordered_and_what_is_removed_is_replaced() -> WebDr
     browser.driver().execute("const row = [...document.querySelectorAll('ol li .row')].find((row) => row.textContent.includes('Main picture')); row.click(); row.focus()", Vec::new()).await?;
     bench.keys(None, Key::F2 + "").await?;
     browser.find("input[aria-label='Name of the item']").await?;
-    browser.driver().action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys("The pot").send_keys(Key::Enter).perform().await?;
+    browser
+        .driver()
+        .action_chain()
+        .key_down(Key::Control)
+        .send_keys("a")
+        .key_up(Key::Control)
+        .send_keys("The pot")
+        .send_keys(Key::Enter)
+        .perform()
+        .await?;
     bench.settled().await?;
     assert_eq!(bench.item("mainPicture")["name"], "The pot");
 
@@ -197,7 +267,10 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     let before = rect();
     bench.enter("Width", "200").await?;
     let after = rect();
-    assert!((after[0] + after[2] - before[0] - before[2]).abs() < 0.01 && (after[2] - 200.0).abs() < 0.01, "{before:?} to {after:?}");
+    assert!(
+        (after[0] + after[2] - before[0] - before[2]).abs() < 0.01 && (after[2] - 200.0).abs() < 0.01,
+        "{before:?} to {after:?}"
+    );
     bench.enter("From the left", "900").await?;
     assert!((rect()[0] + rect()[2] - 900.0).abs() < 0.01);
     browser.click("[role=radio][aria-label='top left']").await?;
@@ -247,9 +320,12 @@ async fn fingers_drag_pinch_and_pan() -> WebDriverResult<()> {
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let tools = ChromeDevTools::new(browser.driver().handle.clone());
-    tools.execute_cdp_with_params("Emulation.setTouchEmulationEnabled", json!({ "enabled": true, "maxTouchPoints": 2 })).await?;
+    tools
+        .execute_cdp_with_params("Emulation.setTouchEmulationEnabled", json!({ "enabled": true, "maxTouchPoints": 2 }))
+        .await?;
     let touch = async |kind: &str, points: &[(i64, i64)]| {
-        let points: Vec<Value> = points.iter().enumerate().map(|(id, (x, y))| json!({ "x": x, "y": y, "id": id })).collect();
+        let points: Vec<Value> =
+            points.iter().enumerate().map(|(id, (x, y))| json!({ "x": x, "y": y, "id": id })).collect();
         tools.execute_cdp_with_params("Input.dispatchTouchEvent", json!({ "type": kind, "touchPoints": points })).await
     };
     let (x, y) = browser.middle(PICTURE).await?;
@@ -288,9 +364,17 @@ async fn a_font_of_ones_own_is_brought_and_words_are_divided() -> WebDriverResul
     // What goes with the family there is comes first; a search narrows it to what is called so.
     let near: usize = browser.driver().find_all(By::Css("[data-near]")).await?.len();
     assert!(near >= 2, "{near} families go with it");
-    let font = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../assets/fonts/rye/Rye_400Regular.ttf").canonicalize().unwrap();
+    let font = std::path::Path::new(env!("CARGO_MANIFEST_DIR"))
+        .join("../assets/fonts/rye/Rye_400Regular.ttf")
+        .canonicalize()
+        .unwrap();
     browser.find("input[aria-label='Bring font files']").await?.send_keys(font.to_string_lossy()).await?;
-    browser.until("it is set in the new family", "return document.querySelector(\"button[aria-label^='Family']\").textContent.includes('Rye (own)')").await?;
+    browser
+        .until(
+            "it is set in the new family",
+            "return document.querySelector(\"button[aria-label^='Family']\").textContent.includes('Rye (own)')",
+        )
+        .await?;
     bench.settled().await?;
     assert_eq!(bench.look("headline")["type"]["family"], "Rye (own)");
     // What is no font is refused, and the words stay as they are.
@@ -322,8 +406,12 @@ async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriv
     bench.settled().await?;
     let cells = || {
         let items = bench.items();
-        let rect = |item: &Value| ["x", "y", "w", "h"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX);
-        items[items.len() - 2..].iter().map(|item| (item["id"].as_str().unwrap().to_owned(), rect(item))).collect::<Vec<_>>()
+        let rect =
+            |item: &Value| ["x", "y", "w", "h"].map(|side| item["place"]["at"]["rect"][side].as_f64().unwrap() / PX);
+        items[items.len() - 2..]
+            .iter()
+            .map(|item| (item["id"].as_str().unwrap().to_owned(), rect(item)))
+            .collect::<Vec<_>>()
     };
     let before = cells();
     // One of the two is entered and its edge towards the other dragged: the gap between them stays.
@@ -340,7 +428,10 @@ async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriv
     let (start, length) = if across { (0, 2) } else { (1, 3) };
     let gap = |cells: &[(String, [f64; 4])]| cells[1].1[start] - cells[0].1[start] - cells[0].1[length];
     assert!((gap(&after) - gap(&before)).abs() < 0.1, "{before:?} to {after:?}");
-    assert!(after[0].1[length] < before[0].1[length] - 10.0 && after[1].1[length] > before[1].1[length] + 10.0, "{before:?} to {after:?}");
+    assert!(
+        after[0].1[length] < before[0].1[length] - 10.0 && after[1].1[length] > before[1].1[length] + 10.0,
+        "{before:?} to {after:?}"
+    );
     bench.undo().await?;
     bench.undo().await?;
 
@@ -368,9 +459,19 @@ async fn what_should_be_looked_at_is_told_before_it_leaves() -> WebDriverResult<
     bench.step("pictures").await?;
     bench.press("Empty frame").await?;
     browser.driver().goto(format!("{}/jobs/{}/hand-over", bench.served.address, bench.job)).await?;
-    browser.until("the empty frame is told", "return [...document.querySelectorAll('.look li')].some((line) => line.textContent.includes('empty'))").await?;
+    browser
+        .until(
+            "the empty frame is told",
+            "return [...document.querySelectorAll('.look li')].some((line) => line.textContent.includes('empty'))",
+        )
+        .await?;
     browser.click(".look li button").await?;
-    browser.until("it is shown on the bench", "return location.pathname.endsWith('/pictures') && document.querySelectorAll('g.chosen').length === 1").await?;
+    browser
+        .until(
+            "it is shown on the bench",
+            "return location.pathname.endsWith('/pictures') && document.querySelectorAll('g.chosen').length === 1",
+        )
+        .await?;
     Ok(())
 }
 
@@ -384,9 +485,22 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
     bench.press("From the sheet, by the pixel").await?;
     browser.find(".layer figure canvas").await?;
     let shown = async || browser.text(".layer figcaption").await;
-    browser.until("it stands in the middle", "return document.querySelector('.layer figcaption').textContent.startsWith('#')").await?;
+    browser
+        .until(
+            "it stands in the middle",
+            "return document.querySelector('.layer figcaption').textContent.startsWith('#')",
+        )
+        .await?;
     let before = bench.look("headline")["fill"].clone();
-    browser.driver().action_chain().key_down(Key::Shift).send_keys(Key::Up + "").send_keys(Key::Up + "").key_up(Key::Shift).perform().await?;
+    browser
+        .driver()
+        .action_chain()
+        .key_down(Key::Shift)
+        .send_keys(Key::Up + "")
+        .send_keys(Key::Up + "")
+        .key_up(Key::Shift)
+        .perform()
+        .await?;
     let colour = shown().await?;
     browser.driver().action_chain().send_keys(Key::Enter).perform().await?;
     bench.settled().await?;
@@ -406,7 +520,11 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
     bench.step("layout").await?;
     browser.click("button[aria-label='As large as it is printed']").await?;
     bench.press("Show as large as it is printed").await?;
-    let wide: f64 = browser.driver().execute("return document.querySelector('.stage svg > g > rect').getBoundingClientRect().width", Vec::new()).await?.convert()?;
+    let wide: f64 = browser
+        .driver()
+        .execute("return document.querySelector('.stage svg > g > rect').getBoundingClientRect().width", Vec::new())
+        .await?
+        .convert()?;
     assert!((wide - 592.0).abs() < 2.0, "{wide} px");
     Ok(())
 }

@@ -20,7 +20,10 @@ fn get(served: &Served, path: &str) -> Value {
 /// Waits for a finished download and returns its path.
 async fn download(folder: &Path, ending: &str) -> PathBuf {
     for _ in 0..300 {
-        let found = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).find(|path| path.to_string_lossy().ends_with(ending));
+        let found = std::fs::read_dir(folder)
+            .unwrap()
+            .map(|entry| entry.unwrap().path())
+            .find(|path| path.to_string_lossy().ends_with(ending));
         if let Some(path) = found {
             return path;
         }
@@ -53,10 +56,20 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     browser.click("header a.next").await?;
     let search = browser.find(".search input").await?;
     search.send_keys("thumb").await?;
-    browser.until("the thumbnail is found first", "return document.querySelector('.list .place')?.dataset.place === 'video-thumbnail'").await?;
+    browser
+        .until(
+            "the thumbnail is found first",
+            "return document.querySelector('.list .place')?.dataset.place === 'video-thumbnail'",
+        )
+        .await?;
     search.send_keys(Key::Enter).await?;
     search.send_keys("2 x 8.5 in").await?;
-    browser.until("the typed size is offered", "return document.querySelector('.place.own small')?.textContent === '2 × 8.5 in'").await?;
+    browser
+        .until(
+            "the typed size is offered",
+            "return document.querySelector('.place.own small')?.textContent === '2 × 8.5 in'",
+        )
+        .await?;
     search.send_keys(Key::Enter).await?;
     browser.find("textarea[name=headline]").await?.send_keys("Made slow.").await?;
     browser.find("textarea[name=when]").await?.send_keys("Saturday, 10 to 1").await?;
@@ -67,7 +80,11 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let id = driver.current_url().await?.path().split('/').nth(2).unwrap().to_owned();
     let open = get(&served, &format!("/api/jobs/{id}"));
     assert_eq!(open["job"]["title"], "Made slow.");
-    assert_eq!(open["job"]["pieces"][1]["format"]["size"], json!({ "w": 1_828_800, "h": 7_772_400 }), "2 x 8.5 in is exactly that");
+    assert_eq!(
+        open["job"]["pieces"][1]["format"]["size"],
+        json!({ "w": 1_828_800, "h": 7_772_400 }),
+        "2 x 8.5 in is exactly that"
+    );
 
     // Words, typed on the sheet: what is typed is what is kept, and the list of words says the same.
     let (x, y) = browser.middle(HEADLINE).await?;
@@ -95,13 +112,26 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let (x, y) = browser.middle(PICTURE).await?;
     driver.action_chain().move_to(x, y).click().perform().await?;
     browser.find(".frames button[aria-pressed=true]").await?;
-    let before: String = driver.execute(format!("return document.querySelector('{PICTURE}').href.baseVal"), Vec::new()).await?.convert()?;
+    let before: String = driver
+        .execute(format!("return document.querySelector('{PICTURE}').href.baseVal"), Vec::new())
+        .await?
+        .convert()?;
     browser.find("input[type=file]").await?.send_keys(own.to_string_lossy()).await?;
-    browser.until("the frame shows the new picture", &format!("const link = document.querySelector('{PICTURE}')?.href.baseVal; return !!link && link !== '{before}'")).await?;
+    browser
+        .until(
+            "the frame shows the new picture",
+            &format!(
+                "const link = document.querySelector('{PICTURE}')?.href.baseVal; return !!link && link !== '{before}'"
+            ),
+        )
+        .await?;
 
     // Moved by hand, undone, and after a kill and a restart done again.
     let place = kept_picture(&get(&served, &format!("/api/jobs/{id}")))["place"].clone();
-    let percent: f64 = driver.execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new()).await?.convert()?;
+    let percent: f64 = driver
+        .execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new())
+        .await?
+        .convert()?;
     browser.pictures_arrive().await?;
     let (x, y) = browser.middle(PICTURE).await?;
     browser.drag(&[(x, y), (x - 20, y + 10), (x - 60, y + 30)]).await?;
@@ -119,7 +149,9 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     driver.refresh().await?;
     browser.find(HEADLINE).await?;
     browser.click("button[aria-label=Redo]").await?;
-    browser.until("the move is done again", "return document.querySelector('button[aria-label=Redo]').disabled").await?;
+    browser
+        .until("the move is done again", "return document.querySelector('button[aria-label=Redo]').disabled")
+        .await?;
     assert_eq!(kept_picture(&get(&served, &format!("/api/jobs/{id}")))["place"], moved);
 
     // A change from elsewhere is not overwritten: the stale window is told and shows the newest state.
@@ -134,7 +166,12 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     // Handed over as a picture and as a PDF, and read back.
     browser.click("header .act").await?;
     browser.find("[data-kind=png]").await?;
-    browser.until("the size is known", "return document.querySelectorAll('.files li').length === 1 && !document.querySelector('.go').disabled").await?;
+    browser
+        .until(
+            "the size is known",
+            "return document.querySelectorAll('.files li').length === 1 && !document.querySelector('.go').disabled",
+        )
+        .await?;
     browser.click(".go").await?;
     let png = download(&browser.downloads, ".png").await;
     assert_eq!(png.file_name().unwrap().to_string_lossy(), "renamed-elsewhere_video-thumbnail_1280x720px.png");

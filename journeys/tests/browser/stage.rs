@@ -9,7 +9,9 @@ use crate::{TURN, program};
 /// Mean absolute difference per channel over the part both pictures have, laid over white.
 fn difference(a: &image::RgbaImage, b: &image::RgbaImage) -> f64 {
     let (w, h) = (a.width().min(b.width()), a.height().min(b.height()));
-    let over_white = |p: &image::Rgba<u8>| [0, 1, 2].map(|i| (f64::from(p[i]) * f64::from(p[3]) + 255.0 * f64::from(255 - p[3])) / 255.0);
+    let over_white = |p: &image::Rgba<u8>| {
+        [0, 1, 2].map(|i| (f64::from(p[i]) * f64::from(p[3]) + 255.0 * f64::from(255 - p[3])) / 255.0)
+    };
     let mut sum = 0.0;
     for y in 0..h {
         for x in 0..w {
@@ -22,7 +24,8 @@ fn difference(a: &image::RgbaImage, b: &image::RgbaImage) -> f64 {
 
 /// Opens every side of every job and holds what the browser shows against the PNG it leaves as; the worst difference and how many.
 async fn compare(browser: &Browser, address: &str) -> WebDriverResult<(f64, String, usize)> {
-    let get = |path: &str| -> Value { ureq::get(format!("{address}{path}")).call().unwrap().body_mut().read_json().unwrap() };
+    let get =
+        |path: &str| -> Value { ureq::get(format!("{address}{path}")).call().unwrap().body_mut().read_json().unwrap() };
     let mut worst: (f64, String) = (0.0, String::new());
     let mut compared = 0;
     for card in get("/api/jobs").as_array().unwrap() {
@@ -33,19 +36,30 @@ async fn compare(browser: &Browser, address: &str) -> WebDriverResult<(f64, Stri
             // 9,525 fine units are a CSS pixel; large sheets are compared at 1,200 px, as a stage shows them.
             let wide = (size["w"].as_f64().unwrap() / 9_525.0).round().min(1_200.0);
             let high = (wide * size["h"].as_f64().unwrap() / size["w"].as_f64().unwrap()).round();
-            let mut response = ureq::post(format!("{address}/api/jobs/{id}/files")).send_json(json!({ "pieces": [piece["id"]], "kind": "png", "width": wide as u32 })).unwrap();
+            let mut response = ureq::post(format!("{address}/api/jobs/{id}/files"))
+                .send_json(json!({ "pieces": [piece["id"]], "kind": "png", "width": wide as u32 }))
+                .unwrap();
             let bytes = response.body_mut().with_config().limit(64 << 20).read_to_vec().unwrap();
             let sides = piece["sides"].as_array().unwrap();
             for (index, side) in sides.iter().enumerate() {
                 let exported = if sides.len() == 1 { bytes.clone() } else { unpacked(&bytes, index) };
                 let exported = image::load_from_memory(&exported).unwrap().to_rgba8();
                 browser.resize(wide as u32, high as u32).await?;
-                browser.driver().goto(format!("{address}/jobs/{id}/clean/{}?w={wide}", side["id"].as_str().unwrap())).await?;
+                browser
+                    .driver()
+                    .goto(format!("{address}/jobs/{id}/clean/{}?w={wide}", side["id"].as_str().unwrap()))
+                    .await?;
                 browser.find("svg.clean g[data-item]").await?;
                 browser.pictures_arrive().await?;
                 let shown = image::load_from_memory(&browser.driver().screenshot_as_png().await?).unwrap().to_rgba8();
-                let covers = i64::from(shown.width()) >= wide as i64 && i64::from(shown.height()) >= (high as i64).min(1_600);
-                assert!(covers, "the screenshot of {} x {} misses parts of {wide} x {high}", shown.width(), shown.height());
+                let covers =
+                    i64::from(shown.width()) >= wide as i64 && i64::from(shown.height()) >= (high as i64).min(1_600);
+                assert!(
+                    covers,
+                    "the screenshot of {} x {} misses parts of {wide} x {high}",
+                    shown.width(),
+                    shown.height()
+                );
                 let off = difference(&shown, &exported);
                 let name = format!("{}, {} {}", open["job"]["title"], piece["name"], side["name"]);
                 println!("{off:.2}  {name}");
@@ -124,13 +138,24 @@ async fn svg_alike(browser: &Browser, address: &str, folder: &std::path::Path) -
         browser.driver().goto(format!("file://{}", svg.display())).await?;
         let shown = image::load_from_memory(&browser.driver().screenshot_as_png().await?).unwrap().to_rgba8();
         let other = folder.join(format!("{name}-rsvg.png"));
-        let made = std::process::Command::new("rsvg-convert").args(["-w", &wide.round().to_string(), "--unlimited"]).arg(&svg).arg("-o").arg(&other).output().unwrap();
+        let made = std::process::Command::new("rsvg-convert")
+            .args(["-w", &wide.round().to_string(), "--unlimited"])
+            .arg(&svg)
+            .arg("-o")
+            .arg(&other)
+            .output()
+            .unwrap();
         assert!(made.status.success(), "{}", String::from_utf8_lossy(&made.stderr));
         let other = image::open(&other).unwrap().to_rgba8();
         let pdf = folder.join(format!("{name}.pdf"));
         std::fs::write(&pdf, file(piece, "pdf", None)).unwrap();
         let stem = folder.join(format!("{name}-poppler"));
-        let made = std::process::Command::new("pdftoppm").args(["-png", "-singlefile", "-r", "96"]).arg(&pdf).arg(&stem).output().unwrap();
+        let made = std::process::Command::new("pdftoppm")
+            .args(["-png", "-singlefile", "-r", "96"])
+            .arg(&pdf)
+            .arg(&stem)
+            .output()
+            .unwrap();
         assert!(made.status.success(), "{}", String::from_utf8_lossy(&made.stderr));
         let printed = image::open(stem.with_extension("png")).unwrap().to_rgba8();
         for (reader, picture) in [("browser", &shown), ("librsvg", &other), ("poppler", &printed)] {
@@ -151,7 +176,12 @@ async fn svg_alike(browser: &Browser, address: &str, folder: &std::path::Path) -
     let pdf = folder.join("words.pdf");
     std::fs::write(&pdf, file(words, "pdf", None)).unwrap();
     let read = |program: &str, args: &[&str]| {
-        let out = std::process::Command::new(program).args(args).arg(&pdf).args(if program == "pdftotext" { &["-"][..] } else { &[] }).output().unwrap();
+        let out = std::process::Command::new(program)
+            .args(args)
+            .arg(&pdf)
+            .args(if program == "pdftotext" { &["-"][..] } else { &[] })
+            .output()
+            .unwrap();
         assert!(out.status.success(), "{program}: {}", String::from_utf8_lossy(&out.stderr));
         String::from_utf8_lossy(&out.stdout).into_owned()
     };
@@ -164,7 +194,12 @@ async fn svg_alike(browser: &Browser, address: &str, folder: &std::path::Path) -
     let scripts = open["job"]["pieces"].as_array().unwrap().iter().find(|piece| piece["id"] == "scripts").unwrap();
     std::fs::write(&pdf, file(scripts, "pdf", None)).unwrap();
     let text = read("pdftotext", &["-raw"]);
-    for word in ["\u{adf8}\u{b987}", "\u{624b}\u{5de5}\u{9676}\u{5668}", "\u{3ba}\u{3b5}\u{3c1}\u{3b1}\u{3bc}\u{3b9}\u{3ba}\u{3ac}", "Samstagvormittag"] {
+    for word in [
+        "\u{adf8}\u{b987}",
+        "\u{624b}\u{5de5}\u{9676}\u{5668}",
+        "\u{3ba}\u{3b5}\u{3c1}\u{3b1}\u{3bc}\u{3b9}\u{3ba}\u{3ac}",
+        "Samstagvormittag",
+    ] {
         assert!(text.contains(word), "{word} is not in the text of the PDF: {text}");
     }
     Ok(())

@@ -29,17 +29,31 @@ async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverRe
     browser.find(".design img").await?;
 
     let search = browser.find(".search input").await?;
-    for (typed, first) in [("birthday", "greeting-card"), ("tee", "cloth-print"), ("flyers", "flyer-a5"), ("logo", "mark")] {
+    for (typed, first) in
+        [("birthday", "greeting-card"), ("tee", "cloth-print"), ("flyers", "flyer-a5"), ("logo", "mark")]
+    {
         search.clear().await?;
         search.send_keys(typed).await?;
-        browser.until(typed, &format!("return document.querySelector('.list .place')?.dataset.place === '{first}'")).await?;
+        browser
+            .until(typed, &format!("return document.querySelector('.list .place')?.dataset.place === '{first}'"))
+            .await?;
     }
     search.clear().await?;
     search.send_keys("zeppelin").await?;
-    browser.until("nothing is found and a size is suggested", "return document.querySelector('.none')?.textContent.includes('90 x 50 mm')").await?;
+    browser
+        .until(
+            "nothing is found and a size is suggested",
+            "return document.querySelector('.none')?.textContent.includes('90 x 50 mm')",
+        )
+        .await?;
     search.clear().await?;
     search.send_keys("30000 x 30000 px").await?;
-    browser.until("an impossible size is told", "return document.querySelector('.where .wrong')?.textContent.includes('too large')").await?;
+    browser
+        .until(
+            "an impossible size is told",
+            "return document.querySelector('.where .wrong')?.textContent.includes('too large')",
+        )
+        .await?;
     search.clear().await?;
     search.send_keys("120 x 40 mm").await?;
     browser.click(".place.own").await?;
@@ -76,8 +90,14 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     browser.click(".job a").await?;
     let id = job_on_bench(&browser).await?;
     driver.goto(format!("{}/jobs/{id}/hand-over", served.address)).await?;
-    let counted = "!document.querySelector('.files ul')?.matches('[aria-busy=true]') && !document.querySelector('.go').disabled";
-    browser.until("the first piece is counted", &format!("return {counted} && document.querySelectorAll('.files li').length === 1")).await?;
+    let counted =
+        "!document.querySelector('.files ul')?.matches('[aria-busy=true]') && !document.querySelector('.go').disabled";
+    browser
+        .until(
+            "the first piece is counted",
+            &format!("return {counted} && document.querySelectorAll('.files li').length === 1"),
+        )
+        .await?;
 
     // All pieces as JPEG; less quality is fewer bytes, and the sizes are told before anything is written.
     browser.click(".link").await?;
@@ -91,11 +111,19 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     for _ in 0..40 {
         driver.action_chain().send_keys(Key::Left).perform().await?;
     }
-    browser.until("the total has changed", &format!("return {counted} && document.querySelector('.total').textContent !== {before:?}")).await?;
+    browser
+        .until(
+            "the total has changed",
+            &format!("return {counted} && document.querySelector('.total').textContent !== {before:?}"),
+        )
+        .await?;
     browser.click(".go").await?;
     let mut archive = None;
     for _ in 0..200 {
-        archive = std::fs::read_dir(&browser.downloads).unwrap().map(|entry| entry.unwrap().path()).find(|path| path.extension().is_some_and(|end| end == "zip"));
+        archive = std::fs::read_dir(&browser.downloads)
+            .unwrap()
+            .map(|entry| entry.unwrap().path())
+            .find(|path| path.extension().is_some_and(|end| end == "zip"));
         if archive.is_some() {
             break;
         }
@@ -117,11 +145,34 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     browser.click("[data-kind=png]").await?;
     let width = browser.find("input[aria-label='Exact width in pixels']").await?;
     width.click().await?;
-    driver.action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys("500").send_keys(Key::Enter).perform().await?;
-    browser.until("it is counted at 500 px", &format!("return {counted} && document.querySelector('.files li')?.textContent.includes('_500px.png')")).await?;
+    driver
+        .action_chain()
+        .key_down(Key::Control)
+        .send_keys("a")
+        .key_up(Key::Control)
+        .send_keys("500")
+        .send_keys(Key::Enter)
+        .perform()
+        .await?;
+    browser
+        .until(
+            "it is counted at 500 px",
+            &format!("return {counted} && document.querySelector('.files li')?.textContent.includes('_500px.png')"),
+        )
+        .await?;
     width.click().await?;
-    driver.action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).send_keys("wide").send_keys(Key::Enter).perform().await?;
-    browser.until("it is told", "return document.querySelector('.notices')?.textContent.includes('last good width')").await?;
+    driver
+        .action_chain()
+        .key_down(Key::Control)
+        .send_keys("a")
+        .key_up(Key::Control)
+        .send_keys("wide")
+        .send_keys(Key::Enter)
+        .perform()
+        .await?;
+    browser
+        .until("it is told", "return document.querySelector('.notices')?.textContent.includes('last good width')")
+        .await?;
     assert_eq!(width.prop("value").await?.as_deref(), Some("500 px"));
     // Nothing chosen, nothing to write.
     browser.click("[data-piece='Square post']").await?;

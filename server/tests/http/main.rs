@@ -10,7 +10,7 @@ use actix_web::web::Data;
 use actix_web::{App, http::header};
 use serde_json::{Value, json};
 use tempfile::TempDir;
-use vatman_server::{Store, Workshop, api};
+use vatman_server::{OWN_HEADER, Store, Workshop, api};
 
 fn workshop(folder: &TempDir) -> Data<Workshop> {
     let workshop = Workshop::new(Store::open(folder.path()).unwrap()).unwrap();
@@ -29,7 +29,11 @@ fn get(path: &str) -> TestRequest {
 }
 
 fn post(path: &str, body: &Value) -> TestRequest {
-    TestRequest::post().uri(path).insert_header((header::HOST, "127.0.0.1:7420")).set_json(body)
+    TestRequest::post()
+        .uri(path)
+        .insert_header((header::HOST, "127.0.0.1:7420"))
+        .insert_header((OWN_HEADER, "1"))
+        .set_json(body)
 }
 
 async fn json_of(response: ServiceResponse<impl MessageBody>) -> Value {
@@ -70,14 +74,37 @@ macro_rules! new_job {
     }};
 }
 
+/// Starts a hand-over and waits until it is made; its identity.
+macro_rules! made {
+    ($app:expr, $id:expr, $wish:expr) => {{
+        let work = ok!($app, post(&format!("/api/jobs/{}/files", $id), &$wish))["id"].as_str().unwrap().to_owned();
+        loop {
+            let card = ok!($app, get(&format!("/api/work/{work}")));
+            match card["state"]["is"].as_str().unwrap() {
+                "done" => break,
+                "waiting" | "running" => std::thread::sleep(std::time::Duration::from_millis(10)),
+                _ => panic!("{card}"),
+            }
+        }
+        work
+    }};
+}
+
 mod composing;
+mod living;
 
 fn title(base: u64, title: &str) -> Value {
-    json!({ "base": base, "act": { "act": "edit", "command": { "do": "setTitle", "title": title } } })
+    json!({ "base": base, "act": { "act": "setTitle", "title": title } })
 }
 
 fn kin_of(open: &Value, part: &str) -> String {
     open["job"]["kins"].as_object().unwrap().iter().find(|(_, kin)| kin["part"] == part).unwrap().0.clone()
+}
+
+/// The item of the first side that has a kin.
+fn item_with(open: &Value, kin: &str) -> String {
+    let items = first_side(open)["items"].as_array().unwrap();
+    items.iter().find(|item| item["kin"] == kin).unwrap()["id"].as_str().unwrap().to_owned()
 }
 
 fn first_side(open: &Value) -> &Value {
@@ -103,7 +130,8 @@ async fn an_edit_answers_with_the_changed_nodes_only_and_both_pieces_say_the_new
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let (kin, side) = (kin_of(&open, "headline"), first_side(&open)["id"].clone());
-    let request = json!({ "base": 1, "watch": side, "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": "Made slow." } } });
+    let item = item_with(&open, &kin);
+    let request = json!({ "base": 1, "watch": side, "act": { "act": "say", "item": item, "text": "Made slow." } });
     let answer = ok!(app, post(&format!("/api/jobs/{id}/acts"), &request));
     assert_eq!(answer["revision"], 2);
     assert_eq!(answer["stage"]["items"].as_array().unwrap().len(), 1, "one item changed");
@@ -150,7 +178,8 @@ async fn what_is_typed_in_one_go_is_undone_in_one_go() {
     let (id, open) = new_job!(app);
     let (kin, path) = (kin_of(&open, "headline"), format!("/api/jobs/{id}/acts"));
     for (base, text) in [(1, "M"), (2, "Ma"), (3, "Made")] {
-        let request = json!({ "base": base, "gesture": "g", "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": text } } });
+        let item = item_with(&open, &kin);
+        let request = json!({ "base": base, "gesture": "g", "act": { "act": "say", "item": item, "text": text } });
         ok!(app, post(&path, &request));
     }
     let undone = ok!(app, post(&path, &json!({ "base": 4, "act": { "act": "undo" } })));
@@ -178,29 +207,44 @@ async fn senseless_requests_are_told_why_and_change_nothing() {
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let acts = format!("/api/jobs/{id}/acts");
-    let edit = |command: Value| json!({ "base": 1, "act": { "act": "edit", "command": command } });
+    let act = |act: Value| json!({ "base": 1, "act": act });
     let kin = kin_of(&open, "headline");
-    let mut look = open["job"]["kins"][&kin]["look"].clone();
-    look["type"]["family"] = json!("Unheard Of");
-    let mut item = first_side(&open)["items"][0].clone();
-    item["place"]["at"]["rect"]["w"] = json!(-5);
+    let headline = item_with(&open, &kin);
+    let item = first_side(&open)["items"][0].clone();
+    let wide = |w: i64| json!({ "act": "setBox", "item": item["id"], "numbers": { "point": [0, 0], "w": w } });
     let unprocessable = StatusCode::UNPROCESSABLE_ENTITY;
     let cases = [
-        (edit(json!({ "do": "setLook", "target": { "shared": kin }, "look": look })), unprocessable),
-        (edit(json!({ "do": "setPlace", "item": item["id"], "place": item["place"] })), unprocessable),
-        (edit(json!({ "do": "setTitle", "title": "   " })), unprocessable),
-        (edit(json!({ "do": "removeItem", "item": "nobody" })), StatusCode::NOT_FOUND),
-        (edit(json!({ "do": "setWords", "target": { "shared": kin }, "text": "x".repeat(20_001) })), unprocessable),
-        (edit(json!({ "do": "dance" })), StatusCode::BAD_REQUEST),
+        (act(json!({ "act": "changeType", "items": [headline], "change": { "family": "Unheard Of" } })), unprocessable),
+        (act(wide(-5)), unprocessable),
+        (act(json!({ "act": "move", "items": [item["id"]], "dx": i64::MIN, "dy": 0 })), unprocessable),
+        (act(json!({ "act": "setTitle", "title": "   " })), unprocessable),
+        (act(json!({ "act": "remove", "items": ["nobody"] })), StatusCode::NOT_FOUND),
+        (act(json!({ "act": "remove", "items": [] })), unprocessable),
+        (act(json!({ "act": "duplicate", "items": ["nobody"] })), StatusCode::NOT_FOUND),
+        (act(json!({ "act": "duplicate", "items": [] })), unprocessable),
+        (act(json!({ "act": "say", "item": headline, "text": "x".repeat(20_001) })), unprocessable),
+        (act(json!({ "act": "say", "item": item["id"], "text": "x" })), unprocessable),
+        (act(json!({ "act": "edit", "command": { "do": "removePiece", "piece": "p" } })), StatusCode::BAD_REQUEST),
+        (act(json!({ "act": "dance" })), StatusCode::BAD_REQUEST),
         (json!({ "act": { "act": "undo" } }), StatusCode::BAD_REQUEST),
         (json!({ "base": 1, "act": { "act": "show", "item": "nobody", "picture": "nothing" } }), StatusCode::NOT_FOUND),
         (json!({ "base": 1, "act": { "act": "typeSize", "item": item["id"], "size": 0 } }), unprocessable),
-        (json!({ "base": 1, "act": { "act": "crop", "item": item["id"], "dx": 0, "dy": 0, "factor": 1 } }), unprocessable),
+        (
+            json!({ "base": 1, "act": { "act": "crop", "item": item["id"], "dx": 0, "dy": 0, "factor": 1 } }),
+            unprocessable,
+        ),
     ];
     for (request, status) in &cases {
         problem!(app, post(&acts, request), *status);
     }
-    let raw = |body: &'static str| TestRequest::post().uri(&acts).insert_header((header::HOST, "localhost")).insert_header((header::CONTENT_TYPE, "application/json")).set_payload(body);
+    let raw = |body: &'static str| {
+        TestRequest::post()
+            .uri(&acts)
+            .insert_header((header::HOST, "localhost"))
+            .insert_header((OWN_HEADER, "1"))
+            .insert_header((header::CONTENT_TYPE, "application/json"))
+            .set_payload(body)
+    };
     problem!(app, raw("{ \"base\": 1, "), StatusCode::BAD_REQUEST);
     problem!(app, raw(""), StatusCode::BAD_REQUEST);
     for wish in [
@@ -212,7 +256,11 @@ async fn senseless_requests_are_told_why_and_change_nothing() {
     ] {
         problem!(app, post("/api/jobs", &wish), unprocessable);
     }
-    problem!(app, post("/api/jobs", &json!({ "design": "nothing", "places": ["card"], "words": {} })), StatusCode::NOT_FOUND);
+    problem!(
+        app,
+        post("/api/jobs", &json!({ "design": "nothing", "places": ["card"], "words": {} })),
+        StatusCode::NOT_FOUND
+    );
     problem!(app, get("/api/jobs/nothing"), StatusCode::NOT_FOUND);
     problem!(app, get(&format!("/api/jobs/{id}/sides/nothing")), StatusCode::NOT_FOUND);
     problem!(app, get("/api/nothing"), StatusCode::NOT_FOUND);
@@ -243,7 +291,11 @@ async fn requests_from_elsewhere_are_refused() {
 }
 
 fn upload(bytes: Vec<u8>) -> TestRequest {
-    TestRequest::post().uri("/api/pictures?name=pot.jpg").insert_header((header::HOST, "localhost")).set_payload(bytes)
+    TestRequest::post()
+        .uri("/api/pictures?name=pot.jpg")
+        .insert_header((header::HOST, "localhost"))
+        .insert_header((OWN_HEADER, "1"))
+        .set_payload(bytes)
 }
 
 fn picture_as(format: image::ImageFormat) -> Vec<u8> {
@@ -262,9 +314,13 @@ async fn the_usual_kinds_of_pictures_are_taken_and_shown_again() {
     let folder = tempfile::tempdir().unwrap();
     let shop = workshop(&folder);
     let app = app!(shop);
-    for format in [image::ImageFormat::Png, image::ImageFormat::Jpeg, image::ImageFormat::WebP, image::ImageFormat::Gif] {
+    for format in [image::ImageFormat::Png, image::ImageFormat::Jpeg, image::ImageFormat::WebP, image::ImageFormat::Gif]
+    {
         let card = ok!(app, upload(picture_as(format)));
-        let shown = read_body(call_service(&app, get(&format!("/media/{}?w=32", card["id"].as_str().unwrap())).to_request()).await).await;
+        let shown = read_body(
+            call_service(&app, get(&format!("/media/{}?w=32", card["id"].as_str().unwrap())).to_request()).await,
+        )
+        .await;
         let shown = image::load_from_memory(&shown).unwrap().to_rgb8();
         assert_eq!(shown.dimensions(), (32, 20), "{format:?}");
         let corner = shown.get_pixel(1, 1);
@@ -286,7 +342,10 @@ async fn pictures_that_cannot_be_used_are_refused_and_the_shelf_stays() {
     assert_eq!(ok!(app, get("/api/pictures")), before);
 
     let card = ok!(app, upload(whole.clone()));
-    assert_eq!((card["width"].as_i64(), card["height"].as_i64(), card["name"].as_str()), (Some(64), Some(40), Some("pot.jpg")));
+    assert_eq!(
+        (card["width"].as_i64(), card["height"].as_i64(), card["name"].as_str()),
+        (Some(64), Some(40), Some("pot.jpg"))
+    );
     assert_eq!(ok!(app, upload(whole))["id"], card["id"], "the same bytes are the same picture");
     assert_eq!(ok!(app, get("/api/pictures")).as_array().unwrap().len(), before.as_array().unwrap().len() + 1);
 }
@@ -300,7 +359,9 @@ async fn a_picture_fills_its_frame_and_moves_inside_it() {
     let picture = ok!(app, upload(small_picture()))["id"].clone();
     let kin = kin_of(&open, "mainPicture");
     let side = first_side(&open)["id"].as_str().unwrap().to_owned();
-    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == kin.as_str()).unwrap()["id"].clone();
+    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == kin.as_str()).unwrap()
+        ["id"]
+        .clone();
     let path = format!("/api/jobs/{id}/acts");
     let act = |base: u64, act: Value| json!({ "base": base, "watch": side, "act": act });
     let shown = ok!(app, post(&path, &act(1, json!({ "act": "show", "item": item, "picture": picture }))));
@@ -308,16 +369,29 @@ async fn a_picture_fills_its_frame_and_moves_inside_it() {
     assert_eq!(shown["delta"]["touched"].as_array().unwrap().len(), 2, "the other piece shows it too");
 
     let place = |answer: &Value| answer["delta"]["items"][0]["place"]["crop"].clone();
-    let zoomed = place(&ok!(app, post(&path, &act(2, json!({ "act": "crop", "item": item, "dx": 0, "dy": 0, "factor": 2 })))));
+    let zoomed =
+        place(&ok!(app, post(&path, &act(2, json!({ "act": "crop", "item": item, "dx": 0, "dy": 0, "factor": 2 })))));
     assert_eq!(zoomed["zoom"], 2_000_000_000u64);
     // Pulled far to the right, the left edge of the picture stops at the left edge of the frame.
-    let pulled = place(&ok!(app, post(&path, &act(3, json!({ "act": "crop", "item": item, "dx": 90_000_000, "dy": 0, "factor": 1 })))));
+    let pulled = place(&ok!(
+        app,
+        post(&path, &act(3, json!({ "act": "crop", "item": item, "dx": 90_000_000, "dy": 0, "factor": 1 })))
+    ));
     let (was, now) = (zoomed["centre"]["x"].as_f64().unwrap(), pulled["centre"]["x"].as_f64().unwrap());
     assert!(now > 0.0 && now < was, "{was} to {now}");
-    let again = place(&ok!(app, post(&path, &act(4, json!({ "act": "crop", "item": item, "dx": 90_000_000, "dy": 9_525, "factor": 1 })))));
+    let again = place(&ok!(
+        app,
+        post(&path, &act(4, json!({ "act": "crop", "item": item, "dx": 90_000_000, "dy": 9_525, "factor": 1 })))
+    ));
     assert_eq!(again["centre"]["x"], pulled["centre"]["x"], "it cannot leave the frame uncovered");
     // Another picture fills the frame afresh.
-    let anew = ok!(app, post(&path, &act(5, json!({ "act": "show", "item": item, "picture": open["job"]["kins"][&kin]["content"]["picture"] }))));
+    let anew = ok!(
+        app,
+        post(
+            &path,
+            &act(5, json!({ "act": "show", "item": item, "picture": open["job"]["kins"][&kin]["content"]["picture"] }))
+        )
+    );
     assert!(anew["delta"]["items"][0]["place"]["crop"].is_null());
 }
 
@@ -328,18 +402,35 @@ async fn several_pieces_leave_as_one_archive_with_the_sizes_that_were_promised()
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let pieces: Vec<_> = open["job"]["pieces"].as_array().unwrap().iter().map(|piece| piece["id"].clone()).collect();
-    let wish = json!({ "pieces": pieces, "kind": "jpeg", "quality": 70 });
-    let promised = ok!(app, post(&format!("/api/jobs/{id}/files/sizes"), &wish));
-    let response = call_service(&app, post(&format!("/api/jobs/{id}/files"), &wish).to_request()).await;
-    assert_eq!(response.headers().get(header::CONTENT_DISPOSITION).unwrap(), "attachment; filename=\"hands-in-clay-by-ten.zip\"");
+    // A piece named twice leaves once.
+    let twice: Vec<_> = pieces.iter().chain(&pieces).cloned().collect();
+    let wish = json!({ "pieces": twice, "kind": "jpeg", "quality": 70 });
+    let work = made!(app, id, wish);
+    let promised = ok!(app, get(&format!("/api/work/{work}/files")));
+    let response = call_service(&app, get(&format!("/api/work/{work}/file")).to_request()).await;
+    assert_eq!(
+        response.headers().get(header::CONTENT_DISPOSITION).unwrap(),
+        "attachment; filename=\"hands-in-clay-by-ten.zip\""
+    );
     let mut archive = zip::ZipArchive::new(std::io::Cursor::new(read_body(response).await)).unwrap();
     assert_eq!(archive.len(), 2);
     for i in 0..2 {
         let file = archive.by_index(i).unwrap();
-        assert_eq!((file.name(), file.size()), (promised[i]["name"].as_str().unwrap(), promised[i]["bytes"].as_u64().unwrap()));
+        assert_eq!(
+            (file.name(), file.size()),
+            (promised[i]["name"].as_str().unwrap(), promised[i]["bytes"].as_u64().unwrap())
+        );
     }
-    problem!(app, post(&format!("/api/jobs/{id}/files"), &json!({ "pieces": pieces, "kind": "png", "width": 25_000 })), StatusCode::UNPROCESSABLE_ENTITY);
-    problem!(app, post(&format!("/api/jobs/{id}/files"), &json!({ "pieces": ["gone"], "kind": "png" })), StatusCode::NOT_FOUND);
+    problem!(
+        app,
+        post(&format!("/api/jobs/{id}/files"), &json!({ "pieces": pieces, "kind": "png", "width": 25_000 })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
+    problem!(
+        app,
+        post(&format!("/api/jobs/{id}/files"), &json!({ "pieces": ["gone"], "kind": "png" })),
+        StatusCode::NOT_FOUND
+    );
 }
 
 #[actix_web::test]
@@ -349,11 +440,15 @@ async fn a_removed_job_comes_back_as_it_was() {
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let path = format!("/api/jobs/{id}");
-    let gone = TestRequest::delete().uri(&path).insert_header((header::HOST, "localhost"));
+    let gone =
+        TestRequest::delete().uri(&path).insert_header((header::HOST, "localhost")).insert_header((OWN_HEADER, "1"));
     assert_eq!(call_service(&app, gone.to_request()).await.status(), StatusCode::NO_CONTENT);
     assert_eq!(ok!(app, get("/api/jobs")), json!([]));
     problem!(app, get(&path), StatusCode::NOT_FOUND);
-    assert_eq!(call_service(&app, post(&format!("{path}/restore"), &json!({})).to_request()).await.status(), StatusCode::NO_CONTENT);
+    assert_eq!(
+        call_service(&app, post(&format!("{path}/restore"), &json!({})).to_request()).await.status(),
+        StatusCode::NO_CONTENT
+    );
     assert_eq!(ok!(app, get(&path))["job"], open["job"]);
 }
 
@@ -365,7 +460,8 @@ async fn a_full_disk_is_reported_and_loses_nothing() {
     let (id, open) = new_job!(app);
     let (kin, path) = (kin_of(&open, "headline"), format!("/api/jobs/{id}/acts"));
     shop.store.pragma("PRAGMA max_page_count = 1").unwrap();
-    let long = json!({ "base": 1, "act": { "act": "edit", "command": { "do": "setWords", "target": { "shared": kin }, "text": "clay ".repeat(3_900) } } });
+    let item = item_with(&open, &kin);
+    let long = json!({ "base": 1, "act": { "act": "say", "item": item, "text": "clay ".repeat(3_900) } });
     let told = problem!(app, post(&path, &long), StatusCode::INSUFFICIENT_STORAGE);
     assert_eq!(told["type"], "disk-full", "{told}");
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
@@ -383,7 +479,9 @@ async fn every_design_is_shown_with_somebodys_words_in_the_chosen_shape() {
     for design in designs.as_array().unwrap() {
         let id = design["id"].as_str().unwrap();
         let picture = |words: &str| format!("/api/designs/{id}/picture?place=3.5%20x%202%20in&w=350&words={words}");
-        let own = read_body(call_service(&app, get(&picture("%7B%22headline%22%3A%22Zigzag%22%7D")).to_request()).await).await;
+        let own =
+            read_body(call_service(&app, get(&picture("%7B%22headline%22%3A%22Zigzag%22%7D")).to_request()).await)
+                .await;
         let sample = read_body(call_service(&app, get(&picture("")).to_request()).await).await;
         assert!(own != sample, "{id} does not show the words");
         let decoded = image::load_from_memory(&own).unwrap();
@@ -400,7 +498,10 @@ async fn items_are_lined_up_as_drawn_and_undone_in_one_step() {
     let items: Vec<_> = first_side(&open)["items"].as_array().unwrap().iter().map(|item| item["id"].clone()).collect();
     let path = format!("/api/jobs/{id}/acts");
     let act = |base: u64, act: Value| json!({ "base": base, "act": act });
-    let left = ok!(app, post(&path, &act(1, json!({ "act": "align", "items": items, "edge": "left", "to": { "kind": "sheet" } }))));
+    let left = ok!(
+        app,
+        post(&path, &act(1, json!({ "act": "align", "items": items, "edge": "left", "to": { "kind": "sheet" } })))
+    );
     assert!(left["delta"]["items"].as_array().unwrap().iter().all(|item| item["place"]["at"]["rect"]["x"] == 0));
     ok!(app, post(&path, &act(2, json!({ "act": "distribute", "items": items, "axis": "down", "gap": 95_250 }))));
     ok!(app, post(&path, &act(3, json!({ "act": "tidy", "items": items }))));
@@ -409,9 +510,17 @@ async fn items_are_lined_up_as_drawn_and_undone_in_one_step() {
         ok!(app, post(&path, &act(base, json!({ "act": "undo" }))));
     }
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
-    let few = problem!(app, post(&path, &act(9, json!({ "act": "distribute", "items": [items[0]], "axis": "down", "gap": null }))), StatusCode::UNPROCESSABLE_ENTITY);
+    let few = problem!(
+        app,
+        post(&path, &act(9, json!({ "act": "distribute", "items": [items[0]], "axis": "down", "gap": null }))),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
     assert!(few["detail"].as_str().unwrap().contains("at least 3"));
-    problem!(app, post(&path, &act(9, json!({ "act": "align", "items": [], "edge": "left", "to": { "kind": "sheet" } }))), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(
+        app,
+        post(&path, &act(9, json!({ "act": "align", "items": [], "edge": "left", "to": { "kind": "sheet" } }))),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
 }
 
 #[actix_web::test]
@@ -421,9 +530,17 @@ async fn a_drag_knows_where_things_fall_into_place() {
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let headline = kin_of(&open, "headline");
-    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == headline.as_str()).unwrap().clone();
+    let item = first_side(&open)["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|item| item["kin"] == headline.as_str())
+        .unwrap()
+        .clone();
     let stops = ok!(app, post(&format!("/api/jobs/{id}/stops"), &json!([item["id"]])));
-    let middle = stops["left"].as_array().unwrap().iter().find(|stop| stop["reason"] == "sheetCentre").unwrap()["at"].as_i64().unwrap();
+    let middle = stops["left"].as_array().unwrap().iter().find(|stop| stop["reason"] == "sheetCentre").unwrap()["at"]
+        .as_i64()
+        .unwrap();
     let width = item["place"]["at"]["rect"]["w"].as_i64().unwrap();
     // 1,080 px are 10,287,000 fine units.
     assert!((middle + width / 2 - 5_143_500).abs() <= 1, "{middle}");
@@ -439,14 +556,17 @@ async fn a_rehearsal_shows_what_would_be_and_keeps_nothing() {
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let item = first_side(&open)["items"][0].clone();
-    let mut place = item["place"].clone();
-    place["at"]["rect"]["w"] = json!(1_000_000);
-    let request = json!({ "base": 1, "watch": first_side(&open)["id"], "act": { "act": "edit", "command": { "do": "setPlace", "item": item["id"], "place": place } } });
+    let wide = json!({ "act": "setBox", "item": item["id"], "numbers": { "point": [0, 0], "w": 1_000_000 } });
+    let request = json!({ "base": 1, "watch": first_side(&open)["id"], "act": wide });
     let shown = ok!(app, post(&format!("/api/jobs/{id}/rehearse"), &request));
     assert_eq!((shown["revision"].as_i64(), shown["stage"]["items"][0]["id"].clone()), (Some(1), item["id"].clone()));
     let after = ok!(app, get(&format!("/api/jobs/{id}")));
     assert_eq!((&after["job"], after["canUndo"].as_bool()), (&open["job"], Some(false)));
-    problem!(app, post(&format!("/api/jobs/{id}/rehearse"), &json!({ "base": 1, "act": { "act": "undo" } })), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(
+        app,
+        post(&format!("/api/jobs/{id}/rehearse"), &json!({ "base": 1, "act": { "act": "undo" } })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
 }
 
 /// Two writers that always retry after a conflict: every edit that was acknowledged is in the history, none twice.
@@ -465,12 +585,14 @@ async fn no_edit_of_two_eager_writers_is_lost() {
                 let mut done = 0;
                 while done < 25 {
                     let request = serde_json::from_value(title(base, &format!("{writer}-{done}"))).unwrap();
-                    match shop.act(&id, &request) {
+                    match shop.acting.act(&id, &request) {
                         Ok(answer) => {
                             base = u64::try_from(answer.revision).unwrap();
                             done += 1;
                         }
-                        Err(problem) => base = u64::try_from(problem.revision.expect("only conflicts happen here")).unwrap(),
+                        Err(problem) => {
+                            base = u64::try_from(problem.revision.expect("only conflicts happen here")).unwrap()
+                        }
                     }
                 }
             })
@@ -479,11 +601,13 @@ async fn no_edit_of_two_eager_writers_is_lost() {
     for writer in writers {
         writer.join().unwrap();
     }
-    assert_eq!(shop.open(&id).unwrap().revision, 51);
+    assert_eq!(shop.open_job(&id).unwrap().revision, 51);
     let mut seen = Vec::new();
     for base in 51..101 {
-        seen.push(shop.job(&id).unwrap().title.clone());
-        shop.act(&id, &serde_json::from_value(json!({ "base": base, "act": { "act": "undo" } })).unwrap()).unwrap();
+        seen.push(shop.jobs.load(&id).unwrap().job.title.clone());
+        shop.acting
+            .act(&id, &serde_json::from_value(json!({ "base": base, "act": { "act": "undo" } })).unwrap())
+            .unwrap();
     }
     seen.sort();
     seen.dedup();
@@ -495,7 +619,13 @@ async fn colours_are_read_as_people_write_them() {
     let folder = tempfile::tempdir().unwrap();
     let shop = workshop(&folder);
     let app = app!(shop);
-    for (typed, read) in [("2b4a8b", "#2b4a8b"), ("rgb(43 74 139)", "#2b4a8b"), ("hsl(0 100% 50%)", "#ff0000"), ("cmyk(0 0 0 100)", "#000000"), ("rgba(0,0,0,0.5)", "#00000080")] {
+    for (typed, read) in [
+        ("2b4a8b", "#2b4a8b"),
+        ("rgb(43 74 139)", "#2b4a8b"),
+        ("hsl(0 100% 50%)", "#ff0000"),
+        ("cmyk(0 0 0 100)", "#000000"),
+        ("rgba(0,0,0,0.5)", "#00000080"),
+    ] {
         assert_eq!(ok!(app, post("/api/colour", &json!(typed))), json!(read));
     }
     let told = problem!(app, post("/api/colour", &json!("bluish")), StatusCode::UNPROCESSABLE_ENTITY);
@@ -510,26 +640,42 @@ async fn sides_come_blank_or_copied_and_go() {
     let (id, open) = new_job!(app);
     let path = format!("/api/jobs/{id}/acts");
     let side = first_side(&open)["id"].clone();
-    let sides = |answer: &Value| answer["delta"]["pieces"][0]["sides"].as_array().unwrap().clone();
-    let act = |base: u64, act: Value| json!({ "base": base, "act": act });
-    let blank = sides(&ok!(app, post(&path, &act(1, json!({ "act": "addSide", "after": side, "copy": false })))));
-    assert_eq!((blank.len(), blank[1]["name"].as_str(), blank[1]["items"].as_array().unwrap().len()), (2, Some("Back"), 0));
+    macro_rules! sides {
+        ($base:expr, $act:expr) => {{
+            ok!(app, post(&path, &json!({ "base": $base, "act": $act })));
+            let open = ok!(app, get(&format!("/api/jobs/{id}")));
+            open["job"]["pieces"][0]["sides"].as_array().unwrap().clone()
+        }};
+    }
+    let blank = sides!(1, json!({ "act": "addSide", "after": side, "copy": false }));
+    assert_eq!(
+        (blank.len(), blank[1]["name"].as_str(), blank[1]["items"].as_array().unwrap().len()),
+        (2, Some("Back"), 0)
+    );
     assert_eq!(blank[1]["ground"], blank[0]["ground"]);
-    let copied = sides(&ok!(app, post(&path, &act(2, json!({ "act": "addSide", "after": side, "copy": true })))));
+    let copied = sides!(2, json!({ "act": "addSide", "after": side, "copy": true }));
     assert_eq!(copied[1]["name"], "Front copy");
     let (first, copy) = (copied[0]["items"].as_array().unwrap(), copied[1]["items"].as_array().unwrap());
-    assert!(first.len() == copy.len() && first.iter().zip(copy).all(|(a, b)| a["place"] == b["place"] && a["id"] != b["id"] && a["kin"] != b["kin"]));
-    let edit = |base: u64, command: Value| json!({ "base": base, "act": { "act": "edit", "command": command } });
-    let moved = sides(&ok!(app, post(&path, &edit(3, json!({ "do": "moveSide", "side": copied[1]["id"], "index": 0 })))));
-    assert_eq!(moved[0]["id"], copied[1]["id"]);
-    let renamed = sides(&ok!(app, post(&path, &edit(4, json!({ "do": "renameSide", "side": copied[1]["id"], "name": "Inside" })))));
-    assert_eq!(renamed[0]["name"], "Inside");
-    assert_eq!(sides(&ok!(app, post(&path, &edit(5, json!({ "do": "removeSide", "side": copied[1]["id"] }))))).len(), 2);
+    assert!(
+        first.len() == copy.len()
+            && first
+                .iter()
+                .zip(copy)
+                .all(|(a, b)| a["place"] == b["place"] && a["id"] != b["id"] && a["kin"] != b["kin"])
+    );
+    let copy = copied[1]["id"].clone();
+    assert_eq!(sides!(3, json!({ "act": "moveSide", "side": copy, "index": 0 }))[0]["id"], copy);
+    assert_eq!(sides!(4, json!({ "act": "renameSide", "side": copy, "name": "Inside" }))[0]["name"], "Inside");
+    assert_eq!(sides!(5, json!({ "act": "removeSide", "side": copy })).len(), 2);
     for base in 6..11 {
         ok!(app, post(&path, &json!({ "base": base, "act": { "act": "undo" } })));
     }
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
-    let last = problem!(app, post(&path, &edit(11, json!({ "do": "removeSide", "side": side }))), StatusCode::UNPROCESSABLE_ENTITY);
+    let last = problem!(
+        app,
+        post(&path, &json!({ "base": 11, "act": { "act": "removeSide", "side": side } })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
     assert!(last["detail"].as_str().unwrap().contains("at least one side"));
 }
 
@@ -540,11 +686,14 @@ async fn words_that_cannot_be_read_are_mended_in_one_undoable_step() {
     let app = app!(shop);
     let (id, open) = new_job!(app);
     let kin = kin_of(&open, "headline");
-    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == kin.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
-    let mut look = open["job"]["kins"][&kin]["look"].clone();
-    look["fill"] = json!({ "kind": "flat", "tint": "#e0d8c8", "opacity": 1_000_000_000 });
+    let item = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == kin.as_str()).unwrap()
+        ["id"]
+        .as_str()
+        .unwrap()
+        .to_owned();
     let path = format!("/api/jobs/{id}/acts");
-    ok!(app, post(&path, &json!({ "base": 1, "act": { "act": "edit", "command": { "do": "setLook", "target": { "shared": kin }, "look": look } } })));
+    let pale = json!({ "kind": "flat", "tint": "#e0d8c8", "opacity": 1_000_000_000 });
+    ok!(app, post(&path, &json!({ "base": 1, "act": { "act": "setFill", "items": [item], "fill": pale } })));
     let reading = |id: &str| get(&format!("/api/jobs/{id}/items/{item}/reading"));
     let before = ok!(app, reading(&id));
     assert_eq!((before["verdict"].as_str(), before["ratio"].as_f64().unwrap() < 2.0), (Some("poor"), true), "{before}");
@@ -553,7 +702,15 @@ async fn words_that_cannot_be_read_are_mended_in_one_undoable_step() {
     ok!(app, post(&path, &json!({ "base": 3, "act": { "act": "undo" } })));
     assert_eq!(ok!(app, reading(&id)), before);
     let picture = kin_of(&open, "mainPicture");
-    let frame = first_side(&open)["items"].as_array().unwrap().iter().find(|item| item["kin"] == picture.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
+    let frame = first_side(&open)["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|item| item["kin"] == picture.as_str())
+        .unwrap()["id"]
+        .as_str()
+        .unwrap()
+        .to_owned();
     problem!(app, get(&format!("/api/jobs/{id}/items/{frame}/reading")), StatusCode::UNPROCESSABLE_ENTITY);
 }
 
@@ -569,11 +726,24 @@ async fn colours_of_a_side_are_at_hand_and_one_is_replaced_everywhere() {
     assert!(used.contains(&"@ground") && used.contains(&"@ink"), "{used:?}");
     assert!(!at_hand["pictures"].as_array().unwrap().is_empty() && at_hand["steps"].as_array().unwrap().len() == 4);
     problem!(app, get(&format!("/api/jobs/{id}/sides/{side}/colours?of=bluish")), StatusCode::BAD_REQUEST);
-    let replaced = ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 1, "act": { "act": "replaceColour", "from": "@ink", "to": "#102030" } })));
+    let replaced = ok!(
+        app,
+        post(
+            &format!("/api/jobs/{id}/acts"),
+            &json!({ "base": 1, "act": { "act": "replaceColour", "from": "@ink", "to": "#102030" } })
+        )
+    );
     assert!(!replaced["delta"]["kins"].to_string().contains("@ink"));
     ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 2, "act": { "act": "undo" } })));
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
-    problem!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": 3, "act": { "act": "replaceColour", "from": "@ink", "to": "@nothing" } })), StatusCode::NOT_FOUND);
+    problem!(
+        app,
+        post(
+            &format!("/api/jobs/{id}/acts"),
+            &json!({ "base": 3, "act": { "act": "replaceColour", "from": "@ink", "to": "@nothing" } })
+        ),
+        StatusCode::NOT_FOUND
+    );
 }
 
 /// The acts that bring things together, take them away and bring them back, each undone in one step.
@@ -591,27 +761,50 @@ async fn items_are_grouped_turned_scaled_removed_and_put_back() {
         post(&path, &json!({ "base": base - 1, "act": act }))
     };
     let grouped = ok!(app, act(json!({ "act": "group", "items": [items[0], items[2]] })));
-    let groups: Vec<_> = grouped["delta"]["items"].as_array().unwrap().iter().map(|item| item["groups"].clone()).collect();
+    let groups: Vec<_> =
+        grouped["delta"]["items"].as_array().unwrap().iter().map(|item| item["groups"].clone()).collect();
     assert!(groups.len() == 2 && groups[0] == groups[1] && groups[0].as_array().unwrap().len() == 1);
     let point = json!({ "x": 0, "y": 0 });
     let scaled = ok!(app, act(json!({ "act": "scale", "items": [items[0], items[2]], "about": point, "factor": 0.5 })));
-    assert!(scaled["delta"]["items"].as_array().unwrap().iter().all(|item| item["place"]["scale"].as_i64().unwrap() < 1_000_000_000));
+    assert!(
+        scaled["delta"]["items"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .all(|item| item["place"]["scale"].as_i64().unwrap() < 1_000_000_000)
+    );
     let turned = ok!(app, act(json!({ "act": "turn", "items": [items[2]], "about": point, "by": 30_000_000 })));
     assert_eq!(turned["delta"]["items"][0]["place"]["at"]["turn"], 30_000_000);
     let removed = ok!(app, act(json!({ "act": "remove", "items": [items[1]] })));
-    let piece = &removed["delta"]["pieces"][0];
-    assert_eq!((piece["tray"].as_array().unwrap().len(), &piece["tray"][0]["item"]["id"]), (1, &items[1]));
-    let back = ok!(app, act(json!({ "act": "putBack", "piece": piece["id"], "item": items[1] })));
-    assert!(back["delta"]["pieces"][0]["tray"].as_array().unwrap().is_empty() && back["made"][0] == items[1]);
+    let piece = open["job"]["pieces"][0]["id"].as_str().unwrap();
+    assert_eq!(removed["delta"]["trays"][piece]["put"][0]["item"]["id"], items[1]);
+    let back = ok!(app, act(json!({ "act": "putBack", "piece": piece, "item": items[1] })));
+    let tray = &back["delta"]["trays"][piece];
+    assert_eq!((tray["taken"].as_i64(), &tray["put"], &back["made"][0]), (Some(1), &json!([]), &items[1]));
     ok!(app, act(json!({ "act": "ungroup", "items": [items[0]] })));
     for _ in 0..6 {
         ok!(app, act(json!({ "act": "undo" })));
     }
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}")))["job"], open["job"]);
-    let refused = problem!(app, post(&path, &json!({ "base": 13, "act": { "act": "group", "items": [items[0]] } })), StatusCode::UNPROCESSABLE_ENTITY);
+    let refused = problem!(
+        app,
+        post(&path, &json!({ "base": 13, "act": { "act": "group", "items": [items[0]] } })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
     assert!(refused["detail"].as_str().unwrap().contains("at least two"));
-    problem!(app, post(&path, &json!({ "base": 13, "act": { "act": "ungroup", "items": [items[0]] } })), StatusCode::UNPROCESSABLE_ENTITY);
-    problem!(app, post(&path, &json!({ "base": 13, "act": { "act": "scale", "items": [items[0]], "about": point, "factor": 0.0 } })), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(
+        app,
+        post(&path, &json!({ "base": 13, "act": { "act": "ungroup", "items": [items[0]] } })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
+    problem!(
+        app,
+        post(
+            &path,
+            &json!({ "base": 13, "act": { "act": "scale", "items": [items[0]], "about": point, "factor": 0.0 } })
+        ),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
 }
 
 #[actix_web::test]
@@ -627,7 +820,13 @@ async fn graphics_are_found_added_swapped_and_recoloured() {
     assert_eq!(picture.headers().get(header::CONTENT_TYPE).unwrap(), "image/svg+xml");
     let path = format!("/api/jobs/{id}/acts");
     let act = |base: u64, act: Value| post(&path, &json!({ "base": base, "act": act }));
-    let added = ok!(app, act(1, json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "graphic", "graphic": rake } })));
+    let added = ok!(
+        app,
+        act(
+            1,
+            json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "graphic", "graphic": rake } })
+        )
+    );
     let item = added["made"][0].clone();
     let kin = added["delta"]["items"][0]["kin"].as_str().unwrap();
     let drawing = |answer: &Value| answer["delta"]["kins"][kin]["content"]["drawing"].clone();
@@ -635,18 +834,39 @@ async fn graphics_are_found_added_swapped_and_recoloured() {
     let swapped = ok!(app, act(2, json!({ "act": "swapGraphic", "item": item, "graphic": "colour:potted-plant" })));
     assert_eq!(drawing(&swapped)["name"], "potted plant");
     let mapped = ok!(app, act(3, json!({ "act": "mapColours", "item": item })));
-    let fills: Vec<String> = drawing(&mapped)["parts"].as_array().unwrap().iter().filter_map(|part| Some(part["fill"]["paint"]["tint"].as_str()?.to_owned())).collect();
+    let fills: Vec<String> = drawing(&mapped)["parts"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .filter_map(|part| Some(part["fill"]["paint"]["tint"].as_str()?.to_owned()))
+        .collect();
     assert!(!fills.is_empty() && fills.iter().all(|tint| tint.starts_with('@')), "{fills:?}");
     let gradient = json!({ "kind": "linear", "angle": 0, "stops": [{ "at": 0, "tint": "#8c5a3c", "opacity": 1_000_000_000 }, { "at": 1_000_000_000, "tint": "#2b4a8b", "opacity": 1_000_000_000 }] });
     let painted = ok!(app, act(4, json!({ "act": "repaint", "item": item, "from": fills[0], "to": gradient })));
     assert!(drawing(&painted)["parts"].to_string().contains("linear"));
-    problem!(app, act(5, json!({ "act": "swapGraphic", "item": item, "graphic": "line:no-such" })), StatusCode::NOT_FOUND);
+    problem!(
+        app,
+        act(5, json!({ "act": "swapGraphic", "item": item, "graphic": "line:no-such" })),
+        StatusCode::NOT_FOUND
+    );
     problem!(app, get("/api/graphics/line:no-such"), StatusCode::NOT_FOUND);
 
-    let svg = |body: &str| TestRequest::post().uri("/api/drawings?name=mark.svg").insert_header((header::HOST, "127.0.0.1:7420")).set_payload(format!("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'>{body}</svg>"));
+    let svg = |body: &str| {
+        TestRequest::post()
+            .uri("/api/drawings?name=mark.svg")
+            .insert_header((header::HOST, "127.0.0.1:7420"))
+            .insert_header((OWN_HEADER, "1"))
+            .set_payload(format!("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'>{body}</svg>"))
+    };
     let read = ok!(app, svg("<script/><circle r='4' cx='4' cy='4'/>"));
     assert_eq!((read["drawing"]["name"].as_str(), read["notes"].as_array().unwrap().len()), (Some("mark"), 1));
-    ok!(app, act(5, json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "drawing", "drawing": read["drawing"] } })));
+    ok!(
+        app,
+        act(
+            5,
+            json!({ "act": "add", "side": first_side(&open)["id"], "what": { "kind": "drawing", "drawing": read["drawing"] } })
+        )
+    );
     problem!(app, svg(""), StatusCode::UNPROCESSABLE_ENTITY);
 }
 
@@ -660,19 +880,33 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     let shelf = ok!(app, get("/api/pictures"));
     let pictures: Vec<Value> = shelf.as_array().unwrap().iter().take(5).map(|card| card["id"].clone()).collect();
     let room = json!({ "gap": 95_250, "margin": 190_500, "radius": 0 });
-    let wish = |pictures: &[Value]| post(&format!("/api/jobs/{id}/sides/{}/arrangements", side.as_str().unwrap()), &json!({ "pictures": pictures, "room": room }));
+    let wish = |pictures: &[Value]| {
+        post(
+            &format!("/api/jobs/{id}/sides/{}/arrangements", side.as_str().unwrap()),
+            &json!({ "pictures": pictures, "room": room }),
+        )
+    };
     let found = ok!(app, wish(&pictures));
     let found = found.as_array().unwrap();
     assert!(found.len() >= 6 && found.iter().all(|mosaic| mosaic["cells"].as_array().unwrap().len() == 5));
     problem!(app, wish(&pictures[..1]), StatusCode::UNPROCESSABLE_ENTITY);
     let path = format!("/api/jobs/{id}/acts");
     let act = |base: u64, act: Value| post(&path, &json!({ "base": base, "act": act }));
-    let made = ok!(app, act(1, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 2 })))["made"].clone();
+    let made = ok!(
+        app,
+        act(1, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 2 }))
+    )["made"]
+        .clone();
     let items = |open: &Value| first_side(open)["items"].as_array().unwrap().clone();
     let now = ok!(app, get(&format!("/api/jobs/{id}")));
-    let rects: Vec<Value> = items(&now).iter().rev().take(5).rev().map(|item| item["place"]["at"]["rect"].clone()).collect();
+    let rects: Vec<Value> =
+        items(&now).iter().rev().take(5).rev().map(|item| item["place"]["at"]["rect"].clone()).collect();
     assert_eq!(Value::from(rects), found[2]["cells"], "frames stand where the cells were shown");
-    problem!(app, act(2, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 99 })), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(
+        app,
+        act(2, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 99 })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
 
     let shown = |open: &Value, item: &Value| {
         let kin = items(open).iter().find(|other| other["id"] == *item).unwrap()["kin"].as_str().unwrap().to_owned();
@@ -685,10 +919,20 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     let clipping = ok!(app, post(&format!("/api/jobs/{id}/clipping"), &made));
     assert!(!clipping.to_string().contains("\"@"), "no colour is shared any more");
     let (other, elsewhere) = new_job!(app);
-    let pasted = ok!(app, post(&format!("/api/jobs/{other}/acts"), &json!({ "base": 1, "act": { "act": "paste", "side": first_side(&elsewhere)["id"], "clipping": clipping } })));
+    let pasted = ok!(
+        app,
+        post(
+            &format!("/api/jobs/{other}/acts"),
+            &json!({ "base": 1, "act": { "act": "paste", "side": first_side(&elsewhere)["id"], "clipping": clipping } })
+        )
+    );
     assert_eq!(pasted["made"].as_array().unwrap().len(), 5);
     problem!(app, post(&format!("/api/jobs/{id}/clipping"), &json!([])), StatusCode::UNPROCESSABLE_ENTITY);
-    let words = items(&now).iter().find(|item| now["job"]["kins"][item["kin"].as_str().unwrap()]["part"] == "headline").unwrap()["id"].clone();
+    let words = items(&now)
+        .iter()
+        .find(|item| now["job"]["kins"][item["kin"].as_str().unwrap()]["part"] == "headline")
+        .unwrap()["id"]
+        .clone();
     let looked = ok!(app, act(3, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
     assert_eq!(looked["delta"]["kins"].as_object().unwrap().len(), 1);
 }

@@ -1,5 +1,5 @@
 import type {
-  Mosaic, MosaicRequest, Clipping, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family, Finding, Likeness, Palette,
+  Mosaic, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family, Finding, Likeness, Palette,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -18,8 +18,10 @@ const unreachable: Problem = {
 
 async function send(path: string, init?: RequestInit): Promise<Response> {
   let response: Response
+  // What changes something says that it comes from our own page.
+  const own = init?.method && init.method !== 'GET' ? { ...init, headers: { ...init.headers, 'X-Vatman': '1' } } : init
   try {
-    response = await fetch(path, init)
+    response = await fetch(path, own)
   } catch {
     throw new ApiProblem(unreachable)
   }
@@ -48,12 +50,18 @@ export const api = {
   restore: (id: string) => ask<void>(`${job(id)}/restore`, 'POST'),
   act: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/acts`, 'POST', request),
   rehearse: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/rehearse`, 'POST', request),
+  since: (id: string, revision: number, watch: string | null, carets: string | null) =>
+    ask<ActResponse | null>(`${job(id)}/since/${revision}?${new URLSearchParams({ ...(watch ? { watch } : {}), ...(carets ? { carets } : {}) })}`),
+  states: (id: string) => ask<StateCard[]>(`${job(id)}/states`),
+  putBack: (id: string, revision: number) => ask<void>(`${job(id)}/states/${revision}`, 'POST'),
+  document: (id: string) => `${job(id)}/document`,
+  lockUps: (id: string, item: string) => ask<LockUpCard[]>(`${job(id)}/items/${item}/lock-ups`),
   stops: (id: string, items: string[]) => ask<SnapStops>(`${job(id)}/stops`, 'POST', items),
   arrangements: (id: string, side: string, wish: MosaicRequest) => ask<Mosaic[]>(`${job(id)}/sides/${side}/arrangements`, 'POST', wish),
   findings: (id: string) => ask<Finding[]>(`${job(id)}/findings`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
-  sheetPicture: (id: string, side: string, width: number, stamp: number) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
+  sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
   places: (typed: string) => ask<PlaceFound>(`/api/places?q=${encodeURIComponent(typed)}`),
   designs: () => ask<DesignCard[]>('/api/designs'),
   designPicture: (design: string, place: string, words: string, width: number) =>
@@ -71,7 +79,11 @@ export const api = {
   colour: (text: string) => ask<string>('/api/colour', 'POST', text),
   reading: (id: string, item: string) => ask<Reading>(`${job(id)}/items/${item}/reading`),
   measure: (request: MeasureRequest) => ask<number>('/api/measure', 'POST', request),
-  fileSizes: (id: string, wish: HandOverRequest) => ask<FileCard[]>(`${job(id)}/files/sizes`, 'POST', wish),
+  makeFiles: (id: string, wish: HandOverRequest) => ask<WorkCard>(`${job(id)}/files`, 'POST', wish),
+  work: (id: string) => ask<WorkCard>(`/api/work/${id}`),
+  giveUp: (id: string) => ask<void>(`/api/work/${id}`, 'DELETE'),
+  madeFiles: (id: string) => ask<FileCard[]>(`/api/work/${id}/files`),
+  madeFile: (id: string) => `/api/work/${id}/file`,
   async readDrawing(file: Blob, name: string): Promise<DrawingCard> {
     const response = await send(`/api/drawings?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
     return (await response.json()) as DrawingCard
@@ -83,10 +95,5 @@ export const api = {
   async takePicture(file: Blob, name: string): Promise<PictureCard> {
     const response = await send(`/api/pictures?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
     return (await response.json()) as PictureCard
-  },
-  async files(id: string, wish: HandOverRequest): Promise<{ name: string; content: Blob }> {
-    const response = await send(`${job(id)}/files`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(wish) })
-    const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'design'
-    return { name, content: await response.blob() }
   },
 }

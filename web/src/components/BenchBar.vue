@@ -45,7 +45,7 @@ function finish(keep: boolean) {
   if (!renaming.value) return
   renaming.value = false
   const wanted = title.value.trim()
-  if (keep && wanted && wanted !== bench.job?.title) void bench.edit({ do: 'setTitle', title: wanted })
+  if (keep && wanted && wanted !== bench.job?.title) void bench.act({ act: 'setTitle', title: wanted })
 }
 </script>
 

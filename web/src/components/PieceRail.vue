@@ -6,9 +6,11 @@ import { api } from '../api/client'
 import type { Piece } from '../generated/types'
 import { showFormat } from '../measures'
 import { useBench } from '../stores/bench'
+import { useLive } from '../stores/live'
 
 /** All pieces of the job as small live sheets, each side of each. */
 const bench = useBench()
+const live = useLive()
 
 /** Pictures are asked for once a change has come to rest. */
 const settled = ref<Record<string, number>>({ ...bench.stamps })
@@ -30,7 +32,7 @@ async function removeSide() {
   const next = bench.piece?.sides.find((side) => side.id !== gone)
   if (!gone || !next) return
   await bench.show(next.id)
-  await bench.edit({ do: 'removeSide', side: gone })
+  await bench.act({ act: 'removeSide', side: gone })
 }
 
 const HIGH = 62
@@ -54,12 +56,12 @@ function size(piece: Piece) {
             :aria-current="side.id === bench.sideId ? 'true' : undefined"
             @click="bench.show(side.id)"
           >
-            <img class="checks" :style="size(piece)" :src="api.sheetPicture(bench.job!.id, side.id, 256, settled[piece.id] ?? 0)" alt="" draggable="false" />
+            <img class="checks" :style="size(piece)" :src="api.sheetPicture(bench.job!.id, side.id, 256, `${settled[piece.id] ?? 0}-${live.faces}`)" alt="" draggable="false" />
           </button>
           <span v-if="piece.id === bench.piece?.id" class="more">
             <button class="tool" aria-label="Add a blank side" title="Add a blank side" @click="addSide(false)"><Plus :size="14" /></button>
             <button class="tool" aria-label="Copy this side" title="Copy this side" @click="addSide(true)"><Copy :size="13" /></button>
-            <button v-if="piece.sides.length > 1" class="tool" aria-label="Move this side to the front" title="Move this side to the front" @click="bench.edit({ do: 'moveSide', side: bench.sideId!, index: 0 })"><ChevronsLeft :size="14" /></button>
+            <button v-if="piece.sides.length > 1" class="tool" aria-label="Move this side to the front" title="Move this side to the front" @click="bench.act({ act: 'moveSide', side: bench.sideId!, index: 0 })"><ChevronsLeft :size="14" /></button>
             <button v-if="piece.sides.length > 1" class="tool" aria-label="Remove this side" title="Remove this side" @click="removeSide"><Trash2 :size="13" /></button>
           </span>
         </div>

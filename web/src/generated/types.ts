@@ -1307,7 +1307,27 @@ piece: PieceId,
 /**
  * All of them.
  */
-guides: Guides, } | { "do": "setTray", 
+guides: Guides, } | { "do": "putAside", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Its place in the tray; 0 is the oldest, beyond the end means the newest.
+ */
+index: number, 
+/**
+ * What is kept.
+ */
+removed: Removed, } | { "do": "takeAside", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Its place in the tray.
+ */
+index: number, } | { "do": "setTray", 
 /**
  * The piece.
  */
@@ -1425,6 +1445,64 @@ name: string, } | { "do": "all",
  */
 commands: Array<Command>, };
 
+export type SideFrame = { 
+/**
+ * Its identity.
+ */
+id: SideId, 
+/**
+ * "Front", "Back"...
+ */
+name: string, 
+/**
+ * What lies under everything.
+ */
+ground: Paint | null, 
+/**
+ * Groups that space themselves.
+ */
+stacks: Array<Stack>, };
+
+export type PieceFrame = { 
+/**
+ * Its identity.
+ */
+id: PieceId, 
+/**
+ * What it is, in plain words.
+ */
+name: string, 
+/**
+ * The catalogue entry it was made from, if any.
+ */
+place: string | null, 
+/**
+ * Size, resolution, bleed and safe area.
+ */
+format: Format, 
+/**
+ * Lines to lay things out by.
+ */
+guides: Guides, 
+/**
+ * Its sides in their order.
+ */
+sides: Array<SideFrame>, };
+
+export type TrayDelta = { 
+/**
+ * Where the change begins.
+ */
+at: number, 
+/**
+ * How many of what was there are gone.
+ */
+taken: number, 
+/**
+ * What is there instead.
+ */
+put: Array<Removed>, };
+
 export type JobDelta = { 
 /**
  * New title.
@@ -1439,9 +1517,17 @@ kins: { [key in KinId]?: Kin | null },
  */
 swatches: { [key in SwatchId]?: Swatch | null }, 
 /**
- * All pieces, where pieces or sides came, went, moved, or changed in anything but their items.
+ * The pieces in their order, where pieces came, went or moved.
  */
-pieces?: Array<Piece>, 
+pieces?: Array<PieceId>, 
+/**
+ * New pieces, and those that changed in anything but their items and their tray.
+ */
+frames: Array<PieceFrame>, 
+/**
+ * What changed in the trays.
+ */
+trays: { [key in PieceId]?: TrayDelta }, 
 /**
  * The identities on each changed side, back to front.
  */
@@ -1540,6 +1626,256 @@ h: number,
 turn: number, };
 
 export type Order = "front" | "forward" | "back" | "bottom" | "behind";
+
+export type Gift = "line" | "shadow" | "innerShadow" | "relief" | "highlight" | "button" | "frost";
+
+export type StackChange = { 
+/**
+ * How its rows follow each other.
+ */
+direction?: Direction, 
+/**
+ * The gap between them.
+ */
+gap?: Length, 
+/**
+ * Where they stand across the direction.
+ */
+align?: StackAlign, };
+
+export type EffectChange = { 
+/**
+ * To the right, as seen in the piece.
+ */
+dx?: Length, 
+/**
+ * Down, as seen in the piece.
+ */
+dy?: Length, 
+/**
+ * Softness, as seen in the piece.
+ */
+blur?: Length, 
+/**
+ * Colour.
+ */
+tint?: Tint, 
+/**
+ * 0 to 1.
+ */
+strength?: Ratio, 
+/**
+ * Where the light comes from, clockwise from above.
+ */
+light?: Angle, 
+/**
+ * Width of the lit rim, as seen in the piece.
+ */
+depth?: Length, 
+/**
+ * Pressed in instead of raised.
+ */
+pressed?: boolean, };
+
+export type BackingChange = { 
+/**
+ * What it reaches around.
+ */
+reach?: Reach, 
+/**
+ * Its shape.
+ */
+outline?: Outline, 
+/**
+ * Radius of its corners, where it is a rectangle, as seen in the piece.
+ */
+radius?: Length, 
+/**
+ * Its fill.
+ */
+fill?: Paint | null, 
+/**
+ * Clear space left and right of the words, in sizes of the type.
+ */
+padX?: Ratio, 
+/**
+ * Clear space above and below the words, in sizes of the type.
+ */
+padY?: Ratio, };
+
+export type LineChange = { 
+/**
+ * Paint.
+ */
+paint?: Paint, 
+/**
+ * Width as seen in the piece.
+ */
+width?: Length, 
+/**
+ * Side of the outline.
+ */
+place?: StrokePlace, 
+/**
+ * Corners.
+ */
+join?: Join, 
+/**
+ * Ends.
+ */
+cap?: Cap, 
+/**
+ * Dashes and gaps in turn, in widths of the line.
+ */
+dash?: Array<Ratio>, };
+
+export type GuideChange = { 
+/**
+ * One margin: 0 left, 1 top, 2 right, 3 bottom.
+ */
+margin?: [number, Length], 
+/**
+ * How many columns.
+ */
+columns?: number, 
+/**
+ * Gutter between columns.
+ */
+columnGutter?: Length, 
+/**
+ * How many rows.
+ */
+rows?: number, 
+/**
+ * Gutter between rows.
+ */
+rowGutter?: Length, 
+/**
+ * Squares of a grid; 0 for none.
+ */
+grid?: Length, };
+
+export type BoxNumbers = { 
+/**
+ * The point that is measured, in halves across and down: 0, 1 or 2.
+ */
+point: [number, number], 
+/**
+ * From the left edge of the sheet.
+ */
+x?: Length, 
+/**
+ * From the top edge.
+ */
+y?: Length, 
+/**
+ * Width.
+ */
+w?: Length, 
+/**
+ * Height.
+ */
+h?: Length, };
+
+export type Grip = { 
+/**
+ * Across.
+ */
+h: -1 | 0 | 1, 
+/**
+ * Down.
+ */
+v: -1 | 0 | 1, };
+
+export type Handles = "all" | "sides" | "corners";
+
+export type FitKind = "grow" | "asTyped" | "shrink" | "fill";
+
+export type CurveKind = "none" | "arc" | "circle";
+
+export type TypeChange = { 
+/**
+ * Family; weight and slope go to the nearest it has.
+ */
+family?: string, 
+/**
+ * Weight, 1 to 1,000.
+ */
+weight?: number, 
+/**
+ * Italic.
+ */
+italic?: boolean, 
+/**
+ * Distance of baselines as a ratio of the size.
+ */
+leading?: Ratio, 
+/**
+ * Extra distance between letters as a ratio of the size.
+ */
+tracking?: Ratio, 
+/**
+ * Lines in the box.
+ */
+align?: Align, 
+/**
+ * Block in the box.
+ */
+valign?: VAlign, 
+/**
+ * Shown in capitals.
+ */
+caps?: boolean, 
+/**
+ * Underlined.
+ */
+underline?: boolean, 
+/**
+ * Struck through.
+ */
+strike?: boolean, 
+/**
+ * Text and box.
+ */
+fit?: FitKind, 
+/**
+ * Extra distance between paragraphs as a ratio of the size.
+ */
+paragraphGap?: Ratio, 
+/**
+ * Mark before each paragraph.
+ */
+list?: ListMark, 
+/**
+ * Forms of letters and figures.
+ */
+forms?: Forms, 
+/**
+ * Another kind of line the words run along, as it begins.
+ */
+curve?: CurveKind, 
+/**
+ * How far a bent line bends.
+ */
+bend?: Angle, 
+/**
+ * Where the middle of words on a circle lies.
+ */
+at?: Angle, 
+/**
+ * Whether words on a circle stand inside it, running the other way; they go to the opposite end then.
+ */
+inward?: boolean, 
+/**
+ * The number of the arrangement in which the words become one block; nothing sets them plainly.
+ */
+lockUp?: number | null, 
+/**
+ * The language whose words may be divided; nothing keeps words whole.
+ */
+hyphens?: Hyphens | null, };
+
+export type LetterStyle = "bold" | "italic" | "underline";
 
 export type Finding = { 
 /**
@@ -1957,11 +2293,465 @@ detail: string,
  */
 revision?: number, };
 
-export type Act = { "act": "edit", 
+export type Event = { "event": "hello", 
+/**
+ * The pages this program serves; a page of another version reloads.
+ */
+version: string, } | { "event": "missed" } | { "event": "job", 
 /**
  * Which.
  */
-command: Command, } | { "act": "add", 
+job: JobId, 
+/**
+ * The revision.
+ */
+revision: number, } | { "event": "board" } | { "event": "shelf" } | { "event": "families" } | { "event": "work", 
+/**
+ * How far it is.
+ */
+work: WorkCard, };
+
+export type WorkCard = { 
+/**
+ * Its identity.
+ */
+id: string, 
+/**
+ * How far it is.
+ */
+state: WorkState, 
+/**
+ * Parts done.
+ */
+done: number, 
+/**
+ * Parts in all.
+ */
+of: number, };
+
+export type WorkState = { "is": "waiting" } | { "is": "running" } | { "is": "done" } | { "is": "cancelled" } | { "is": "failed", 
+/**
+ * Why.
+ */
+says: string, };
+
+export type StateCard = { 
+/**
+ * The revision it had.
+ */
+revision: number, 
+/**
+ * When it was kept, in milliseconds since 1970 UTC.
+ */
+keptAt: number, };
+
+export type LockUpCard = { 
+/**
+ * Its number.
+ */
+number: number, 
+/**
+ * Whether there is nothing in it but letters.
+ */
+plain: boolean, 
+/**
+ * What is drawn, as an SVG fragment with identities of its own.
+ */
+svg: string, 
+/**
+ * Its box.
+ */
+frame: Frame, };
+
+export type Act = { "act": "setTitle", 
+/**
+ * 1 to 200 letters.
+ */
+title: string, } | { "act": "say", 
+/**
+ * The item with words.
+ */
+item: ItemId, 
+/**
+ * The whole text.
+ */
+text: string, } | { "act": "styleLetters", 
+/**
+ * The item with words.
+ */
+item: ItemId, 
+/**
+ * Where it begins, in UTF-16 units of the typed text.
+ */
+from: number, 
+/**
+ * Where it ends.
+ */
+to: number, 
+/**
+ * What changes.
+ */
+change: StyleChange, } | { "act": "toggleLetters", 
+/**
+ * The item with words.
+ */
+item: ItemId, 
+/**
+ * Where it begins, in UTF-16 units of the typed text.
+ */
+from: number, 
+/**
+ * Where it ends.
+ */
+to: number, 
+/**
+ * Which style.
+ */
+style: LetterStyle, } | { "act": "changeType", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * What changes.
+ */
+change: TypeChange, } | { "act": "setFill", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Nothing takes the fill away.
+ */
+fill: Paint | null, } | { "act": "setOpacity", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, } | { "act": "setBlend", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * How.
+ */
+blend: Blend, } | { "act": "setFrost", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * As seen in the piece; nothing lets it be seen as it is.
+ */
+blur: Length | null, } | { "act": "changeLine", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * What changes; nothing takes the lines away.
+ */
+change: LineChange | null, } | { "act": "give", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * What.
+ */
+gift: Gift, } | { "act": "changeEffect", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Its place in the list of the first.
+ */
+index: number, 
+/**
+ * What changes.
+ */
+change: EffectChange, } | { "act": "dropEffect", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Its place in the list of the first.
+ */
+index: number, } | { "act": "changeBacking", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * What changes; nothing takes it away.
+ */
+change: BackingChange | null, } | { "act": "setOutline", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The outline; its lengths are those at a place scale of one.
+ */
+outline: Outline, } | { "act": "combineOtherwise", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * How.
+ */
+how: Combine, } | { "act": "release", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * Whether it is on its own from now on.
+ */
+own: boolean, } | { "act": "setFit", 
+/**
+ * The frame.
+ */
+item: ItemId, 
+/**
+ * How.
+ */
+fit: PictureFit, } | { "act": "refit", 
+/**
+ * The frame.
+ */
+item: ItemId, } | { "act": "turnPicture", 
+/**
+ * The frame.
+ */
+item: ItemId, 
+/**
+ * Clockwise.
+ */
+turn?: Angle, 
+/**
+ * Mirrored left to right.
+ */
+flip?: boolean, } | { "act": "move", 
+/**
+ * Which; locked ones stay.
+ */
+items: Array<ItemId>, 
+/**
+ * To the right.
+ */
+dx: Length, 
+/**
+ * Down.
+ */
+dy: Length, } | { "act": "resize", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * Its new box, before its turn about the middle.
+ */
+to: Rect, 
+/**
+ * The handle.
+ */
+grip: Grip, 
+/**
+ * Whether a cell of an arrangement leaves its neighbours as they are.
+ */
+apart: boolean, } | { "act": "setBox", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * What is set.
+ */
+numbers: BoxNumbers, } | { "act": "turnTo", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * Clockwise.
+ */
+turn: Angle, } | { "act": "mirror", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "setFlags", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Cannot be picked on the stage.
+ */
+locked?: boolean, 
+/**
+ * Neither shown nor exported.
+ */
+hidden?: boolean, } | { "act": "nameItem", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string | null, } | { "act": "putBelow", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * What it goes below; nothing means in front of everything.
+ */
+other: ItemId | null, } | { "act": "dropTie", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Its place in the list.
+ */
+index: number, } | { "act": "setTieLength", 
+/**
+ * The item.
+ */
+item: ItemId, 
+/**
+ * Its place in the list.
+ */
+index: number, 
+/**
+ * The distance, or how much longer.
+ */
+length: Length, } | { "act": "changeStack", 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * The group that is a stack.
+ */
+group: GroupId, 
+/**
+ * What changes; nothing lets its members space freely again.
+ */
+change: StackChange | null, } | { "act": "changeGuides", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * What changes.
+ */
+change: GuideChange, } | { "act": "addGuide", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Upright or level.
+ */
+upright: boolean, 
+/**
+ * Where; nothing means in the middle.
+ */
+at?: Length, } | { "act": "moveGuide", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Its place in the list.
+ */
+index: number, 
+/**
+ * Where to; nothing, or beside the sheet, takes it away.
+ */
+at: Length | null, } | { "act": "spreadGuides", 
+/**
+ * The piece that has them.
+ */
+piece: PieceId, } | { "act": "setGround", 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * Nothing makes the sheet clear.
+ */
+ground: Paint | null, } | { "act": "spreadGround", 
+/**
+ * The side that has it.
+ */
+side: SideId, } | { "act": "addColour", 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * The colour.
+ */
+color: Color, } | { "act": "recolour", 
+/**
+ * Which.
+ */
+id: SwatchId, 
+/**
+ * The colour it becomes.
+ */
+to: Tint, } | { "act": "renameColour", 
+/**
+ * Which.
+ */
+id: SwatchId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string, } | { "act": "removeSide", 
+/**
+ * Which.
+ */
+side: SideId, } | { "act": "renameSide", 
+/**
+ * Which.
+ */
+side: SideId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string, } | { "act": "renamePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * 1 to 200 letters.
+ */
+name: string, } | { "act": "removePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, } | { "act": "moveSide", 
+/**
+ * Which.
+ */
+side: SideId, 
+/**
+ * Its new position, from 0.
+ */
+index: number, } | { "act": "add", 
 /**
  * Where.
  */
@@ -2347,15 +3137,19 @@ export type New = { "kind": "words",
 /**
  * The part of the message it is for.
  */
-part: Part, } | { "kind": "panel" } | { "kind": "hand", 
+part: Part, 
+/**
+ * What it says at once; nothing shows a prompt.
+ */
+text?: string, } | { "kind": "panel" } | { "kind": "hand", 
 /**
  * The lines, as the pen made them.
  */
 lines: Array<Array<PenPoint>>, 
 /**
- * Thickness where it was pressed hardest.
+ * Thickness where it was pressed hardest; nothing suits the sheet.
  */
-thickness: Length, 
+thickness?: Length, 
 /**
  * How far unevenness is smoothed away, 0 to 10.
  */
@@ -2475,6 +3269,14 @@ blanks: number,
  */
 typeSize: number, 
 /**
+ * The handles it has.
+ */
+handles: Handles, 
+/**
+ * What it may still be given.
+ */
+gifts: Array<Gift>, 
+/**
  * Places of the caret, where asked for.
  */
 carets: Array<Caret>, };
@@ -2484,6 +3286,10 @@ export type StageDelta = {
  * The side.
  */
 side: SideId, 
+/**
+ * The revision of the job it is of.
+ */
+revision: number, 
 /**
  * Finished width in CSS pixels.
  */
@@ -2497,6 +3303,10 @@ height: number,
  */
 bleed: number, 
 /**
+ * How thick a line drawn by hand begins.
+ */
+pen: Length, 
+/**
  * The ground as an SVG fragment, where it changed; empty for a clear sheet.
  */
 ground?: string, 
@@ -2508,6 +3318,10 @@ items: Array<StageItem>,
  * All items shown, back to front, where that changed.
  */
 order?: Array<ItemId>, 
+/**
+ * What the items of the side and of the tray of its piece are called, where that changed; nothing for one that is gone.
+ */
+names: { [key in ItemId]?: string | null }, 
 /**
  * Items with words, in reading order, where that changed.
  */
@@ -2556,6 +3370,10 @@ revision: number,
  * When it last changed.
  */
 changedAt: number, 
+/**
+ * Why it cannot be read, where it was found that it cannot.
+ */
+damaged?: string, 
 /**
  * Its sides in order.
  */

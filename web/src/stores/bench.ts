@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Command, Content, GuideMark, Item, Job, JobDelta, Kin, Look, New, Order, Piece, RunStyle, Side, StageDelta, StageItem, Target, Tint } from '../generated/types'
+import type { Act, ActResponse, Content, GuideMark, Item, Job, JobDelta, Kin, Look, New, Order, Piece, PieceFrame, RunStyle, Side, StageDelta, StageItem, Tint } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -35,9 +35,6 @@ export interface Pen {
   /** What has been drawn since the pen was taken up. */
   made: string[]
 }
-
-/** Tells the other windows of this browser that a job has moved on. */
-const channel = 'BroadcastChannel' in window ? new BroadcastChannel('vatman-jobs') : null
 
 /** The open job: a copy of its state, the stage, and the one queue through which it changes. */
 export const useBench = defineStore('bench', () => {
@@ -75,12 +72,20 @@ export const useBench = defineStore('bench', () => {
   const troubled = shallowReactive(new Map<string, StageItem>())
   const order = ref<string[]>([])
   const reading = ref<string[]>([])
+  /** What the items of the side and of the tray are called. */
+  const names = shallowReactive(new Map<string, string>())
+  /** How thick a line by hand begins on this sheet. */
+  const penThickness = ref(1)
   const guides = shallowRef<GuideMark[]>([])
   /** Numbers that change when the picture of a piece does. */
   const stamps = ref<Record<string, number>>({})
 
   const waiting: Waiting[] = []
   let running = false
+  /** The newest revision heard of. */
+  let heard = 0
+  /** Counts what has been asked for on the stage, so that no older answer takes the place of a newer one. */
+  let asked = 0
 
   const piece = computed<Piece | null>(() => job.value?.pieces.find((p) => p.sides.some((s) => s.id === sideId.value)) ?? null)
   const side = computed<Side | null>(() => piece.value?.sides.find((s) => s.id === sideId.value) ?? null)
@@ -138,9 +143,6 @@ export const useBench = defineStore('bench', () => {
     return p.content.text.at(-1)?.style ?? {}
   }
 
-  const contentTarget = (p: Plain): Target => (p.ownContent ? { only: p.item.id } : { shared: p.item.kin })
-  const lookTarget = (p: Plain): Target => (p.ownLook ? { only: p.item.id } : { shared: p.item.kin })
-
   async function open(id: string) {
     const opened = await api.open(id)
     job.value = opened.job
@@ -149,6 +151,7 @@ export const useBench = defineStore('bench', () => {
     canUndo.value = opened.canUndo
     canRedo.value = opened.canRedo
     failed.value = false
+    heard = opened.revision
     stamps.value = Object.fromEntries(opened.job.pieces.map((p) => [p.id, opened.revision]))
     const kept = opened.job.pieces.flatMap((p) => p.sides).find((s) => s.id === sideId.value)
     await show(kept?.id ?? opened.job.pieces[0]?.sides[0]?.id ?? null)
@@ -169,18 +172,29 @@ export const useBench = defineStore('bench', () => {
       selection.value = []
       typing.value = cropping.value = entered.value = pointing.value = pen.value = null
     }
-    const stage = await api.stage(job.value.id, id)
+    const mine = ++asked
+    const of = job.value.id
+    const stage = await api.stage(of, id)
+    // Meanwhile something newer was asked for, or the job was left.
+    if (mine !== asked || job.value?.id !== of) return
     sideId.value = id
     drawn.clear()
     troubled.clear()
+    names.clear()
     patchStage(stage)
     selection.value = selection.value.filter((item) => order.value.includes(item))
+    if (stage.revision > revision.value) hear(stage.revision)
   }
 
   function patchStage(stage: StageDelta) {
     // What is as it was keeps its identity, so that nothing is drawn anew for it.
     const kept = <T>(old: T, now: T): T => (JSON.stringify(old) === JSON.stringify(now) ? old : now)
+    for (const [id, name] of Object.entries(stage.names)) {
+      if (name) names.set(id, name)
+      else names.delete(id)
+    }
     sheet.value = kept(sheet.value, { width: stage.width, height: stage.height, bleed: stage.bleed })
+    penThickness.value = stage.pen
     if (stage.ground !== undefined) ground.value = stage.ground
     for (const item of stage.items) {
       drawn.set(item.id, item)
@@ -220,17 +234,27 @@ export const useBench = defineStore('bench', () => {
       const ids = delta.order[s.id] ?? s.items.map((item) => item.id)
       return { ...s, items: ids.map((id) => known.get(id)).filter((item): item is Item => item !== undefined) }
     }
+    /** A piece with its frame as it is now, and what was on its sides and in its tray before. */
+    const framed = (frame: PieceFrame, was: Piece | undefined): Piece =>
+      ({ ...frame, sides: frame.sides.map((side) => ({ ...side, items: was?.sides.find((s) => s.id === side.id)?.items ?? [] })), tray: was?.tray ?? [] }) as Piece
+    const frames = new Map(delta.frames.map((frame) => [frame.id, frame]))
     /** What is as it was keeps its identity, so that nothing is drawn anew for it. */
-    const pieceOf = (p: Piece): Piece => {
-      const sides = p.sides.map(sideOf)
-      return sides.every((s, i) => s === p.sides[i]) ? p : { ...p, sides }
+    const pieceOf = (id: string): Piece | undefined => {
+      const was = old.pieces.find((p) => p.id === id)
+      const frame = frames.get(id)
+      let now = frame ? framed(frame, was) : was
+      if (!now) return undefined
+      const tray = delta.trays[id]
+      if (tray) now = { ...now, tray: [...now.tray.slice(0, tray.at), ...tray.put, ...now.tray.slice(tray.at + tray.taken)] }
+      const sides = now.sides.map(sideOf)
+      return sides.every((s, i) => s === now.sides[i]) ? now : { ...now, sides }
     }
     job.value = {
       ...old,
       title: delta.title ?? old.title,
       kins: merge(old.kins, Object.fromEntries(Object.entries(delta.kins).map(([id, kin]) => [id, kin && sameLook(old.kins[id], kin)]))),
       swatches: merge(old.swatches, delta.swatches),
-      pieces: delta.pieces ?? old.pieces.map(pieceOf),
+      pieces: (delta.pieces ?? old.pieces.map((p) => p.id)).map(pieceOf).filter((p): p is Piece => p !== undefined),
     } as Job
   }
 
@@ -254,8 +278,6 @@ export const useBench = defineStore('bench', () => {
       void drain()
     })
   }
-
-  const edit = (command: Command, gesture?: string) => act({ act: 'edit', command }, gesture)
 
   const last = () => (lastTint.value ? { last: lastTint.value } : {})
 
@@ -294,7 +316,7 @@ export const useBench = defineStore('bench', () => {
   async function draw(on: boolean) {
     const made = (pen.value?.made ?? []).filter((id) => side.value?.items.some((item) => item.id === id))
     typing.value = cropping.value = pointing.value = null
-    pen.value = on ? { thickness: Math.round(Math.min(piece.value?.format.size.w ?? 1, piece.value?.format.size.h ?? 1) * 0.008), smoothing: 3, thinning: 60, made: [] } : null
+    pen.value = on ? { thickness: penThickness.value, smoothing: 3, thinning: 60, made: [] } : null
     if (on) selection.value = []
     else if (made.length > 1) {
       await act({ act: 'group', items: made })
@@ -307,9 +329,24 @@ export const useBench = defineStore('bench', () => {
     running = true
     for (let next = waiting.shift(); next; next = waiting.shift()) next.done(await carryOut(next))
     running = false
+    catchUp()
   }
 
-  async function carryOut(next: Waiting): Promise<ActResponse | null> {
+  /** Takes the new state of the job, and of the stage where it is the one that is shown. */
+  async function take(response: ActResponse) {
+    revision.value = response.revision
+    keptAt.value = response.keptAt
+    canUndo.value = response.canUndo
+    canRedo.value = response.canRedo
+    patchJob(response.delta)
+    if (response.stage && response.stage.side === sideId.value) patchStage(response.stage)
+    for (const id of response.delta.touched) stamps.value[id] = response.revision
+    if ((response.delta.pieces || response.delta.frames.length) && !side.value) await show(job.value?.pieces[0]?.sides[0]?.id ?? null)
+    selection.value = selection.value.filter((id) => drawn.has(id) || side.value?.items.some((item) => item.id === id))
+  }
+
+  /** Does one act. One that was overtaken by another window is done on the newest state; one that fails takes nothing else with it. */
+  async function carryOut(next: Waiting, again = true): Promise<ActResponse | null> {
     const current = job.value
     if (!current) return null
     saving.value += 1
@@ -321,29 +358,47 @@ export const useBench = defineStore('bench', () => {
         ...(sideId.value ? { watch: sideId.value } : {}),
         ...(typing.value ? { carets: typing.value } : {}),
       })
-      revision.value = response.revision
-      keptAt.value = response.keptAt
-      canUndo.value = response.canUndo
-      canRedo.value = response.canRedo
+      if (job.value?.id !== current.id) return null
       failed.value = false
-      patchJob(response.delta)
-      if (response.stage && response.stage.side === sideId.value) patchStage(response.stage)
-      for (const id of response.delta.touched) stamps.value[id] = response.revision
-      if (response.delta.pieces && !side.value) await show(job.value?.pieces[0]?.sides[0]?.id ?? null)
-      selection.value = selection.value.filter((id) => drawn.has(id) || side.value?.items.some((item) => item.id === id))
-      channel?.postMessage({ job: current.id, revision: response.revision })
+      await take(response)
       return response
     } catch (error) {
-      waiting.splice(0).forEach((given) => given.done(null))
+      if (again && error instanceof ApiProblem && error.problem.type === 'stale') {
+        await follow()
+        return await carryOut(next, false)
+      }
       notices.report(error)
       failed.value = true
-      typing.value = cropping.value = null
-      if (error instanceof ApiProblem && error.problem.status === 0) return null
-      await open(current.id).catch(notices.report)
       return null
     } finally {
       saving.value -= 1
     }
+  }
+
+  /** Brings the copy up to date with what other windows did. */
+  async function follow() {
+    const current = job.value
+    if (!current) return
+    const response = await api.since(current.id, revision.value, sideId.value, typing.value)
+    if (job.value?.id !== current.id) return
+    if (response) await take(response)
+    else await open(current.id)
+  }
+
+  /** Looks whether something newer was heard of while nothing is under way. */
+  function catchUp() {
+    if (running || waiting.length || !job.value || heard <= revision.value) return
+    running = true
+    follow().catch(notices.report).finally(() => {
+      running = false
+      if (waiting.length) void drain()
+    })
+  }
+
+  /** Hears that the job is at a revision. */
+  function hear(newest: number) {
+    heard = Math.max(heard, newest)
+    catchUp()
   }
 
   /** What an act would look like on the stage, without keeping it. */
@@ -357,23 +412,11 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
-  /** Looks whether another window has changed the job, and shows the newest state if so. */
+  /** Looks whether something has changed, after a while without a connection. */
   async function refresh() {
     if (!job.value || running || waiting.length) return
-    try {
-      const opened = await api.open(job.value.id)
-      if (opened.revision === revision.value) return
-      typing.value = cropping.value = null
-      await open(opened.job.id)
-      notices.say('This job was changed in another window. The newest state is shown.')
-    } catch (error) {
-      notices.report(error)
-    }
+    await follow().catch(notices.report)
   }
-
-  channel?.addEventListener('message', (event: MessageEvent<{ job: string; revision: number }>) => {
-    if (event.data.job === job.value?.id && event.data.revision > revision.value) void refresh()
-  })
 
   async function type(id: string | null) {
     range.value = [0, 0]
@@ -381,14 +424,16 @@ export const useBench = defineStore('bench', () => {
     cropping.value = null
     if (id && job.value && sideId.value) {
       selection.value = [id]
-      patchStage(await api.stage(job.value.id, sideId.value, id))
+      const mine = ++asked
+      const stage = await api.stage(job.value.id, sideId.value, id)
+      if (mine === asked && stage.side === sideId.value && stage.revision >= revision.value) patchStage(stage)
     }
   }
 
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, drawn, troubled, order, reading, guides, stamps,
+    sheet, ground, drawn, troubled, order, reading, names, guides, stamps,
     lastTint, replacing, pointing, pen, add, duplicate, reorder, point, draw, last,
-    open, close, show, act, edit, rehearse, refresh, plain, shownIn, contentTarget, lookTarget, type, patchStage,
+    open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }
 })

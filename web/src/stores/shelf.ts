@@ -14,6 +14,10 @@ export const useShelf = defineStore('shelf', () => {
   const uploading = ref(0)
   const notices = useNotices()
 
+  async function loadFamilies() {
+    families.value = await api.families().catch(() => families.value)
+  }
+
   async function load() {
     try {
       const [shelf, type] = await Promise.all([api.pictures(), families.value.length ? families.value : api.families()])
@@ -92,5 +96,5 @@ export const useShelf = defineStore('shelf', () => {
     font.load().catch(() => loaded.delete(family.family))
   }
 
-  return { pictures, families, uploading, load, bring, bringDrawing, bringFonts, dropFamily, picture, showFamily }
+  return { pictures, families, uploading, load, loadFamilies, bring, bringDrawing, bringFonts, dropFamily, picture, showFamily }
 })

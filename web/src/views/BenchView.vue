@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import BenchBar from '../components/BenchBar.vue'
@@ -34,8 +33,6 @@ onMounted(async () => {
 })
 onUnmounted(() => { bench.typing = bench.cropping = null })
 
-useEventListener(document, 'visibilitychange', () => { if (!document.hidden) void bench.refresh() })
-useEventListener(window, 'focus', () => void bench.refresh())
 </script>
 
 <template>

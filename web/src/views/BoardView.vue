@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { Moon, Plus, Sun, Trash2 } from '@lucide/vue'
-import { onMounted, ref } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { onMounted, ref, watch } from 'vue'
 import { api } from '../api/client'
 import VatmanMark from '../components/parts/VatmanMark.vue'
-import type { JobCard, SheetCard } from '../generated/types'
+import type { JobCard, SheetCard, StateCard } from '../generated/types'
+import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
 
 const notices = useNotices()
@@ -18,6 +20,9 @@ async function load() {
   }
 }
 onMounted(load)
+const live = useLive()
+// What another window does to a job shows here without being asked for.
+watch(() => live.board, useDebounceFn(load, 300))
 
 function turnLight() {
   dark.value = !dark.value
@@ -64,6 +69,26 @@ function when(at: number) {
   return days < 1 ? `kept ${clock}` : `kept ${date.toLocaleDateString([], { day: 'numeric', month: 'short' })}`
 }
 
+/** The earlier states of a job that cannot be read, once somebody looks for them. */
+const states = ref<{ job: string; list: StateCard[] } | null>(null)
+async function findStates(job: JobCard) {
+  try {
+    states.value = { job: job.id, list: await api.states(job.id) }
+  } catch (error) {
+    notices.report(error)
+  }
+}
+async function putBack(job: JobCard, revision: number) {
+  try {
+    await api.putBack(job.id, revision)
+    states.value = null
+    await load()
+  } catch (error) {
+    notices.report(error)
+  }
+}
+const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
+
 const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.name))].join(', ')
 </script>
 
@@ -86,7 +111,17 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
       </p>
       <ul v-if="jobs" class="jobs">
         <li v-for="job in jobs" :key="job.id" class="job">
-          <RouterLink :to="{ name: 'bench', params: { job: job.id } }" class="open">
+          <div v-if="job.damaged" class="open torn">
+            <h2>{{ job.title }}</h2>
+            <p>{{ job.damaged }} Nothing else is touched by it.</p>
+            <template v-if="states?.job === job.id">
+              <p v-if="!states.list.length" class="quiet">No earlier state of it was kept.</p>
+              <button v-for="state in states.list" :key="state.revision" class="act" @click="putBack(job, state.revision)">As it was on {{ moment(state.keptAt) }}</button>
+            </template>
+            <button v-else class="act" @click="findStates(job)">Earlier states</button>
+            <a class="link" :href="api.document(job.id)" download>Keep what is there as a file</a>
+          </div>
+          <RouterLink v-else :to="{ name: 'bench', params: { job: job.id } }" class="open">
             <div class="fan" aria-hidden="true">
               <figure
                 v-for="place in fan(job.sheets)"
@@ -94,7 +129,7 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
                 class="checks"
                 :style="{ left: `${place.left}px`, width: `${place.width}px`, height: `${place.height}px`, transform: `translateY(${place.lift}px) rotate(${place.turn}deg)` }"
               >
-                <img :src="api.sheetPicture(job.id, place.sheet.side, 320, job.revision)" alt="" loading="lazy" />
+                <img :src="api.sheetPicture(job.id, place.sheet.side, 320, `${job.revision}-${live.faces}`)" alt="" loading="lazy" />
               </figure>
             </div>
             <span class="about">
@@ -227,6 +262,18 @@ figure img {
   align-items: center;
   justify-content: space-between;
   padding: 0 8px 6px 14px;
+  font-size: var(--text-1);
+}
+.torn {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 8px;
+  padding: 16px;
+}
+
+.torn p {
+  margin: 0;
   font-size: var(--text-1);
 }
 </style>

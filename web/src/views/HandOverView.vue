@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ArrowLeft, Check, FileDown } from '@lucide/vue'
-import { ElSlider } from 'element-plus'
+import { ElProgress, ElSlider } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import BenchBar from '../components/BenchBar.vue'
@@ -10,6 +10,7 @@ import DraftField from '../components/parts/DraftField.vue'
 import type { FileCard, FileKind, Finding, HandOverRequest, Piece } from '../generated/types'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
+import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
 
 const props = defineProps<{ job: string }>()
@@ -27,8 +28,6 @@ const kinds: { kind: FileKind; name: string; about: string }[] = [
 const chosen = ref<string[]>([])
 const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false })
 const files = ref<FileCard[] | null>(null)
-const counting = ref(false)
-const writing = ref(false)
 
 onMounted(async () => {
   try {
@@ -61,27 +60,45 @@ const wish = computed<HandOverRequest>(() => ({
   ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
 }))
 
+const live = useLive()
+/** The work that makes the files of what is chosen now. */
+const work = ref<string | null>(null)
+const state = computed(() => (work.value ? (live.works.get(work.value) ?? null) : null))
+const making = computed(() => state.value?.state.is === 'waiting' || state.value?.state.is === 'running')
 let asked = 0
-const count = useDebounceFn(async () => {
-  if (!bench.job || !wish.value.pieces.length) {
-    files.value = null
-    return
-  }
+
+/** Makes the files of what is chosen; what was being made and is not wanted any more is given up. */
+const make = useDebounceFn(async () => {
+  const before = work.value
+  work.value = null
+  files.value = null
+  if (before && live.works.get(before)?.state.is !== 'done') void api.giveUp(before).catch(() => undefined)
+  if (!bench.job || !wish.value.pieces.length) return
   const mine = ++asked
-  counting.value = true
   try {
-    const sizes = await api.fileSizes(bench.job.id, wish.value)
-    if (mine === asked) files.value = sizes
+    const card = await api.makeFiles(bench.job.id, wish.value)
+    if (mine !== asked) return void api.giveUp(card.id).catch(() => undefined)
+    work.value = card.id
+    // It may have been done before this window heard of it.
+    const now = await api.work(card.id)
+    if (live.works.get(card.id)?.state.is !== 'done') live.works.set(card.id, now)
   } catch (error) {
-    if (mine === asked) {
-      files.value = null
-      notices.report(error)
-    }
-  } finally {
-    if (mine === asked) counting.value = false
+    if (mine === asked) notices.report(error)
   }
 }, 250)
-watch(wish, count, { immediate: true })
+watch([wish, () => bench.revision], make, { immediate: true })
+watch(() => state.value?.state.is, async (is) => {
+  if (!work.value) return
+  if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
+  if (is !== 'done') return
+  const mine = work.value
+  const found = await api.madeFiles(mine).catch(() => null)
+  if (mine === work.value) files.value = found
+})
+async function giveUp() {
+  if (work.value) await api.giveUp(work.value).catch(notices.report)
+}
+onUnmounted(() => { if (work.value && making.value) void api.giveUp(work.value).catch(() => undefined) })
 
 /** What would leave otherwise than it is meant, of the pieces that were picked. */
 const findings = ref<Finding[]>([])
@@ -108,22 +125,14 @@ function setWidth(typed: string) {
   } else notices.say('The width of a picture lies between 1 and 20,000 px. The last good width stays.', { trouble: true })
 }
 
-async function write() {
-  if (!bench.job) return
-  writing.value = true
-  try {
-    const file = await api.files(bench.job.id, wish.value)
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(file.content)
-    link.download = file.name
-    link.click()
-    window.setTimeout(() => URL.revokeObjectURL(link.href), 30_000)
-    notices.say(`${file.name} was handed over, ${showBytes(file.content.size)}.`)
-  } catch (error) {
-    notices.report(error)
-  } finally {
-    writing.value = false
-  }
+function write() {
+  if (!work.value || !files.value) return
+  const link = document.createElement('a')
+  link.href = api.madeFile(work.value)
+  link.download = ''
+  link.click()
+  const only = files.value.length === 1 ? files.value[0] : undefined
+  notices.say(only ? `${only.name} was handed over, ${showBytes(only.bytes)}.` : `${files.value.length} files were handed over.`)
 }
 
 function fit(piece: Piece) {
@@ -177,7 +186,7 @@ function fit(piece: Piece) {
       <section class="files" aria-labelledby="files">
         <h2 id="files">Files</h2>
         <p v-if="!picked.length" class="quiet">Choose at least one piece.</p>
-        <ul v-else aria-live="polite" :aria-busy="counting">
+        <ul v-else aria-live="polite" :aria-busy="making">
           <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}</span><b>{{ showBytes(file.bytes) }}</b></li>
         </ul>
         <div v-if="look.length" class="look">
@@ -186,9 +195,14 @@ function fit(piece: Piece) {
             <li v-for="finding in look" :key="finding.item + finding.kind"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
           </ul>
         </div>
-        <p v-if="counting" class="quiet" role="status">Working out the sizes…</p>
+        <div v-if="making && state" class="making" role="status">
+          <ElProgress :percentage="state.of ? Math.round((state.done / state.of) * 100) : 0" :show-text="false" :stroke-width="6" />
+          <span class="quiet">{{ state.of > 1 ? `${state.done} of ${state.of} made` : 'Making the file' }}</span>
+          <button class="link" @click="giveUp">Give up</button>
+        </div>
+        <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
         <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}</p>
-        <button class="act next go" :disabled="!picked.length || writing || counting || !files" @click="write"><FileDown :size="16" />{{ writing ? 'Writing…' : files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
+        <button class="act next go" :disabled="!picked.length || making || !files" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
         <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
       </section>
     </main>
@@ -419,5 +433,12 @@ section {
   align-items: center;
   gap: 4px;
   color: var(--ink-2);
+}
+.making {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  align-items: center;
+  gap: 8px;
+  margin: 8px 0;
 }
 </style>

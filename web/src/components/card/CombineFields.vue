@@ -20,7 +20,7 @@ const offered = computed(() => made.value !== null || (bench.selected.length > 1
 async function combine(how: Combine) {
   const only = bench.only
   if (made.value && only) {
-    void bench.edit({ do: 'setContent', target: bench.contentTarget(only), content: { kind: 'shape', outline: { ...made.value, how } } })
+    void bench.act({ act: 'combineOtherwise', item: only.item.id, how })
     return
   }
   const response = await bench.act({ act: 'combine', items: bench.selection, how })

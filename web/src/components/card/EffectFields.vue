@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
-import type { Effect } from '../../generated/types'
+import type { Effect, EffectChange } from '../../generated/types'
 import { RATIO_WHOLE, toRatio } from '../../measures'
 import { useBench } from '../../stores/bench'
 import AngleField from '../parts/AngleField.vue'
@@ -10,17 +10,15 @@ import ShareField from '../parts/ShareField.vue'
 
 /** One effect of light. Lengths are shown as they are in this piece. */
 const props = defineProps<{ effect: Effect; scale: number }>()
-const emit = defineEmits<{ live: [effect: Effect]; done: [effect: Effect]; remove: [] }>()
+const emit = defineEmits<{ live: [change: EffectChange]; done: [change: EffectChange]; remove: [] }>()
 const bench = useBench()
 
 const names: Record<Effect['kind'], string> = { shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief' }
 const here = (length: number) => Math.round((length * props.scale) / RATIO_WHOLE)
-const there = (length: number) => Math.round((length * RATIO_WHOLE) / props.scale)
 
-function set(by: Record<string, unknown>, live = false) {
-  const next = { ...props.effect, ...by } as Effect
-  if (live) emit('live', next)
-  else emit('done', next)
+function set(by: EffectChange, live = false) {
+  if (live) emit('live', by)
+  else emit('done', by)
 }
 const unit = () => bench.piece!.format.unit
 const ppi = () => bench.piece!.format.ppi
@@ -33,8 +31,8 @@ const ppi = () => bench.piece!.format.ppi
     <template v-if="effect.kind === 'relief'">
       <div class="two">
         <AngleField label="Where the light comes from" short="Light" :value="effect.light" @done="set({ light: $event })" />
-        <MeasureField label="Width of the rim" short="Rim" :value="here(effect.depth)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ depth: there($event) })" />
-        <MeasureField label="Softness of the rim" short="Soft" :value="here(effect.blur)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ blur: there($event) })" />
+        <MeasureField label="Width of the rim" short="Rim" :value="here(effect.depth)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ depth: $event })" />
+        <MeasureField label="Softness of the rim" short="Soft" :value="here(effect.blur)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ blur: $event })" />
         <button class="act" :aria-pressed="effect.pressed" @click="set({ pressed: !effect.pressed })">Pressed in</button>
       </div>
       <ShareField label="Strength" :value="(effect.strength / RATIO_WHOLE) * 100" @live="set({ strength: toRatio($event / 100) }, true)" @done="set({ strength: toRatio($event / 100) })" />
@@ -42,11 +40,11 @@ const ppi = () => bench.piece!.format.ppi
     <template v-else>
       <ColorPick label="Colour" :tint="effect.tint" @live="set({ tint: $event }, true)" @done="set({ tint: $event })" />
       <div class="two">
-        <MeasureField label="To the right" short="→" :value="here(effect.dx)" :unit="unit()" :ppi="ppi()" @change="set({ dx: there($event) })" />
-        <MeasureField label="Down" short="↓" :value="here(effect.dy)" :unit="unit()" :ppi="ppi()" @change="set({ dy: there($event) })" />
-        <MeasureField label="Softness" short="Soft" :value="here(effect.blur)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ blur: there($event) })" />
+        <MeasureField label="To the right" short="→" :value="here(effect.dx)" :unit="unit()" :ppi="ppi()" @change="set({ dx: $event })" />
+        <MeasureField label="Down" short="↓" :value="here(effect.dy)" :unit="unit()" :ppi="ppi()" @change="set({ dy: $event })" />
+        <MeasureField label="Softness" short="Soft" :value="here(effect.blur)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ blur: $event })" />
       </div>
-      <ShareField label="Strength" :value="(effect.opacity / RATIO_WHOLE) * 100" @live="set({ opacity: toRatio($event / 100) }, true)" @done="set({ opacity: toRatio($event / 100) })" />
+      <ShareField label="Strength" :value="(effect.opacity / RATIO_WHOLE) * 100" @live="set({ strength: toRatio($event / 100) }, true)" @done="set({ strength: toRatio($event / 100) })" />
     </template>
   </fieldset>
 </template>

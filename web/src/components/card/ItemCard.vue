@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { Copy, Group, Plus, Trash2, Ungroup } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Blend, Effect, Look, Paint } from '../../generated/types'
-import { ANGLE_DEGREE, RATIO_WHOLE, toFine, toRatio } from '../../measures'
+import type { Act, Blend, Gift, Paint } from '../../generated/types'
+import { RATIO_WHOLE, toRatio } from '../../measures'
 import { useBench } from '../../stores/bench'
 import ChoiceField from '../parts/ChoiceField.vue'
 import MeasureField from '../parts/MeasureField.vue'
@@ -42,14 +42,15 @@ function begin() {
   gesture = `card-${crypto.randomUUID()}`
 }
 
-function setLook(change: (look: Look) => Look, continuing = false) {
-  const commands = many.value.map((p) => ({ do: 'setLook' as const, target: bench.lookTarget(p), look: change(p.look) }))
-  if (commands.length) void bench.edit({ do: 'all', commands }, continuing ? gesture : undefined)
+/** Does something to all that is selected; while a hand is still at it, it stays one step. */
+function change(act: Act, continuing = false) {
+  if (bench.selection.length) void bench.act(act, continuing ? gesture : undefined)
 }
+const items = () => [...bench.selection]
 
 function setFill(fill: Paint | null, live: boolean) {
   if (fill?.kind === 'flat') bench.lastTint = fill.tint
-  setLook((look) => ({ ...look, fill }), live)
+  change({ act: 'setFill', items: items(), fill }, live)
 }
 
 /** The same colour as something else on the sheet, from now on. */
@@ -60,48 +61,11 @@ function sameAs() {
 const scale = computed(() => first.value?.item.place.scale ?? RATIO_WHOLE)
 const isWords = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind === 'words'))
 const inGroup = computed(() => many.value.some((p) => (p.item.groups ?? []).length > 0))
-/** New lengths start as a share of the item, so that they can be seen on a card and on a poster. */
-const measure = computed(() => {
-  const frame = first.value ? bench.drawn.get(first.value.item.id) : undefined
-  const size = frame?.typeSize ? frame.typeSize : Math.min(frame?.frame.w ?? 100, frame?.frame.h ?? 100) * 0.4
-  return (toFine(size) * RATIO_WHOLE) / scale.value
-})
-const part = (share: number) => Math.max(1, Math.round(measure.value * share))
-
+const giftNames: Record<Gift, string> = {
+  line: 'Line', shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', highlight: 'Highlight', button: 'Button', frost: 'Blur what lies behind',
+}
 /** What an item may still be given; only what it does not have. */
-const offers = computed(() => {
-  const p = first.value
-  if (!p) return []
-  const look = p.look
-  const all: { name: string; has: boolean; give: (look: Look) => Look }[] = [
-    { name: 'Line', has: !!look.stroke || p.content.kind === 'drawing', give: (l) => ({ ...l, stroke: { paint: { kind: 'flat', tint: '#23201d', opacity: RATIO_WHOLE }, width: part(isWords.value ? 0.06 : 0.05), place: isWords.value ? 'outside' : 'centre', join: isWords.value ? 'round' : 'mitre', cap: 'flat', dash: [] } }) },
-    { name: 'Shadow', has: false, give: (l) => withEffect(l, { kind: 'shadow', dx: 0, dy: part(0.08), blur: part(0.16), tint: '#000000', opacity: toRatio(0.4) }) },
-    { name: 'Inner shadow', has: false, give: (l) => withEffect(l, { kind: 'innerShadow', dx: part(0.03), dy: part(0.05), blur: part(0.08), tint: '#000000', opacity: toRatio(0.6) }) },
-    { name: 'Relief', has: (look.effects ?? []).some((effect) => effect.kind === 'relief'), give: (l) => withEffect(l, { kind: 'relief', light: -45 * ANGLE_DEGREE, depth: part(0.03), blur: part(0.05), strength: toRatio(0.8), pressed: false }) },
-    { name: 'Highlight', has: !!look.backing || !isWords.value, give: (l) => ({ ...l, backing: { reach: 'lines', outline: { kind: 'rect', radius: 0 }, fill: { kind: 'flat', tint: spare.value, opacity: RATIO_WHOLE }, stroke: null, padX: toRatio(0.2), padY: 0 } }) },
-    { name: 'Button', has: !!look.backing || !isWords.value, give: (l) => ({ ...l, backing: { reach: 'words', outline: { kind: 'rect', radius: part(0.4) }, fill: { kind: 'flat', tint: spare.value, opacity: RATIO_WHOLE }, stroke: null, padX: toRatio(0.7), padY: toRatio(0.35) } }) },
-    { name: 'Blur what lies behind', has: !!look.frost, give: (l) => ({ ...l, frost: part(0.3), fill: l.fill?.kind === 'flat' && p.content.kind === 'shape' ? { ...l.fill, opacity: toRatio(0.3) } : l.fill }) },
-  ]
-  return all.filter((offer) => !offer.has)
-})
-const withEffect = (look: Look, effect: Effect): Look => ({ ...look, effects: [...(look.effects ?? []), effect] })
-/** A shared colour that the letters themselves do not have. */
-const spare = computed(() => {
-  const own = first.value?.look.fill?.kind === 'flat' ? first.value.look.fill.tint : null
-  return Object.keys(bench.job?.swatches ?? {}).map((id) => `@${id}`).find((tint) => tint !== own) ?? '#f4efe6'
-})
-
-function give(name: string) {
-  const offer = offers.value.find((entry) => entry.name === name)
-  if (offer) setLook(offer.give)
-}
-
-function setEffect(index: number, effect: Effect | null, live = false) {
-  setLook((look) => {
-    const list = (look.effects ?? []).map((old, i) => (i === index ? effect : old)).filter((kept): kept is Effect => kept !== null)
-    return { ...look, effects: list }
-  }, live)
-}
+const offers = computed(() => (first.value ? (bench.drawn.get(first.value.item.id)?.gifts ?? []) : []))
 
 const blends: { value: Blend; name: string }[] = [
   { value: 'normal', name: 'Covers' }, { value: 'multiply', name: 'Multiply' }, { value: 'screen', name: 'Screen' }, { value: 'overlay', name: 'Overlay' }, { value: 'darken', name: 'Darken' }, { value: 'lighten', name: 'Lighten' },
@@ -115,7 +79,7 @@ const hasFill = computed(() => many.value.length > 0 && many.value.every((p) => 
 function release(own: boolean) {
   const p = only.value
   if (!p) return
-  void bench.edit({ do: 'setRelease', item: p.item.id, release: own ? { content: p.content, look: p.look } : { content: null, look: null } })
+  void bench.act({ act: 'release', item: p.item.id, own })
 }
 </script>
 
@@ -137,7 +101,7 @@ function release(own: boolean) {
         <p>{{ only.ownContent || only.ownLook ? 'On its own: changes stay in this piece.' : `Words, picture and look are shared by ${shared} pieces.` }}</p>
         <button class="link" @click="release(!(only.ownContent || only.ownLook))">{{ only.ownContent || only.ownLook ? 'Share again' : 'Only here from now on' }}</button>
       </div>
-      <TypeFields v-if="isWords" :items="many" :set-look="setLook" />
+      <TypeFields v-if="isWords" :items="many" />
       <PictureFields v-if="only && only.content.kind === 'picture'" :plain="only" @zoom="emit('zoom', $event)" />
       <DrawingFields v-if="only && only.content.kind === 'drawing'" :key="only.item.id" :plain="only" />
       <OutlineFields v-if="only && (only.content.kind === 'shape' || only.content.kind === 'picture')" :key="`outline-${only.item.id}`" :plain="only" />
@@ -149,22 +113,22 @@ function release(own: boolean) {
           <button v-if="many.length <= 2" class="act" :title="many.length === 2 ? 'The two exchange their colours' : 'Exchanges its colour with what it stands on'" @click="bench.act({ act: 'swapColours', items: bench.selection })">Swap colours</button>
         </div>
         <ContrastLine v-if="only && only.content.kind === 'words'" :plain="only" />
-        <ShareField label="Opacity" :value="(first.look.opacity / RATIO_WHOLE) * 100" @live="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" @done="(v) => setLook((look) => ({ ...look, opacity: toRatio(v / 100) }), true)" />
-        <ChoiceField label="Mixing" :value="first.look.blend" :choices="blends" @done="(blend) => setLook((look) => ({ ...look, blend }))" />
+        <ShareField label="Opacity" :value="(first.look.opacity / RATIO_WHOLE) * 100" @live="(v) => change({ act: 'setOpacity', items: items(), opacity: toRatio(v / 100) }, true)" @done="(v) => change({ act: 'setOpacity', items: items(), opacity: toRatio(v / 100) }, true)" />
+        <ChoiceField label="Mixing" :value="first.look.blend" :choices="blends" @done="(blend) => change({ act: 'setBlend', items: items(), blend })" />
       </section>
       <section v-if="first.look.stroke || first.look.effects?.length || first.look.backing || first.look.frost">
         <h3>Edge and light</h3>
-        <LineFields v-if="first.look.stroke" :stroke="first.look.stroke" :scale="scale" @live="(stroke) => setLook((look) => ({ ...look, stroke }), true)" @done="(stroke) => setLook((look) => ({ ...look, stroke }))" />
-        <BackingFields v-if="first.look.backing" :backing="first.look.backing" :scale="scale" @live="(backing) => setLook(({ backing: _, ...look }) => (backing ? { ...look, backing } : look), true)" @done="(backing) => setLook(({ backing: _, ...look }) => (backing ? { ...look, backing } : look))" />
+        <LineFields v-if="first.look.stroke" :stroke="first.look.stroke" :scale="scale" @live="(by) => change({ act: 'changeLine', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeLine', items: items(), change: by })" />
+        <BackingFields v-if="first.look.backing" :backing="first.look.backing" :scale="scale" @live="(by) => change({ act: 'changeBacking', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeBacking', items: items(), change: by })" />
         <div v-if="first.look.frost" class="frost">
-          <MeasureField label="Blur of what lies behind" short="Blur behind" :value="Math.round((first.look.frost * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="(fine) => setLook((look) => ({ ...look, frost: Math.round((fine * RATIO_WHOLE) / scale) }))" />
+          <MeasureField label="Blur of what lies behind" short="Blur behind" :value="Math.round((first.look.frost * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="(blur) => change({ act: 'setFrost', items: items(), blur: blur || null })" />
         </div>
-        <EffectFields v-for="(effect, i) in first.look.effects ?? []" :key="`${i}-${effect.kind}`" :effect="effect" :scale="scale" @live="setEffect(i, $event, true)" @done="setEffect(i, $event)" @remove="setEffect(i, null)" />
+        <EffectFields v-for="(effect, i) in first.look.effects ?? []" :key="`${i}-${effect.kind}`" :effect="effect" :scale="scale" @live="change({ act: 'changeEffect', items: items(), index: i, change: $event }, true)" @done="change({ act: 'changeEffect', items: items(), index: i, change: $event })" @remove="change({ act: 'dropEffect', items: items(), index: i })" />
       </section>
       <label class="give"><Plus :size="14" aria-hidden="true" />
-        <select class="field" aria-label="Give it" value="" @change="give(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = ''" @keydown.stop>
+        <select class="field" aria-label="Give it" value="" @change="change({ act: 'give', items: items(), gift: ($event.target as HTMLSelectElement).value as Gift }); ($event.target as HTMLSelectElement).value = ''" @keydown.stop>
           <option value="" disabled>Line, shadow, backing…</option>
-          <option v-for="offer in offers" :key="offer.name">{{ offer.name }}</option>
+          <option v-for="gift in offers" :key="gift" :value="gift">{{ giftNames[gift] }}</option>
         </select>
       </label>
       <PlaceFields v-if="only" :plain="only" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Cap, Join, Stroke, StrokePlace } from '../../generated/types'
+import type { Cap, Join, LineChange, Stroke, StrokePlace } from '../../generated/types'
 import { RATIO_WHOLE } from '../../measures'
 import { useBench } from '../../stores/bench'
 import ChoiceField from '../parts/ChoiceField.vue'
@@ -8,7 +8,7 @@ import PaintPick from '../parts/PaintPick.vue'
 
 /** A line along an outline. Its width is shown as it is in this piece. */
 const props = defineProps<{ stroke: Stroke; scale: number }>()
-const emit = defineEmits<{ live: [stroke: Stroke | null]; done: [stroke: Stroke | null] }>()
+const emit = defineEmits<{ live: [change: LineChange | null]; done: [change: LineChange | null] }>()
 const bench = useBench()
 
 const places: { value: StrokePlace; name: string }[] = [{ value: 'centre', name: 'On the edge' }, { value: 'inside', name: 'Inside' }, { value: 'outside', name: 'Outside' }]
@@ -22,14 +22,14 @@ const dashes: { value: string; name: string; dash: number[] }[] = [
 const dashKind = () => dashes.find((entry) => entry.dash.join() === props.stroke.dash.join())?.value ?? 'own'
 const dashChoices = () => (dashKind() === 'own' ? [...dashes, { value: 'own', name: 'As it is', dash: props.stroke.dash }] : dashes)
 
-const set = (by: Partial<Stroke>) => emit('done', { ...props.stroke, ...by })
+const set = (by: LineChange) => emit('done', by)
 </script>
 
 <template>
   <div class="line">
-    <PaintPick label="Line" :paint="stroke.paint" none-label="no line" @live="$event && emit('live', { ...stroke, paint: $event })" @done="emit('done', $event ? { ...stroke, paint: $event } : null)" />
+    <PaintPick label="Line" :paint="stroke.paint" none-label="no line" @live="$event && emit('live', { paint: $event })" @done="emit('done', $event ? { paint: $event } : null)" />
     <div class="two">
-      <MeasureField label="Width of the line" short="W" :value="Math.round((stroke.width * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit === 'px' ? 'px' : 'pt'" :ppi="bench.piece!.format.ppi" :least="0" @change="set({ width: Math.round(($event * RATIO_WHOLE) / scale) })" />
+      <MeasureField label="Width of the line" short="W" :value="Math.round((stroke.width * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit === 'px' ? 'px' : 'pt'" :ppi="bench.piece!.format.ppi" :least="0" @change="set({ width: $event })" />
       <ChoiceField label="Where the line lies" hide-label :value="stroke.place" :choices="places" @done="set({ place: $event })" />
       <ChoiceField label="Corners of the line" hide-label :value="stroke.join" :choices="joins" @done="set({ join: $event })" />
       <ChoiceField label="Dashes of the line" hide-label :value="dashKind()" :choices="dashChoices()" @done="set({ dash: dashes.find((entry) => entry.value === $event)?.dash ?? stroke.dash })" />

@@ -1,43 +1,35 @@
 <script setup lang="ts">
 import { ElPopover } from 'element-plus'
 import { ref, watch } from 'vue'
-import type { StageItem } from '../../generated/types'
+import { api } from '../../api/client'
+import type { LockUpCard } from '../../generated/types'
 import { useBench, type Plain } from '../../stores/bench'
+import { useNotices } from '../../stores/notices'
 
 /** All arrangements of a phrase side by side, in its own words, type and colours. */
 const props = defineProps<{ plain: Plain }>()
 const bench = useBench()
+const notices = useNotices()
 const open = ref(false)
 const plainOnly = ref(false)
-const sheets = ref<{ number: number; bare: boolean; item: StageItem }[]>([])
-
-const COUNT = 16
-/** Arrangements with rules besides the letters. */
-const RULED = new Set([5, 7, 8, 10, 12, 14, 15, 16])
+const sheets = ref<LockUpCard[]>([])
 
 async function gather() {
   sheets.value = []
-  const p = props.plain
-  const type = p.look.type
-  if (!type) return
-  for (let number = 1; number <= COUNT && open.value; number++) {
-    const stage = await bench.rehearse({ act: 'edit', command: { do: 'setLook', target: bench.lookTarget(p), look: { ...p.look, type: { ...type, lockUp: number, curve: null } } } })
-    const item = stage?.items.find((drawn) => drawn.id === p.item.id) ?? (type.lockUp === number ? bench.drawn.get(p.item.id) : undefined)
-    // Identities inside the picture are its own: the same item is on the stage too.
-    if (item) sheets.value.push({ number, bare: !RULED.has(number), item: { ...item, svg: item.svg.replaceAll(p.item.id, `${p.item.id}-try${number}`) } })
+  if (!bench.job) return
+  try {
+    sheets.value = await api.lockUps(bench.job.id, props.plain.item.id)
+  } catch (error) {
+    notices.report(error)
   }
 }
 watch(open, (now) => { if (now) void gather() })
 
-function choose(number: number | null) {
-  const p = props.plain
-  if (!p.look.type) return
-  void bench.edit({ do: 'setLook', target: bench.lookTarget(p), look: { ...p.look, type: { ...p.look.type, lockUp: number, ...(number ? { curve: null } : {}) } } })
-}
+const choose = (number: number | null) => bench.act({ act: 'changeType', items: [props.plain.item.id], change: { lockUp: number } })
 
-const box = (item: StageItem) => {
-  const edge = Math.max(item.frame.w, item.frame.h) * 0.04
-  return `${item.frame.x - edge} ${item.frame.y - edge} ${item.frame.w + 2 * edge} ${item.frame.h + 2 * edge}`
+const box = ({ frame }: LockUpCard) => {
+  const edge = Math.max(frame.w, frame.h) * 0.04
+  return `${frame.x - edge} ${frame.y - edge} ${frame.w + 2 * edge} ${frame.h + 2 * edge}`
 }
 </script>
 
@@ -54,9 +46,9 @@ const box = (item: StageItem) => {
         <button class="act" :disabled="!plain.look.type?.lockUp" @click="choose(null); open = false">None</button>
       </header>
       <ul>
-        <li v-for="sheet in sheets.filter((entry) => entry.bare || !plainOnly)" :key="sheet.number">
+        <li v-for="sheet in sheets.filter((entry) => entry.plain || !plainOnly)" :key="sheet.number">
           <button :aria-pressed="plain.look.type?.lockUp === sheet.number" :aria-label="`Arrangement ${sheet.number}`" @click="choose(sheet.number)">
-            <svg :viewBox="box(sheet.item)" aria-hidden="true"><g v-html="sheet.item.svg" /></svg>
+            <svg :viewBox="box(sheet)" aria-hidden="true"><g v-html="sheet.svg" /></svg>
             <span>{{ sheet.number }}</span>
           </button>
         </li>

@@ -22,9 +22,7 @@ const stored = (fine: number) => Math.round(fine / scale.value)
 const percent = (ratio: number) => (ratio / RATIO_WHOLE) * 100
 
 function set(next: Outline, live = false) {
-  const content = props.plain.content
-  const changed = content.kind === 'shape' ? { ...content, outline: next } : content.kind === 'picture' ? { ...content, frame: next } : null
-  if (changed) void bench.edit({ do: 'setContent', target: bench.contentTarget(props.plain), content: changed }, live ? gesture : undefined)
+  void bench.act({ act: 'setOutline', item: props.plain.item.id, outline: next }, live ? gesture : undefined)
 }
 
 function begin() {

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { api } from '../../api/client'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
-import type { Content, Crop, PictureFit } from '../../generated/types'
+import type { Content, Crop, Outline, PictureFit } from '../../generated/types'
 import { RATIO_WHOLE } from '../../measures'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
@@ -21,12 +21,13 @@ const card = computed(() => (picture.value ? shelf.picture(picture.value) : unde
 const moving = computed(() => bench.cropping === props.plain.item.id)
 
 function refit() {
-  void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...props.plain.item.place, crop: null } })
+  void bench.act({ act: 'refit', item: props.plain.item.id })
 }
 
 const content = computed(() => props.plain.content as Extract<Content, { kind: 'picture' }>)
 const fits: { value: PictureFit; name: string }[] = [{ value: 'fill', name: 'Fills the frame' }, { value: 'fit', name: 'Lies whole inside' }, { value: 'tile', name: 'Repeats' }]
-const setContent = (by: Partial<Extract<Content, { kind: 'picture' }>>) => bench.edit({ do: 'setContent', target: bench.contentTarget(props.plain), content: { ...content.value, ...by } })
+const setFit = (fit: PictureFit) => bench.act({ act: 'setFit', item: props.plain.item.id, fit })
+const setFrame = (outline: Outline) => bench.act({ act: 'setOutline', item: props.plain.item.id, outline })
 const shape = computed(() => frameShapes.find((entry) => entry.value === content.value.frame.kind)?.value ?? 'own')
 const shapes = computed(() => (shape.value === 'own' ? [...frameShapes, { value: 'own', name: 'As it is', outline: content.value.frame }] : frameShapes))
 const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
@@ -37,9 +38,7 @@ function frameFrom() {
   bench.point({ say: 'Point at the shape or the words whose outline becomes the frame.', what: 'item', take: (from) => { bench.selection = [frame]; void bench.act({ act: 'frameFrom', frame, from }) } })
 }
 
-function setCrop(by: Partial<Crop>) {
-  void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...props.plain.item.place, crop: { ...crop.value, ...by } } })
-}
+const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'turnPicture', item: props.plain.item.id, ...by })
 </script>
 
 <template>
@@ -62,10 +61,10 @@ function setCrop(by: Partial<Crop>) {
         <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
         <button class="act" :aria-pressed="crop.flip" title="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
       </div>
-      <ChoiceField label="Picture" :value="content.fit" :choices="fits" @done="setContent({ fit: $event })" />
+      <ChoiceField label="Picture" :value="content.fit" :choices="fits" @done="setFit" />
     </template>
     <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
-    <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setContent({ frame: shapes.find((entry) => entry.value === $event)!.outline })" />
+    <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setFrame(shapes.find((entry) => entry.value === $event)!.outline)" />
     <button class="act" title="The outline of a shape or of letters becomes the frame" @click="frameFrom">Frame from an item…</button>
   </section>
 </template>

@@ -2,7 +2,6 @@
 import { FlipHorizontal2 } from '@lucide/vue'
 import { useLocalStorage } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
-import type { Place, Rect } from '../../generated/types'
 import { toFine } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import AngleField from '../parts/AngleField.vue'
@@ -30,12 +29,8 @@ const y = computed(() => rect.value.y + half(height.value, at.value.y))
 
 const step = reactive({ x: rect.value.w, y: 0 })
 const times = ref(3)
-function set(change: Partial<Place['at']>) {
-  void bench.edit({ do: 'setPlace', item: props.plain.item.id, place: { ...place.value, at: { ...place.value.at, ...change } } })
-}
-const setRect = (change: Partial<Rect>) => set({ rect: { ...rect.value, ...change } })
-const setWide = (w: number) => setRect({ w, x: x.value - half(w, at.value.x) })
-const setHigh = (h: number) => setRect({ h, y: y.value - half(h, at.value.y) })
+const set = (numbers: { x?: number; y?: number; w?: number; h?: number }) =>
+  void bench.act({ act: 'setBox', item: props.plain.item.id, numbers: { point: [at.value.x, at.value.y], ...numbers } })
 </script>
 
 <template>
@@ -49,12 +44,12 @@ const setHigh = (h: number) => setRect({ h, y: y.value - half(h, at.value.y) })
       </div>
     </div>
     <div class="grid">
-      <MeasureField label="From the left" short="X" :value="x" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" @change="setRect({ x: $event - half(rect.w, at.x) })" />
-      <MeasureField label="From the top" short="Y" :value="y" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" @change="setRect({ y: $event - half(height, at.y) })" />
-      <MeasureField label="Width" short="W" :value="rect.w" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" :least="1" @change="setWide($event)" />
-      <MeasureField label="Height" short="H" :value="height" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" :least="1" :disabled="grows" @change="setHigh($event)" />
-      <AngleField label="Turn" :value="place.at.turn" @done="set({ turn: $event })" />
-      <button class="act" :aria-pressed="place.at.flip" @click="set({ flip: !place.at.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
+      <MeasureField label="From the left" short="X" :value="x" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" @change="set({ x: $event })" />
+      <MeasureField label="From the top" short="Y" :value="y" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" @change="set({ y: $event })" />
+      <MeasureField label="Width" short="W" :value="rect.w" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" :least="1" @change="set({ w: $event })" />
+      <MeasureField label="Height" short="H" :value="height" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" :least="1" :disabled="grows" @change="set({ h: $event })" />
+      <AngleField label="Turn" :value="place.at.turn" @done="bench.act({ act: 'turnTo', item: plain.item.id, turn: $event })" />
+      <button class="act" :aria-pressed="place.at.flip" @click="bench.act({ act: 'mirror', items: [plain.item.id] })"><FlipHorizontal2 :size="15" />Mirror</button>
     </div>
     <details class="copies">
       <summary>Copies in a step</summary>

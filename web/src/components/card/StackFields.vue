@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { AlignCenterHorizontal, AlignCenterVertical, AlignEndHorizontal, AlignEndVertical, AlignStartHorizontal, AlignStartVertical, Rows3, Columns3 } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Direction, Stack, StackAlign } from '../../generated/types'
+import type { Direction, Stack, StackAlign, StackChange } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import MeasureField from '../parts/MeasureField.vue'
 
@@ -21,11 +21,9 @@ const stack = computed<Stack | null>(() => {
 
 const make = (direction: Direction) => bench.act({ act: 'stack', items: bench.selection, direction })
 
-function set(change: Partial<Stack> | null) {
+function set(change: StackChange | null) {
   const own = stack.value
-  if (!own || !bench.side) return
-  const stacks = (bench.side.stacks ?? []).flatMap((entry) => (entry.group !== own.group ? [entry] : change ? [{ ...entry, ...change }] : []))
-  void bench.edit({ do: 'setStacks', side: bench.side.id, stacks })
+  if (own && bench.sideId) void bench.act({ act: 'changeStack', side: bench.sideId, group: own.group, change })
 }
 
 const aligns = computed<{ align: StackAlign; label: string; icon: typeof Rows3 }[]>(() =>

@@ -14,17 +14,13 @@ const id = computed(() => props.plain.item.id)
 const ties = computed(() => props.plain.item.ties ?? [])
 const format = computed(() => bench.piece!.format)
 
-const set = (next: Tie[]) => void bench.edit({ do: 'setTies', item: id.value, ties: next })
-const drop = (index: number) => set(ties.value.filter((_, i) => i !== index))
+const drop = (index: number) => void bench.act({ act: 'dropTie', item: id.value, index })
 
 const add = (tie: Tie) => bench.act({ act: 'tie', item: id.value, tie })
 
 function nameOf(item: string): string {
-  const p = bench.plain(item)
-  if (!p) return 'something that is gone'
-  if (p.item.name) return `“${p.item.name}”`
-  if (p.content.kind === 'words') return `“${p.content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim().slice(0, 24) || p.content.prompt}”`
-  return { picture: 'the picture', shape: 'the shape', drawing: 'the drawing' }[p.content.kind]
+  const name = bench.names.get(item)
+  return name ? `“${name.slice(0, 24)}”` : 'something that is gone'
 }
 const anchorName = (of: Anchor) => (of === 'sheet' ? 'the sheet' : nameOf(of.item))
 const edgeNames: Record<BoxEdge, string> = { left: 'left', top: 'top', right: 'right', bottom: 'bottom' }
@@ -90,9 +86,7 @@ function choose(event: Event, from: Record<string, { run: () => void }>) {
 }
 
 const measured = (tie: Tie): number | null => (tie.tie === 'gap' ? tie.gap : tie.tie === 'asLong' ? tie.extra : null)
-function measure(index: number, fine: number) {
-  set(ties.value.map((tie, i) => (i !== index ? tie : tie.tie === 'gap' ? { ...tie, gap: fine } : tie.tie === 'asLong' ? { ...tie, extra: fine } : tie)))
-}
+const measure = (index: number, length: number) => void bench.act({ act: 'setTieLength', item: id.value, index, length })
 </script>
 
 <template>

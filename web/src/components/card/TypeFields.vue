@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { AlignCenter, AlignJustify, AlignLeft, AlignRight, AlignVerticalJustifyCenter, AlignVerticalJustifyEnd, AlignVerticalJustifyStart, CaseUpper, Italic, List, ListOrdered, RemoveFormatting, Strikethrough, Subscript, Superscript, Underline } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Align, Command, Curve, Forms, Hyphens, Look, RunStyle, Script, TextFit, TypeLook, VAlign } from '../../generated/types'
-import { ANGLE_DEGREE, RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
+import type { Align, CurveKind, Forms, Hyphens, RunStyle, Script, TextFit, TypeChange, TypeLook, VAlign } from '../../generated/types'
+import { RATIO_WHOLE, toFine, toRatio, typeUnit } from '../../measures'
 import { useBench, type Plain } from '../../stores/bench'
 import { useShelf } from '../../stores/shelf'
 import AngleField from '../parts/AngleField.vue'
@@ -14,7 +14,7 @@ import NumberField from '../parts/NumberField.vue'
 import LockUpPick from './LockUpPick.vue'
 
 /** How the words are set. */
-const props = defineProps<{ items: Plain[]; setLook: (change: (look: Look) => Look, continuing?: boolean) => void }>()
+const props = defineProps<{ items: Plain[] }>()
 const bench = useBench()
 const shelf = useShelf()
 
@@ -44,22 +44,24 @@ const own = computed<RunStyle>(() => (part.value ? bench.styleAt(first.value, pa
 /** What the letters look like that a change would go to. */
 const now = computed(() => (type.value ? { ...type.value, ...(part.value ? Object.fromEntries(Object.entries(own.value).filter(([key]) => key !== 'size' && key !== 'script')) : {}) } as TypeLook : null))
 
-function styleLetters(set: RunStyle, more: { clear?: boolean; level?: boolean } = {}) {
-  if (part.value) void bench.edit({ do: 'styleWords', target: bench.contentTarget(first.value), ...part.value, change: { set, clear: false, level: false, ...more } })
+function styleLetters(set: RunStyle, more: { clear?: boolean; level?: boolean } = {}, gesture?: string) {
+  if (part.value) void bench.act({ act: 'styleLetters', item: first.value.item.id, ...part.value, change: { set, clear: false, level: false, ...more } }, gesture)
+}
+/** A colour chosen by a hand that is still moving is one step. */
+let colouring = ''
+const liveTint = (tint: string) => styleLetters({ tint }, {}, (colouring ||= `letters-${crypto.randomUUID()}`))
+function doneTint(tint: string) {
+  styleLetters({ tint }, {}, colouring || undefined)
+  colouring = ''
 }
 
 const ranged = new Set(['family', 'weight', 'italic', 'underline', 'strike', 'tracking', 'caps'])
 
-function set(change: Partial<TypeLook>) {
-  if (part.value && Object.keys(change).every((key) => ranged.has(key))) return styleLetters(change as RunStyle)
-  props.setLook((look) => (look.type ? { ...look, type: { ...look.type, ...change } } : look))
-}
+const ids = () => props.items.map((p) => p.item.id)
 
-function setFamily(name: string) {
-  const faces = shelf.families.find((entry) => entry.family === name)?.faces ?? []
-  const nearest = (weight: number) => faces.map((face) => face.weight).sort((a, b) => Math.abs(a - weight) - Math.abs(b - weight))[0] ?? 400
-  if (part.value) return styleLetters({ family: name, weight: nearest(now.value?.weight ?? 400) })
-  props.setLook((look) => (look.type ? { ...look, type: { ...look.type, family: name, weight: nearest(look.type.weight), italic: look.type.italic && faces.some((face) => face.italic) } } : look))
+function set(change: TypeChange) {
+  if (part.value && Object.keys(change).every((key) => ranged.has(key))) return styleLetters(change as RunStyle)
+  void bench.act({ act: 'changeType', items: ids(), change })
 }
 
 async function setSize(fine: number) {
@@ -72,40 +74,12 @@ async function setSize(fine: number) {
 const fits: { value: TextFit['kind']; name: string }[] = [
   { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
 ]
-function setFit(kind: TextFit['kind']) {
-  set({ fit: kind === 'shrink' || kind === 'fill' ? { kind, floor: toRatio(0.35) } : { kind } })
-}
-
 const languages: { value: Hyphens | 'none'; name: string }[] = [
   { value: 'none', name: 'Words stay whole' }, { value: 'english', name: 'Divided as in English' }, { value: 'german', name: 'Divided as in German' }, { value: 'french', name: 'Divided as in French' }, { value: 'spanish', name: 'Divided as in Spanish' },
   { value: 'italian', name: 'Divided as in Italian' }, { value: 'portuguese', name: 'Divided as in Portuguese' }, { value: 'dutch', name: 'Divided as in Dutch' }, { value: 'polish', name: 'Divided as in Polish' }, { value: 'swedish', name: 'Divided as in Swedish' },
   { value: 'finnish', name: 'Divided as in Finnish' }, { value: 'hungarian', name: 'Divided as in Hungarian' }, { value: 'turkish', name: 'Divided as in Turkish' }, { value: 'ukrainian', name: 'Divided as in Ukrainian' },
 ]
-function setHyphens(language: Hyphens | 'none') {
-  props.setLook((look) => {
-    if (!look.type) return look
-    const { hyphens: _, ...rest } = look.type
-    return { ...look, type: language === 'none' ? rest : { ...rest, hyphens: language } }
-  })
-}
-
-const curves: { value: string; name: string }[] = [{ value: 'none', name: 'Straight' }, { value: 'arc', name: 'Bent' }, { value: 'circle', name: 'Round a circle' }]
-function setCurve(kind: string) {
-  const made: Record<string, Curve | null> = { none: null, arc: { kind: 'arc', bend: 60 * ANGLE_DEGREE }, circle: { kind: 'circle', at: 0, inward: false } }
-  const curve = made[kind] ?? null
-  const commands: Command[] = props.items.flatMap((p) => (p.look.type ? [{ do: 'setLook', target: bench.lookTarget(p), look: { ...p.look, type: { ...p.look.type, curve } } }] : []))
-  void bench.edit({ do: 'all', commands: curve?.kind === 'circle' ? [...roundBoxes(), ...commands] : commands })
-}
-
-/** A circle needs a box as high as it is wide. */
-function roundBoxes(): Command[] {
-  return props.items.map((p) => {
-    const { rect } = p.item.place.at
-    const side = Math.max(rect.w, rect.h)
-    return { do: 'setPlace', item: p.item.id, place: { ...p.item.place, at: { ...p.item.place.at, rect: { ...rect, w: side, h: side } } } }
-  })
-}
-
+const curves: { value: CurveKind; name: string }[] = [{ value: 'none', name: 'Straight' }, { value: 'arc', name: 'Bent' }, { value: 'circle', name: 'Round a circle' }]
 const setForm = (change: Partial<Forms>) => type.value && set({ forms: { ...type.value.forms, ...change } })
 const formNames: { key: keyof Forms; name: string }[] = [{ key: 'smallCaps', name: 'Small capitals' }, { key: 'tabular', name: 'Figures of one width' }, { key: 'oldFigures', name: 'Old-style figures' }, { key: 'noLigatures', name: 'Letters apart' }]
 const setScript = (script: Script) => (own.value.script === script ? styleLetters({}, { level: true }) : styleLetters({ script }))
@@ -116,7 +90,7 @@ const setScript = (script: Script) => (own.value.script === script ? styleLetter
   <section v-if="type" class="type">
     <h3>Type</h3>
     <p v-if="part" class="quiet part">For the letters you have selected.</p>
-    <FamilyPick :family="now!.family" :words="words" @pick="setFamily" />
+    <FamilyPick :family="now!.family" :words="words" @pick="set({ family: $event })" />
     <div class="two">
       <select class="field" :value="now!.weight" aria-label="Weight" @change="set({ weight: Number(($event.target as HTMLSelectElement).value) })" @keydown.stop>
         <option v-for="weight in weights" :key="weight" :value="weight">{{ weightNames[weight] ?? weight }}</option>
@@ -137,7 +111,7 @@ const setScript = (script: Script) => (own.value.script === script ? styleLetter
       <button class="tool" aria-label="Lowered" title="Lowered" :aria-pressed="own.script === 'subscript'" @click="setScript('subscript')"><Subscript :size="16" /></button>
       <button class="tool" aria-label="Like the rest again" title="Like the rest again" @click="styleLetters({}, { clear: true })"><RemoveFormatting :size="16" /></button>
     </div>
-    <ColorPick v-if="part" label="Letters" :tint="own.tint ?? (first.look.fill?.kind === 'flat' ? first.look.fill.tint : null)" @live="styleLetters({ tint: $event })" @done="styleLetters({ tint: $event })" />
+    <ColorPick v-if="part" label="Letters" :tint="own.tint ?? (first.look.fill?.kind === 'flat' ? first.look.fill.tint : null)" @live="liveTint" @done="doneTint" />
     <div v-if="!part" class="row">
       <button class="tool" aria-label="Capitals, typed text kept" title="Capitals, typed text kept" :aria-pressed="now!.caps" @click="set({ caps: !now!.caps })"><CaseUpper :size="17" /></button>
       <button class="tool" aria-label="Bullet before each paragraph" title="Bullet before each paragraph" :aria-pressed="type.list === 'bullet'" @click="set({ list: type.list === 'bullet' ? 'none' : 'bullet' })"><List :size="16" /></button>
@@ -153,14 +127,14 @@ const setScript = (script: Script) => (own.value.script === script ? styleLetter
       <label v-if="!part"><span>Between</span><NumberField label="Gap between paragraphs" :value="(type.paragraphGap / RATIO_WHOLE) * 100" :least="0" :most="1000" unit="%" @done="set({ paragraphGap: toRatio($event / 100) })" /></label>
     </div>
     <template v-if="!part">
-      <ChoiceField label="Fit" :value="type.fit.kind" :choices="fits" @done="setFit" />
-      <ChoiceField v-if="type.fit.kind !== 'asTyped' && !type.curve && !type.lockUp" label="Line ends" :value="type.hyphens ?? 'none'" :choices="languages" @done="setHyphens" />
-      <ChoiceField label="Runs" :value="type.curve?.kind ?? 'none'" :choices="curves" @done="setCurve" />
+      <ChoiceField label="Fit" :value="type.fit.kind" :choices="fits" @done="set({ fit: $event })" />
+      <ChoiceField v-if="type.fit.kind !== 'asTyped' && !type.curve && !type.lockUp" label="Line ends" :value="type.hyphens ?? 'none'" :choices="languages" @done="set({ hyphens: $event === 'none' ? null : $event })" />
+      <ChoiceField label="Runs" :value="type.curve?.kind ?? 'none'" :choices="curves" @done="set({ curve: $event })" />
       <div v-if="type.curve" class="two">
-        <AngleField v-if="type.curve.kind === 'arc'" label="How far the line bends" short="Bend" :most="330" :value="type.curve.bend" @done="set({ curve: { kind: 'arc', bend: $event } })" />
+        <AngleField v-if="type.curve.kind === 'arc'" label="How far the line bends" short="Bend" :most="330" :value="type.curve.bend" @done="set({ bend: $event })" />
         <template v-else>
-          <AngleField label="Middle of the words from the top" short="At" :value="type.curve.at" @done="type.curve?.kind === 'circle' && set({ curve: { ...type.curve, at: $event } })" />
-          <button class="act" :aria-pressed="type.curve.inward" @click="type.curve?.kind === 'circle' && set({ curve: { ...type.curve, inward: !type.curve.inward, at: type.curve.inward ? 0 : 180 * ANGLE_DEGREE } })">Heads inward</button>
+          <AngleField label="Middle of the words from the top" short="At" :value="type.curve.at" @done="set({ at: $event })" />
+          <button class="act" :aria-pressed="type.curve.inward" @click="set({ inward: !type.curve.inward })">Heads inward</button>
         </template>
       </div>
       <LockUpPick v-if="items.length === 1 && words" :plain="first" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Guides } from '../../generated/types'
+import type { GuideChange } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import NumberField from '../parts/NumberField.vue'
 import MeasureField from '../parts/MeasureField.vue'
@@ -13,32 +13,26 @@ const guides = computed(() => piece.value.guides)
 const format = computed(() => piece.value.format)
 const sides = ['Left', 'Top', 'Right', 'Bottom']
 
-const set = (by: Partial<Guides>) => bench.edit({ do: 'setGuides', piece: piece.value.id, guides: { ...guides.value, ...by } })
-const margin = (side: number, fine: number) => set({ margins: guides.value.margins.map((old, i) => (i === side ? fine : old)) as Guides['margins'] })
-
-function everywhere() {
-  const commands = (bench.job?.pieces ?? []).map((other) => ({ do: 'setGuides' as const, piece: other.id, guides: guides.value }))
-  void bench.edit({ do: 'all', commands })
-}
-
-const line = (index: number, at: number | null) =>
-  set({ lines: at === null ? guides.value.lines.filter((_, i) => i !== index) : guides.value.lines.map((old, i) => (i === index ? { ...old, at } : old)) })
+const set = (change: GuideChange) => bench.act({ act: 'changeGuides', piece: piece.value.id, change })
+const everywhere = () => bench.act({ act: 'spreadGuides', piece: piece.value.id })
+const line = (index: number, at: number | null) => bench.act({ act: 'moveGuide', piece: piece.value.id, index, at })
+const addLine = (upright: boolean) => bench.act({ act: 'addGuide', piece: piece.value.id, upright })
 </script>
 
 <template>
   <details class="guides">
     <summary>Guides</summary>
     <div class="two">
-      <MeasureField v-for="(side, i) in sides" :key="side" :label="`Margin: ${side}`" :short="side" :value="guides.margins[i] ?? 0" :unit="format.unit" :ppi="format.ppi" :whole="i % 2 ? format.size.h : format.size.w" :least="0" @change="margin(i, $event)" />
+      <MeasureField v-for="(side, i) in sides" :key="side" :label="`Margin: ${side}`" :short="side" :value="guides.margins[i] ?? 0" :unit="format.unit" :ppi="format.ppi" :whole="i % 2 ? format.size.h : format.size.w" :least="0" @change="set({ margin: [i, $event] })" />
       <label><span>Columns</span><NumberField label="Columns" :value="guides.columns" :least="0" :most="48" whole @done="set({ columns: $event })" /></label>
       <MeasureField label="Gutter between columns" short="Gutter" :value="guides.columnGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ columnGutter: $event })" />
       <label><span>Rows</span><NumberField label="Rows" :value="guides.rows" :least="0" :most="48" whole @done="set({ rows: $event })" /></label>
       <MeasureField label="Gutter between rows" short="Gutter" :value="guides.rowGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ rowGutter: $event })" />
-      <MeasureField label="Squares of the grid; 0 for none" short="Grid" :value="guides.grid ?? 0" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ grid: $event || null })" />
+      <MeasureField label="Squares of the grid; 0 for none" short="Grid" :value="guides.grid ?? 0" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ grid: $event })" />
     </div>
     <div class="row">
-      <button class="act" @click="set({ lines: [...guides.lines, { upright: true, at: Math.round(format.size.w / 2) }] })">Upright line</button>
-      <button class="act" @click="set({ lines: [...guides.lines, { upright: false, at: Math.round(format.size.h / 2) }] })">Level line</button>
+      <button class="act" @click="addLine(true)">Upright line</button>
+      <button class="act" @click="addLine(false)">Level line</button>
     </div>
     <ul>
       <li v-for="(entry, i) in guides.lines" :key="i">

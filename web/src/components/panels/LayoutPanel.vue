@@ -10,17 +10,7 @@ import GuideFields from './GuideFields.vue'
 const bench = useBench()
 
 const list = computed(() => [...(bench.side?.items ?? [])].reverse().map((item) => bench.plain(item.id)).filter((p): p is Plain => p !== null))
-const names: Record<string, string> = { panel: 'Panel', ornament: 'Ornament', picture: 'Picture', mainPicture: 'Main picture' }
-
-function name(p: Plain): string {
-  if (p.item.name) return p.item.name
-  if (p.content.kind === 'words') {
-    const text = p.content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim()
-    return text || p.content.prompt
-  }
-  if (p.content.kind === 'drawing' && p.content.drawing.name) return p.content.drawing.name
-  return names[p.part] ?? 'Shape'
-}
+const name = (p: Plain) => bench.names.get(p.item.id) ?? ''
 
 function tone(paint: Paint | null): Color {
   if (!paint) return 'transparent'
@@ -45,7 +35,7 @@ function named(p: Plain, typed: string) {
   renaming.value = null
   const wanted = typed.trim()
   if (wanted === (p.item.name ?? '') || (!p.item.name && wanted === name(p))) return
-  void bench.edit({ do: 'nameItem', item: p.item.id, name: wanted || null })
+  void bench.act({ act: 'nameItem', item: p.item.id, name: wanted || null })
 }
 
 /** The row being dragged, and the row it would go before (nothing: behind all). */
@@ -60,24 +50,20 @@ function over(event: DragEvent, p: Plain) {
   before.value = event.clientY < box.top + box.height / 2 ? p.item.id : (list.value[index + 1]?.item.id ?? 'end')
 }
 
+/** The list shows the front first: a row let go before another lies on top of it, at the end behind everything. */
 function dropRow() {
-  const items = bench.side?.items ?? []
-  const from = items.findIndex((item) => item.id === dragged.value)
-  // The list shows the front first; in the job the back comes first.
-  const above = items.findIndex((item) => item.id === before.value)
-  const to = before.value === 'end' ? 0 : above < 0 ? from : above < from ? above + 1 : above
-  if (from >= 0 && to !== from) void bench.edit({ do: 'moveItem', item: items[from]!.id, index: to })
+  const rows = list.value.map((p) => p.item.id)
+  const onto = before.value === 'end' ? rows.length : rows.indexOf(before.value ?? '')
+  if (dragged.value && onto >= 0) {
+    const above = rows.slice(0, onto).reverse().find((id) => id !== dragged.value) ?? null
+    void bench.act({ act: 'putBelow', item: dragged.value, other: above })
+  }
   dragged.value = before.value = null
 }
 
 const tray = computed(() => [...(bench.piece?.tray ?? [])].reverse())
 
-function removedName(removed: Removed): string {
-  const content = removed.item.release.content ?? removed.kin.content
-  if (content.kind === 'drawing' && content.drawing.name) return content.drawing.name
-  if (content.kind !== 'words') return names[removed.kin.part] ?? 'Shape'
-  return content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim() || content.prompt
-}
+const removedName = (removed: Removed) => bench.names.get(removed.item.id) ?? ''
 
 async function putBack(removed: Removed) {
   const response = await bench.act({ act: 'putBack', piece: bench.piece!.id, item: removed.item.id })
@@ -85,7 +71,7 @@ async function putBack(removed: Removed) {
 }
 
 function flag(item: Item, change: Partial<Pick<Item, 'locked' | 'hidden'>>) {
-  void bench.edit({ do: 'setFlags', item: item.id, locked: item.locked, hidden: item.hidden, ...change })
+  void bench.act({ act: 'setFlags', items: [item.id], ...change })
 }
 
 function pick(p: Plain, event: MouseEvent) {

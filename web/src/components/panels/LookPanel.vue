@@ -24,49 +24,44 @@ const loose = ref<UsedColour[]>([])
 const look = useDebounceFn(async () => {
   if (!bench.job || !bench.sideId) return
   const found = await api.colours(bench.job.id, bench.sideId, null).catch(() => null)
-  become.clear()
   loose.value = (found?.used ?? []).filter((used) => !used.tint.startsWith('@'))
 }, 200)
 watch(() => [bench.sideId, bench.revision], look, { immediate: true })
 
-/** What a colour of the list has become while the hand is still choosing. */
-const become = new Map<Tint, Tint>()
-
-function replace(from: Tint, to: Tint) {
-  const now = become.get(from) ?? from
-  become.set(from, to)
-  void bench.act({ act: 'replaceColour', from: now, to })
+/** Shows what replacing a colour would look like, until the hand has chosen. */
+async function tryColour(from: Tint, to: Tint) {
+  const stage = await bench.rehearse({ act: 'replaceColour', from, to })
+  if (stage) bench.patchStage(stage)
 }
+const replace = (from: Tint, to: Tint) => void bench.act({ act: 'replaceColour', from, to })
 
 function begin() {
   gesture = `look-${crypto.randomUUID()}`
 }
 
-function recolour(id: string, name: string, tint: Tint) {
-  const color = tint.startsWith('@') ? bench.job?.swatches[tint.slice(1)]?.color : tint
-  if (color) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } }, gesture || undefined)
+function recolour(id: string, to: Tint) {
+  void bench.act({ act: 'recolour', id, to }, gesture || undefined)
 }
 
-function rename(id: string, color: string, typed: string) {
+function rename(id: string, typed: string) {
   const name = typed.trim()
-  if (name) void bench.edit({ do: 'setSwatch', id, swatch: { name, color } })
+  if (name) void bench.act({ act: 'renameColour', id, name })
 }
 
 function setGround(ground: Paint | null) {
-  if (bench.sideId) void bench.edit({ do: 'setGround', side: bench.sideId, ground }, gesture || undefined)
+  if (bench.sideId) void bench.act({ act: 'setGround', side: bench.sideId, ground }, gesture || undefined)
 }
 
 /** The same ground on every side of this piece. */
 function groundEverywhere() {
-  const commands = (bench.piece?.sides ?? []).map((side) => ({ do: 'setGround' as const, side: side.id, ground: ground.value }))
-  void bench.edit({ do: 'all', commands })
+  if (bench.sideId) void bench.act({ act: 'spreadGround', side: bench.sideId })
 }
 
 const palettes = ref<Palette[]>([])
 onMounted(async () => { palettes.value = await api.palettes().catch(() => []) })
 
 function addColour(color = '#8c5a3c', name = 'New colour') {
-  void bench.edit({ do: 'setSwatch', id: `c-${crypto.randomUUID().slice(0, 8)}`, swatch: { name, color } })
+  void bench.act({ act: 'addColour', name, color })
 }
 
 /** Colours read from a picture of the shelf. */
@@ -91,7 +86,7 @@ async function readPicture(id: string) {
       <h3 class="loose">Used on this side only</h3>
       <p class="quiet note">Choose another, and it takes the place of this one everywhere.</p>
       <ul class="single">
-        <li v-for="used in loose" :key="used.tint"><ColorPick :label="''" :tint="used.tint" @live="replace(used.tint, $event)" @done="replace(used.tint, $event)" /></li>
+        <li v-for="used in loose" :key="used.tint"><ColorPick :label="''" :tint="used.tint" @live="tryColour(used.tint, $event)" @done="replace(used.tint, $event)" /></li>
       </ul>
     </template>
     <div class="panel-head">
@@ -101,8 +96,8 @@ async function readPicture(id: string) {
     <p class="quiet note">Change one and everything in it follows, in every piece.</p>
     <ul>
       <li v-for="swatch in swatches" :key="swatch.id">
-        <DraftField :value="swatch.name" :aria-label="`Name of ${swatch.name}`" maxlength="60" @done="rename(swatch.id, swatch.color, $event)" />
-        <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, swatch.name, $event)" @done="recolour(swatch.id, swatch.name, $event)" />
+        <DraftField :value="swatch.name" :aria-label="`Name of ${swatch.name}`" maxlength="60" @done="rename(swatch.id, $event)" />
+        <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, $event)" @done="recolour(swatch.id, $event)" />
       </li>
     </ul>
     <label class="read"><span>Read from</span>

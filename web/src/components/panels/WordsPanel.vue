@@ -22,7 +22,7 @@ function begin(p: Plain) {
 }
 
 function change(p: Plain, text: string) {
-  void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text }, gesture.value)
+  void bench.act({ act: 'say', item: p.item.id, text }, gesture.value)
 }
 
 async function add(part: Part) {

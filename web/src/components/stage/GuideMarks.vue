@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { GuideLine, GuideMark } from '../../generated/types'
+import type { GuideMark } from '../../generated/types'
 import { showLength, toCssPx, toFine } from '../../measures'
 import { useBench } from '../../stores/bench'
 import type { Viewport } from './use-viewport'
@@ -49,10 +49,8 @@ function letGo() {
   const piece = bench.piece
   pulled.value = null
   if (!now || !piece) return
-  const most = now.upright ? piece.format.size.w : piece.format.size.h
-  const kept = piece.guides.lines.filter((_, i) => i !== now.line)
-  const list: GuideLine[] = now.at >= 0 && now.at <= most ? [...kept, { upright: now.upright, at: now.at }] : kept
-  void bench.edit({ do: 'setGuides', piece: piece.id, guides: { ...piece.guides, lines: list } })
+  if (now.line === null || now.line === undefined) void bench.act({ act: 'addGuide', piece: piece.id, upright: now.upright, at: now.at })
+  else void bench.act({ act: 'moveGuide', piece: piece.id, index: now.line, at: now.at })
 }
 
 /** Ticks of a ruler at round numbers of the piece's own unit. */

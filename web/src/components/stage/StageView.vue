@@ -57,20 +57,15 @@ const hover = computed(() => {
   return all.length > 1 ? around(all) : (all[0] ?? null)
 })
 const grips = computed(() => {
-  const only = bench.only
   if (!turns.value) return 'none'
-  if (!only) return 'corners'
-  if (only.content.kind !== 'words') return 'all'
-  const type = only.look.type
-  if (type?.curve?.kind === 'circle' || type?.fit.kind === 'asTyped') return 'corners'
-  return (type?.fit.kind ?? 'grow') === 'grow' || type?.curve ? 'sides' : 'all'
+  return bench.only ? (bench.drawn.get(bench.only.item.id)?.handles ?? 'all') : 'corners'
 })
 const turns = computed(() => bench.selected.length > 0 && bench.selected.every((p) => !p.item.locked) && !bench.typing && !bench.cropping)
 
 /** The picture being moved in its frame: dimmed where the frame hides it, and above that as it will be seen. */
 const ghost = computed(() => {
   const svg = bench.cropping ? bench.drawn.get(bench.cropping)?.svg : undefined
-  return svg ? { whole: svg.replaceAll(/ clip-path="[^"]*"/g, ''), seen: svg } : null
+  return svg ?? null
 })
 
 const cursor = computed(() => {
@@ -237,13 +232,7 @@ const isDrawing = (file: File) => file.type === 'image/svg+xml' || file.name.end
 
 /** Words from elsewhere arrive as a text of their own. */
 async function pasteWords(text: string) {
-  if (!bench.sideId) return
-  const gesture = `paste-${crypto.randomUUID()}`
-  const [made] = await bench.add({ kind: 'words', part: 'detail' }, gesture)
-  const p = made && bench.plain(made)
-  if (!p) return
-  await bench.edit({ do: 'setWords', target: bench.contentTarget(p), text }, gesture)
-  bench.selection = [made]
+  await bench.add({ kind: 'words', part: 'detail', text })
 }
 
 async function drop(event: DragEvent) {
@@ -328,8 +317,8 @@ defineExpose({ place, remove, zoomPicture })
         <GuideMarks v-if="bench.piece && lines" :viewport="viewport" :rulers="rulers" />
         <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
         <g v-if="ghost" class="ghost" :transform="transform" aria-hidden="true">
-          <g opacity="0.28" v-html="ghost.whole" />
-          <g v-html="ghost.seen" />
+          <g opacity="0.28" class="unclipped" v-html="ghost" />
+          <g v-html="ghost" />
         </g>
         <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" :turns="turns" @grip="gestures.startGrip" @turn="gestures.startTurn" />
         <FindingMarks :viewport="viewport" />
@@ -393,6 +382,10 @@ defineExpose({ place, remove, zoomPicture })
   display: block;
   width: 100%;
   height: 100%;
+}
+
+.unclipped :deep(*) {
+  clip-path: none !important;
 }
 
 .ghost {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, onUnmounted, ref, toRef, watch } from 'vue'
-import type { Caret, RunStyle, TypeLook } from '../../generated/types'
+import type { Caret, LetterStyle } from '../../generated/types'
 import { useBench } from '../../stores/bench'
 import { toLocal, toSheet, type Dot } from './geometry'
 import type { Viewport } from './use-viewport'
@@ -53,7 +53,7 @@ function input() {
   const p = plain.value
   if (!p) return
   underWay += 1
-  void bench.edit({ do: 'setWords', target: bench.contentTarget(p), text: typed.value }, gesture).finally(() => { underWay -= 1 })
+  void bench.act({ act: 'say', item: p.item.id, text: typed.value }, gesture).finally(() => { underWay -= 1 })
 }
 
 const carets = computed<Caret[]>(() => drawn.value?.carets ?? [])
@@ -167,18 +167,13 @@ function step(event: KeyboardEvent, by: 1 | -1) {
   select(event.shiftKey ? fixed : target, target)
 }
 
-const styles: Record<string, (now: TypeLook, run: RunStyle) => RunStyle> = {
-  b: (now, run) => ({ weight: (run.weight ?? now.weight) >= 600 ? 400 : 700 }),
-  i: (now, run) => ({ italic: !(run.italic ?? now.italic) }),
-  u: (now, run) => ({ underline: !(run.underline ?? now.underline) }),
-}
+const styles: Record<string, LetterStyle> = { b: 'bold', i: 'italic', u: 'underline' }
 
 /** Turns a style of the selected letters over. */
-function toggle(style: (now: TypeLook, run: RunStyle) => RunStyle) {
+function toggle(style: LetterStyle) {
   const p = plain.value
   const [from, to] = range.value
-  if (!p?.look.type || from === to) return
-  void bench.edit({ do: 'styleWords', target: bench.contentTarget(p), from, to, change: { set: style(p.look.type, bench.styleAt(p, from)), clear: false, level: false } })
+  if (p && from !== to) void bench.act({ act: 'toggleLetters', item: p.item.id, from, to, style })
 }
 
 function key(event: KeyboardEvent) {

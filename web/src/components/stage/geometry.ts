@@ -1,5 +1,4 @@
-import type { Frame, Item, Place } from '../../generated/types'
-import { ANGLE_DEGREE, toCssPx, toFine } from '../../measures'
+import type { Frame } from '../../generated/types'
 
 /** Points and boxes on the stage, in CSS pixels of the sheet unless said otherwise. */
 export interface Dot {
@@ -70,23 +69,6 @@ export function resized(frame: Frame, grip: Grip, by: Dot, proportional: boolean
   const shift = turned({ x: (grip.h * (w - frame.w)) / 2, y: (grip.v * (h - frame.h)) / 2 }, frame.turn)
   const c = middle(frame)
   return { x: c.x + shift.x - w / 2, y: c.y + shift.y - h / 2, w, h, turn: frame.turn }
-}
-
-/** The place of an item that stands at a frame. */
-export function placeAt(item: Item, frame: Frame, scale = item.place.scale): Place {
-  const rect = { x: toFine(frame.x), y: toFine(frame.y), w: toFine(frame.w), h: toFine(frame.h) }
-  return { ...item.place, scale, at: { ...item.place.at, rect, turn: Math.round(frame.turn * ANGLE_DEGREE) } }
-}
-
-/** The place of an item moved by a distance in fine units. */
-export function movedPlace(item: Item, dx: number, dy: number): Place {
-  const rect = item.place.at.rect
-  return { ...item.place, at: { ...item.place.at, rect: { ...rect, x: rect.x + dx, y: rect.y + dy } } }
-}
-
-export const frameOf = (item: Item): Frame => {
-  const { rect, turn } = item.place.at
-  return { x: toCssPx(rect.x), y: toCssPx(rect.y), w: toCssPx(rect.w), h: toCssPx(rect.h), turn: turn / ANGLE_DEGREE }
 }
 
 /** A pointer shape for a grip of a turned frame. */

@@ -1,10 +1,10 @@
 import { reactive, ref, type Ref } from 'vue'
 import { api } from '../../api/client'
-import type { Act, Command, Frame, Item, SnapStops } from '../../generated/types'
-import { ANGLE_DEGREE, FINE_PER_CSS_PX, toFine } from '../../measures'
+import type { Act, Frame, Item, SnapStops } from '../../generated/types'
+import { ANGLE_DEGREE, toFine } from '../../measures'
 import { useBench } from '../../stores/bench'
 import { caught, caughtEdges, type Catch } from './snapping'
-import { around, frameOf, isInside, middle, movedPlace, placeAt, resized, turned, type Dot, type Grip } from './geometry'
+import { around, isInside, middle, resized, turned, type Dot, type Grip } from './geometry'
 import type { Viewport } from './use-viewport'
 
 const SLOP = 3
@@ -18,8 +18,8 @@ interface Going {
   frames: Map<string, Frame>
   /** Degrees several items have been turned together. */
   turned?: number
-  /** The edge of a picture cell that is dragged together with its neighbours. */
-  edge?: Act | null
+  /** Whether an edge of a cell of pictures is dragged without its neighbours. */
+  apart?: boolean
   /** Where what is dragged falls into place, once the server has worked it out. */
   stops?: SnapStops
   /** What a press without a drag means once it is let go. */
@@ -161,19 +161,6 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     })()
   }
 
-  /** An edge of a cell of pictures that is dragged takes its neighbours along. */
-  function edgeAct(by: Dot): Act | null {
-    const [id, frame] = [...going!.frames][0]!
-    const { h, v } = going!.grip!
-    const found = item(id)
-    if ((h === 0) === (v === 0) || !found || frame.turn !== 0 || bench.plain(id)?.content.kind !== 'picture') return null
-    const own = found.groups?.at(-1)
-    const cells = own ? bench.side!.items.filter((other) => other.groups?.at(-1) === own && bench.plain(other.id)?.content.kind === 'picture') : []
-    if (cells.length < 2) return null
-    const edge = h < 0 ? 'left' : h > 0 ? 'right' : v < 0 ? 'top' : 'bottom'
-    return { act: 'moveEdge', item: id, edge, by: toFine(h === 0 ? by.y : by.x) }
-  }
-
   /** Scaling of several items by a corner of the box around them. */
   function scaleAct(by: Dot): { act: Act; frame: (frame: Frame) => Frame } {
     const box = around([...going!.frames.values()])!
@@ -195,15 +182,13 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     return Math.abs(by - near) < 2 ? near : by
   }
 
-  const resizeCommand = (): Command | null => {
-    const [id, before] = [...(going?.frames ?? [])][0] ?? []
+  /** What resizing the one selected item by its handle means now. */
+  const resizeAct = (): Act | null => {
+    const [id] = [...(going?.frames ?? [])][0] ?? []
     const after = id && ghosts.get(id)
-    const found = id && item(id)
-    if (!id || !before || !after || !found) return null
-    const corner = going?.grip && going.grip.h !== 0 && going.grip.v !== 0
-    // Type grows with a corner; a side only changes where lines break.
-    const scale = isWords(id) && corner ? Math.round(found.place.scale * (after.w / before.w)) : found.place.scale
-    return { do: 'setPlace', item: id, place: placeAt(found, after, scale) }
+    if (!id || !after || !going?.grip) return null
+    const to = { x: toFine(after.x), y: toFine(after.y), w: toFine(after.w), h: toFine(after.h) }
+    return { act: 'resize', item: id, to, grip: going.grip, apart: going.apart ?? false }
   }
 
   const cropAct = (dx: number, dy: number, factor: number): Act => ({ act: 'crop', item: bench.cropping!, dx: toFine(dx), dy: toFine(dy), factor })
@@ -276,14 +261,9 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         }
         snapped.value = { box: fixed, x: edges?.x ?? null, y: edges?.y ?? null }
         ghosts.set(id, fixed)
-        const moved = { x: going.grip!.h < 0 ? fixed.x - frame.x : fixed.x + fixed.w - frame.x - frame.w, y: going.grip!.v < 0 ? fixed.y - frame.y : fixed.y + fixed.h - frame.y - frame.h }
-        going.edge = event.altKey ? null : edgeAct(moved)
-        if (going.edge) {
-          rehearse(going.edge)
-          break
-        }
-        const command = resizeCommand()
-        if (command) rehearse({ act: 'edit', command })
+        going.apart = event.altKey
+        const act = resizeAct()
+        if (act) rehearse(act)
         break
       }
       case 'turn': {
@@ -335,7 +315,6 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     nextRehearsal = null
     snapped.value = null
     grabbing.value = false
-    const commands: Command[] = []
     if (ended.kind === 'press') ended.tap?.()
     if (ended.kind === 'type') typing.value?.release()
     const many = ended.frames.size > 1
@@ -347,22 +326,15 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     if (many && ended.kind === 'resize' && ghosts.size) {
       together = scaleAct({ x: (ended.last.x - ended.start.x) / viewport.view.scale, y: (ended.last.y - ended.start.y) / viewport.view.scale }).act
     }
-    if (ended.kind === 'move' || (ended.kind === 'turn' && !many)) {
-      for (const [id, frame] of ended.frames) {
-        const ghost = ghosts.get(id)
-        const found = item(id)
-        if (!ghost || !found) continue
-        const place =
-          ended.kind === 'move'
-            ? movedPlace(found, Math.round((ghost.x - frame.x) * FINE_PER_CSS_PX), Math.round((ghost.y - frame.y) * FINE_PER_CSS_PX))
-            : placeAt(found, { ...frameOf(found), turn: ghost.turn })
-        commands.push({ do: 'setPlace', item: id, place })
-      }
-    }
-    if (ended.kind === 'resize' && !many && ended.edge) together = ended.edge
-    else if (ended.kind === 'resize' && !many) {
-      const command = resizeCommand()
-      if (command) commands.push(command)
+    const [only] = [...ended.frames.keys()]
+    if (ended.kind === 'move') {
+      const [ghost, frame] = only ? [ghosts.get(only), ended.frames.get(only)] : []
+      if (ghost && frame) together = { act: 'move', items: [...ended.frames.keys()], dx: toFine(ghost.x - frame.x), dy: toFine(ghost.y - frame.y) }
+    } else if (ended.kind === 'turn' && !many && only) {
+      const ghost = ghosts.get(only)
+      if (ghost) together = { act: 'turnTo', item: only, turn: Math.round(ghost.turn * ANGLE_DEGREE) }
+    } else if (ended.kind === 'resize' && !many) {
+      together = resizeAct()
     }
     if (ended.kind === 'band' && band.value && band.value.w + band.value.h > 4) {
       const reach = band.value
@@ -379,8 +351,6 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     band.value = null
     let response = crop ? await bench.act(cropAct(crop.dx, crop.dy, 1)) : null
     if (together) response = await bench.act(together)
-    const [first] = commands
-    if (first) response = await bench.edit(commands.length === 1 ? first : { do: 'all', commands })
     // What was shown in a rehearsal and did not come to be is shown as it is again.
     const settled = new Set(response?.stage?.items.map((changed) => changed.id))
     const stale = [...rehearsed].some((id) => !settled.has(id))
@@ -409,20 +379,15 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     return true
   }
 
-  let nudged: { gesture: string; until: number; dx: number; dy: number; items: Item[] } | null = null
+  let nudged: { gesture: string; until: number; items: string } | null = null
 
   /** Moves the selection by fine units; strokes in quick succession are one step. */
   function nudge(dx: number, dy: number) {
-    const items = bench.selected.map((p) => p.item).filter((found) => !found.locked)
+    const items = bench.selected.filter((p) => !p.item.locked).map((p) => p.item.id)
     if (!items.length) return
-    const same = nudged && Date.now() < nudged.until && nudged.items.map((i) => i.id).join() === items.map((i) => i.id).join()
-    if (!same) nudged = { gesture: `nudge-${crypto.randomUUID()}`, until: 0, dx: 0, dy: 0, items }
-    const now = nudged!
-    now.dx += dx
-    now.dy += dy
-    now.until = Date.now() + 900
-    const commands = now.items.map((found): Command => ({ do: 'setPlace', item: found.id, place: movedPlace(found, now.dx, now.dy) }))
-    void bench.edit({ do: 'all', commands }, now.gesture)
+    const same = nudged && Date.now() < nudged.until && nudged.items === items.join()
+    nudged = { gesture: same ? nudged!.gesture : `nudge-${crypto.randomUUID()}`, until: Date.now() + 900, items: items.join() }
+    void bench.act({ act: 'move', items, dx, dy }, nudged.gesture, false)
   }
 
   async function zoomPicture(factor: number, gesture: string) {

@@ -1,0 +1,488 @@
+//! New items and copies: what they are, how large, and where they arrive.
+
+use std::collections::BTreeMap;
+
+use vatman_document::{
+    AssetId, Cap, Color, Command, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Join, Kin, KinId, Look,
+    Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke, StrokePlace, Tint,
+    TypeLook,
+};
+use vatman_units::{Length, Placement, Rect, Size};
+
+use crate::arrange::copied::Copied;
+use crate::pictures::draw::{fitted, inked};
+use crate::refusal::Refusal;
+
+/// What can be added to a side.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Addition {
+    /// A text box for a part of the message, which gives it its size and weight.
+    Words(Part),
+    /// A frame with a picture of so many pixels, or an empty one.
+    Picture(Option<(AssetId, (u32, u32))>),
+    /// A shape.
+    Shape(Outline),
+    /// A panel over the whole sheet, below everything else.
+    Panel,
+    /// Lines drawn by hand where they were drawn.
+    Drawn(Outline, Rect),
+    /// A vector graphic.
+    Drawing(Drawing),
+}
+
+/// What new items are coloured by.
+pub struct Inks<'a> {
+    /// The colour last chosen.
+    pub last: Option<&'a Tint>,
+    /// What is seen at a place of the side now, on the mean; where that cannot be told, the ground of the side counts.
+    pub under: &'a dyn Fn(Rect) -> Option<Color>,
+}
+
+impl Inks<'_> {
+    /// Nothing chosen, and nothing seen but the ground of the side.
+    pub const PLAIN: Inks<'static> = Inks { last: None, under: &|_| None };
+
+    /// The colour last chosen where it reads at a place (a contrast of 3 or more), else a dark one or white.
+    #[must_use]
+    pub fn at(&self, job: &Job, side: &Side, rect: Rect) -> Tint {
+        let ground = (self.under)(rect).unwrap_or_else(|| {
+            side.ground.as_ref().and_then(|paint| paint.tints().next()).map_or(Color::WHITE, |tint| job.color(tint))
+        });
+        let known = |tint: &&Tint| !matches!(tint, Tint::Swatch(id) if !job.swatches.contains_key(id));
+        let reads = |tint: &&Tint| job.color(tint).contrast(ground) >= 3.0;
+        self.last.filter(known).filter(reads).cloned().unwrap_or_else(|| readable_on(ground).into())
+    }
+}
+
+/// The command that adds something to a side, and the identity it will have. It arrives where it covers least of what is there, as near
+/// the middle as that allows, in the colour last used where that reads on the ground, else in one that does.
+#[must_use]
+pub fn add(
+    job: &Job,
+    piece: &Piece,
+    side: &Side,
+    what: Addition,
+    inks: &Inks<'_>,
+    ids: &mut dyn IdSource,
+) -> (Command, ItemId) {
+    let sheet = piece.format.size;
+    let measure = sheet.measure();
+    let (size, own_place) = match &what {
+        Addition::Words(part) => (Size::new(sheet.w.scaled(0.6), measure.scaled(role_of(*part).0 * 1.2)), None),
+        Addition::Picture(picture) => {
+            (third_of(sheet, picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)))), None)
+        }
+        Addition::Drawing(drawing) => {
+            (third_of(sheet, f64::from(drawing.width) / f64::from(drawing.height.max(1))), None)
+        }
+        Addition::Shape(Outline::Line) => (Size::new(measure.scaled(0.36), measure.scaled(0.02)), None),
+        Addition::Shape(_) => (third_of(sheet, 1.0), None),
+        // Over the edge by the bleed, so that no white shows where the sheet is cut.
+        Addition::Panel => (sheet, Some(Rect::of(sheet).outset(piece.format.bleed))),
+        Addition::Drawn(_, rect) => (rect.size(), Some(*rect)),
+    };
+    let rect = own_place.unwrap_or_else(|| free_place(job, piece, side, size));
+    let ink = inks.at(job, side, rect);
+    let index = if what == Addition::Panel { 0 } else { usize::MAX };
+    let inked_look = Look { fill: Some(Paint::flat(ink.clone())), ..Look::default() };
+    let (part, content, look) = match what {
+        Addition::Words(part) => {
+            let (share, weight) = role_of(part);
+            let kind =
+                TypeLook { size: measure.scaled(share), weight, family: family_for(job, part), ..TypeLook::default() };
+            let prompt = if part == Part::Detail { "Your words" } else { part.name() };
+            let content = Content::Words { text: RichText::default(), prompt: prompt.into() };
+            (part, content, Look { type_look: Some(kind), ..inked_look })
+        }
+        Addition::Picture(picture) => {
+            let content = Content::Picture {
+                picture: picture.map(|(id, _)| id),
+                focus: Focus::CENTRE,
+                frame: Outline::RECT,
+                fit: PictureFit::Fill,
+            };
+            (Part::Picture, content, Look { fill: None, ..Look::default() })
+        }
+        Addition::Drawing(drawing) => {
+            (Part::Ornament, Content::Drawing { drawing: inked(drawing, &ink) }, Look { fill: None, ..Look::default() })
+        }
+        Addition::Shape(Outline::Line) => (
+            Part::Ornament,
+            Content::Shape { outline: Outline::Line },
+            line_look(&Paint::flat(ink), measure.scaled(0.005)),
+        ),
+        Addition::Shape(outline) | Addition::Drawn(outline, _) => {
+            (Part::Ornament, Content::Shape { outline }, inked_look)
+        }
+        Addition::Panel => (Part::Panel, Content::Shape { outline: Outline::RECT }, inked_look),
+    };
+    let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
+    let id = item.id.clone();
+    (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin { part, content, look }) }, id)
+}
+
+/// How thick a line drawn by hand begins on a sheet.
+#[must_use]
+pub fn pen_thickness(sheet: Size) -> Length {
+    sheet.w.min(sheet.h).scaled(0.008)
+}
+
+/// The place for a box that covers least of what stands on the side; of equal ones the nearest to the middle. What covers most of
+/// the sheet is ground and does not count.
+#[must_use]
+pub fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
+    const STEPS: i64 = 12;
+    let sheet = Rect::of(piece.format.size);
+    let area = |w: Length, h: Length| w.to_css_px().max(0.0) * h.to_css_px().max(0.0);
+    let is_ground = |item: &&Item| {
+        let shape = job.plain(item).is_none_or(|plain| plain.content.words().is_none());
+        shape && area(item.place.at.rect.w, item.place.at.rect.h) > 0.35 * area(sheet.w, sheet.h)
+    };
+    let taken: Vec<Rect> =
+        side.items.iter().filter(|item| !item.hidden && !is_ground(item)).map(|item| item.place.at.rect).collect();
+    let common =
+        |a: Rect, b: Rect| area(a.right().min(b.right()) - a.x.max(b.x), a.bottom().min(b.bottom()) - a.y.max(b.y));
+    let edge = piece.format.safe.min((sheet.w - size.w).half()).min((sheet.h - size.h).half()).max(Length::ZERO);
+    let (room_w, room_h) = (sheet.w - size.w - edge - edge, sheet.h - size.h - edge - edge);
+    let at = |column: i64, row: i64| {
+        let share = |room: Length, step: i64| Length::from_raw(room.raw() * step / STEPS);
+        Rect::new(edge + share(room_w, column), edge + share(room_h, row), size.w, size.h)
+    };
+    let cost = |rect: Rect| {
+        let covered: f64 = taken.iter().map(|other| common(rect, *other)).sum();
+        let away = (rect.x + rect.w.half() - sheet.w.half())
+            .to_css_px()
+            .hypot((rect.y + rect.h.half() - sheet.h.half()).to_css_px());
+        covered / area(size.w, size.h).max(1e-9) + away / sheet.w.max(sheet.h).to_css_px().max(1e-9) * 0.2
+    };
+    let all = (0..=STEPS).flat_map(|row| (0..=STEPS).map(move |column| at(column, row)));
+    all.min_by(|a, b| cost(*a).total_cmp(&cost(*b))).unwrap_or_else(|| at(STEPS / 2, STEPS / 2))
+}
+
+/// A box of an aspect with about a third of the sheet's measure a side, inside the sheet.
+pub(crate) fn third_of(sheet: Size, aspect: f64) -> Size {
+    let side = sheet.measure().scaled(0.36);
+    let (w, h) = (side.scaled(aspect.sqrt()), side.scaled(1.0 / aspect.sqrt()));
+    let shrink = (sheet.w.raw() as f64 * 0.9 / w.raw().max(1) as f64)
+        .min(sheet.h.raw() as f64 * 0.9 / h.raw().max(1) as f64)
+        .min(1.0);
+    Size::new(w.scaled(shrink), h.scaled(shrink))
+}
+
+/// The look of a plain line.
+pub(crate) fn line_look(ink: &Paint, width: Length) -> Look {
+    Look {
+        fill: None,
+        stroke: Some(Stroke {
+            paint: ink.clone(),
+            width,
+            place: StrokePlace::Centre,
+            join: Join::Mitre,
+            cap: Cap::Flat,
+            dash: Vec::new(),
+        }),
+        ..Look::default()
+    }
+}
+
+/// The size of new words as a share of the sheet's measure, and their weight.
+const fn role_of(part: Part) -> (f64, u16) {
+    match part {
+        Part::Headline => (0.11, 700),
+        Part::Support | Part::Price => (0.065, 600),
+        Part::SmallPrint => (0.024, 400),
+        Part::Action => (0.045, 600),
+        _ => (0.04, 400),
+    }
+}
+
+/// The family words of this part have in the job already, or any of its words; a plain one where there are none.
+fn family_for(job: &Job, part: Part) -> String {
+    let family = |kin: &std::sync::Arc<Kin>| {
+        kin.content.words().and(kin.look.type_look.as_ref()).map(|kind| kind.family.clone())
+    };
+    let same = job.kins.values().filter(|kin| kin.part == part).find_map(family);
+    let quiet =
+        job.kins.values().filter(|kin| (kin.part == Part::Headline) == (part == Part::Headline)).find_map(family);
+    same.or(quiet).unwrap_or_else(|| TypeLook::default().family)
+}
+
+/// A dark colour or white, whichever has the higher contrast with what is there.
+fn readable_on(ground: Color) -> Color {
+    let dark = Color::opaque(0x23, 0x20, 0x1d);
+    if ground.contrast(dark) >= ground.contrast(Color::WHITE) { dark } else { Color::WHITE }
+}
+
+/// How copies stand to what they are copied from.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Step {
+    /// A little to the right and below.
+    Aside,
+    /// As far from it as the first item is from another: what was copied and then moved goes on in the same step.
+    As(ItemId),
+    /// By so much.
+    By(Length, Length),
+}
+
+/// Most copies made at once.
+const MOST_COPIES: u16 = 200;
+
+/// The command that puts copies of items above them, each a step from the one before; copies share nothing with what they were copied
+/// from. Returns the identities of the last copies.
+///
+/// # Errors
+/// [`Refusal`] where the item the step is taken from is gone, or for 0 or more than 200 copies.
+pub fn duplicate(
+    job: &Job,
+    items: &[ItemId],
+    step: &Step,
+    times: u16,
+    ids: &mut dyn IdSource,
+) -> Result<(Command, Vec<ItemId>), Refusal> {
+    if times == 0 || times > MOST_COPIES {
+        return Err(Refusal::CopyCount);
+    }
+    if items.is_empty() {
+        return Err(Refusal::NothingSelected);
+    }
+    items.iter().try_for_each(|id| job.find(id).map(|_| ()))?;
+    let rect = |id: &ItemId| job.find(id).map(|found| found.item.place.at.rect);
+    let mut commands = Vec::new();
+    let mut made = Vec::new();
+    for (piece, side) in job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side))) {
+        let picked: Vec<&Item> = side.items.iter().filter(|item| items.contains(&item.id)).collect();
+        if picked.is_empty() {
+            continue;
+        }
+        let aside = piece.format.size.measure().scaled(0.02);
+        let (dx, dy) = match step {
+            Step::Aside => (aside, aside),
+            Step::By(dx, dy) => (*dx, *dy),
+            Step::As(other) => {
+                let first = items.first().ok_or(Refusal::NothingSelected)?;
+                let (now, before) = (rect(first)?, rect(other)?);
+                (now.x - before.x, now.y - before.y)
+            }
+        };
+        let mut stacks = side.stacks.clone();
+        for time in 1..=i32::from(times) {
+            let mut copied = Copied::of(picked.iter().map(|item| &item.id), ids);
+            made.clear();
+            for item in &picked {
+                let (Some(plain), Some(id)) = (job.plain(item), copied.item(&item.id)) else { continue };
+                let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
+                let by = |length: Length| length.scaled(f64::from(time));
+                let at = Placement { rect: item.place.at.rect.moved(by(dx), by(dy)), ..item.place.at };
+                let (groups, ties) = (copied.groups(&item.groups, ids), copied.ties(&item.ties, false));
+                let copy = Item {
+                    groups,
+                    ties,
+                    name: item.name.clone(),
+                    ..Item::new(id, KinId::fresh(ids), Place { at, ..item.place })
+                };
+                made.push(copy.id.clone());
+                commands.push(Command::InsertItem {
+                    side: side.id.clone(),
+                    index: usize::MAX,
+                    item: copy,
+                    kin: Some(kin),
+                });
+            }
+            stacks.extend(copied.stacks(&side.stacks));
+        }
+        if stacks.len() > side.stacks.len() {
+            commands.push(Command::SetStacks { side: side.id.clone(), stacks });
+        }
+    }
+    Ok((Command::All { commands }, made))
+}
+
+/// The command that puts something new in the place of what was taken away: in its box, its layer and its groups. What was taken away
+/// stays in the tray.
+///
+/// # Errors
+/// [`Refusal`] where it is not in the tray.
+pub fn replace_removed(
+    job: &Job,
+    piece: &Piece,
+    removed: &ItemId,
+    what: Addition,
+    inks: &Inks<'_>,
+    ids: &mut dyn IdSource,
+) -> Result<(Command, ItemId), Refusal> {
+    let gone = piece
+        .tray
+        .iter()
+        .rfind(|one| one.item.id == *removed)
+        .ok_or_else(|| Refusal::Missing("item", removed.to_string()))?;
+    let side = piece
+        .sides
+        .iter()
+        .find(|side| side.id == gone.side)
+        .or_else(|| piece.sides.first())
+        .ok_or_else(|| Refusal::Missing("side", gone.side.to_string()))?;
+    let (command, id) = add(job, piece, side, what, inks, ids);
+    let Command::InsertItem { side, item, kin, .. } = command else { return Ok((command, id)) };
+    let own = item.place.at.rect;
+    let rect = match kin.as_ref().map(|kin| &kin.content) {
+        // What has proportions of its own lies in the box; anything else fills it.
+        Some(Content::Drawing { .. }) => {
+            fitted(gone.item.place.at.rect, own.w.raw() as f64 / own.h.raw().max(1) as f64)
+        }
+        _ => gone.item.place.at.rect,
+    };
+    let at = Placement { rect, turn: gone.item.place.at.turn, flip: false };
+    let item = Item { groups: gone.item.groups.clone(), place: Place { at, ..item.place }, ..item };
+    Ok((Command::InsertItem { side, index: gone.index, item, kin }, id))
+}
+
+/// The command that adds a side after another: blank with the same ground, or a copy of everything on it that shares nothing with it.
+///
+/// # Errors
+/// [`Refusal`] where the side is not there.
+pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -> Result<(Command, SideId), Refusal> {
+    let (piece, model) = job.side(after).ok_or_else(|| Refusal::Missing("side", after.to_string()))?;
+    let index = piece.sides.iter().position(|side| side.id == *after).unwrap_or(0) + 1;
+    let name = match (copy, piece.sides.len()) {
+        (true, _) => format!("{} copy", model.name).chars().take(200).collect(),
+        (false, 1) => "Back".to_owned(),
+        (false, count) => format!("Side {}", count + 1),
+    };
+    let mut side =
+        Side { id: SideId::fresh(ids), name, ground: model.ground.clone(), items: Vec::new(), stacks: Vec::new() };
+    let mut kins = BTreeMap::new();
+    let mut copied = Copied::of(model.items.iter().map(|item| &item.id), ids);
+    for item in model.items.iter().filter(|_| copy) {
+        let (Some(plain), Some(id)) = (job.plain(item), copied.item(&item.id)) else { continue };
+        let kin = KinId::fresh(ids);
+        kins.insert(kin.clone(), Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() });
+        let (groups, ties) = (copied.groups(&item.groups, ids), copied.ties(&item.ties, true));
+        side.items.push(Item { id, kin, release: Release::default(), groups, ties, ..item.clone() });
+    }
+    side.stacks = copied.stacks(&model.stacks);
+    let id = side.id.clone();
+    Ok((Command::InsertSide { piece: piece.id.clone(), index, side, kins }, id))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use vatman_document::{Format, JobId, Known, PieceId};
+    use vatman_units::Ratio;
+
+    /// Rounding may put an edge a fine unit off.
+    const HAIR: Length = Length::from_raw(1);
+
+    struct Counter(u32);
+    impl IdSource for Counter {
+        fn fresh(&mut self) -> String {
+            self.0 += 1;
+            format!("n{}", self.0)
+        }
+    }
+    struct All;
+    impl Known for All {
+        fn has_family(&self, _: &str) -> bool {
+            true
+        }
+        fn has_picture(&self, _: &AssetId) -> bool {
+            true
+        }
+    }
+
+    #[test]
+    fn new_items_arrive_inside_the_sheet_and_apart() {
+        for (w, h) in [(1080, 1080), (728, 90), (300, 2400)] {
+            let mut job = Job::new(JobId::new("j").unwrap(), "t");
+            let side = Side {
+                id: SideId::new("s").unwrap(),
+                name: "Front".into(),
+                ground: Some(Paint::flat(Color::BLACK)),
+                items: Vec::new(),
+                stacks: Vec::new(),
+            };
+            job.pieces.push(Piece::new(PieceId::new("p").unwrap(), "p", Format::screen(w, h), vec![side]).into());
+            let picture = AssetId::new("a").unwrap();
+            let mut ids = Counter(0);
+            for what in [
+                Addition::Words(Part::Headline),
+                Addition::Words(Part::Detail),
+                Addition::Picture(Some((picture, (4000, 500)))),
+                Addition::Picture(None),
+                Addition::Shape(Outline::Ellipse),
+            ] {
+                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, &Inks::PLAIN, &mut ids);
+                command.apply(&mut job, &All).unwrap();
+                let rect = job.item(&id).unwrap().place.at.rect;
+                assert!(Rect::of(job.pieces[0].format.size).outset(HAIR).contains(rect), "{rect:?} in {w} x {h}");
+            }
+            let look = &job.plain(&job.pieces[0].sides[0].items[0]).unwrap().look.fill.clone().unwrap();
+            assert_eq!(look, &Paint::flat(Color::WHITE), "words on black are white");
+            let rects: Vec<Rect> = job.items().map(|item| item.place.at.rect).collect();
+            let meet = |a: &Rect, b: &Rect| a.x < b.right() && b.x < a.right() && a.y < b.bottom() && b.y < a.bottom();
+            let apart = rects.iter().enumerate().filter(|(i, a)| rects[..*i].iter().all(|b| !meet(a, b))).count();
+            assert!(apart >= 3, "only {apart} of {} found free space in {w} x {h}", rects.len());
+            let (command, made) =
+                duplicate(&job, &[job.pieces[0].sides[0].items[0].id.clone()], &Step::Aside, 1, &mut ids).unwrap();
+            command.apply(&mut job, &All).unwrap();
+            assert_eq!(job.pieces[0].sides[0].items.len(), 6);
+            assert_eq!(job.item(&made[0]).unwrap().place.scale, Ratio::ONE);
+        }
+    }
+
+    fn squares(count: usize) -> (Job, Vec<ItemId>) {
+        let job = crate::testing::job_with(count);
+        let ids = job.items().map(|item| item.id.clone()).collect();
+        (job, ids)
+    }
+
+    #[test]
+    fn copies_go_on_in_the_step_that_was_made_by_hand() {
+        let (mut job, ids) = squares(1);
+        let mut source = Counter(0);
+        let (command, made) = duplicate(&job, &ids, &Step::Aside, 1, &mut source).unwrap();
+        command.apply(&mut job, &All).unwrap();
+        let px = Length::css_px;
+        let moved = Place::new(Placement::at(Rect::new(px(130.0), px(40.0), px(100.0), px(100.0))));
+        Command::SetPlace { item: made[0].clone(), place: moved }.apply(&mut job, &All).unwrap();
+        let (command, again) = duplicate(&job, &made, &Step::As(ids[0].clone()), 2, &mut source).unwrap();
+        command.apply(&mut job, &All).unwrap();
+        assert_eq!(job.items().count(), 4);
+        assert_eq!(job.item(&again[0]).unwrap().place.at.rect, Rect::new(px(390.0), px(120.0), px(100.0), px(100.0)));
+        assert!(duplicate(&job, &ids, &Step::Aside, 0, &mut source).is_err());
+    }
+
+    #[test]
+    fn a_panel_goes_to_the_bottom_and_the_last_colour_only_where_it_reads() {
+        let (mut job, _) = squares(2);
+        let (piece, side) = (job.pieces[0].clone(), job.pieces[0].sides[0].clone());
+        let (pale, red) = (Tint::Own(Color::opaque(250, 250, 240)), Tint::Own(Color::opaque(150, 0, 0)));
+        let (command, id) =
+            add(&job, &piece, &side, Addition::Panel, &Inks { last: Some(&red), ..Inks::PLAIN }, &mut Counter(0));
+        command.apply(&mut job, &All).unwrap();
+        assert_eq!(job.pieces[0].sides[0].items[0].id, id);
+        assert_eq!(job.plain(job.item(&id).unwrap()).unwrap().look.fill, Some(Paint::flat(red)));
+        let rect = Rect::of(piece.format.size);
+        let at =
+            |last: &Tint, under: &dyn Fn(Rect) -> Option<Color>| Inks { last: Some(last), under }.at(&job, &side, rect);
+        assert_ne!(at(&pale, &|_| None), pale, "pale on white cannot be read");
+        assert_eq!(at(&pale, &|_| Some(Color::BLACK)), pale, "but over something dark it can");
+        let lost = Tint::Swatch(vatman_document::SwatchId::new("gone").unwrap());
+        assert_ne!(at(&lost, &|_| None), lost);
+    }
+
+    #[test]
+    fn what_comes_instead_takes_the_box_and_the_layer() {
+        let (mut job, ids) = squares(3);
+        let old = job.item(&ids[1]).unwrap().clone();
+        crate::arrange::tray::remove(&job, &ids[1..2]).unwrap().apply(&mut job, &All).unwrap();
+        let piece = job.pieces[0].clone();
+        let (command, made) =
+            replace_removed(&job, &piece, &ids[1], Addition::Shape(Outline::Ellipse), &Inks::PLAIN, &mut Counter(0))
+                .unwrap();
+        command.apply(&mut job, &All).unwrap();
+        assert_eq!(job.pieces[0].sides[0].items[1].id, made);
+        assert_eq!(job.item(&made).unwrap().place.at.rect, old.place.at.rect);
+        assert_eq!(job.pieces[0].tray.len(), 1, "what was taken away can still be put back");
+    }
+}

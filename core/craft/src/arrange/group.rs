@@ -1,0 +1,142 @@
+//! Items that are picked and moved as one.
+
+use vatman_document::{Command, GroupId, IdSource, Item, ItemId, Job, Side};
+
+use crate::refusal::Refusal;
+
+fn side_of<'a>(job: &'a Job, items: &[ItemId]) -> Result<(&'a Side, Vec<&'a Item>), Refusal> {
+    let first = items.first().ok_or(Refusal::NothingSelected)?;
+    let side = job.find(first)?.side;
+    let found: Vec<&Item> = side.items.iter().filter(|item| items.contains(&item.id)).collect();
+    if found.len() < items.len() {
+        return Err(Refusal::SeveralSides);
+    }
+    Ok((side, found))
+}
+
+/// What several lists of groups have in common from the outermost in.
+fn common<'a>(mut lists: impl Iterator<Item = &'a [GroupId]>) -> Vec<GroupId> {
+    let first = lists.next().unwrap_or_default().to_vec();
+    lists.fold(first, |kept, list| kept.iter().zip(list).take_while(|(a, b)| a == b).map(|(a, _)| a.clone()).collect())
+}
+
+/// Puts items of one side into a new group, inside the groups they all share. They come to lie next to each other, where the
+/// topmost lay. Groups they were in stay whole inside the new one.
+///
+/// # Errors
+/// [`Refusal`] for fewer than two items, or items of several sides.
+pub fn group(job: &Job, items: &[ItemId], ids: &mut dyn IdSource) -> Result<Command, Refusal> {
+    let (side, found) = side_of(job, items)?;
+    if found.len() < 2 {
+        return Err(Refusal::GroupOfOne);
+    }
+    let shared = common(found.iter().map(|item| item.groups.as_slice()));
+    let id = GroupId::fresh(ids);
+    // A group of which only some are picked is left by those: it could not lie together both inside and outside the new one.
+    let whole = |group: &&GroupId| {
+        side.items.iter().filter(|item| item.groups.contains(group)).all(|item| items.contains(&item.id))
+    };
+    let mut commands: Vec<Command> = found
+        .iter()
+        .map(|item| {
+            let inner = item.groups[shared.len()..].iter().filter(whole);
+            let groups = shared.iter().chain([&id]).chain(inner).cloned().collect();
+            Command::SetGroups { item: item.id.clone(), groups }
+        })
+        .collect();
+    commands.extend(gathered(side, &found));
+    Ok(Command::All { commands })
+}
+
+/// Moves that bring items next to each other, up to where the topmost lies, in their order.
+fn gathered(side: &Side, found: &[&Item]) -> Vec<Command> {
+    let top = side.items.iter().rposition(|item| found.iter().any(|other| other.id == item.id)).unwrap_or(0);
+    // Each item taken from below moves the rest down by one, so all go to the same place in turn.
+    let below = |item: &&&Item| side.items.iter().position(|other| other.id == item.id).is_some_and(|at| at < top);
+    found
+        .iter()
+        .filter(below)
+        .chain(found.last())
+        .map(|item| Command::MoveItem { item: item.id.clone(), index: top })
+        .collect()
+}
+
+/// Dissolves the outermost group the items do not all have around them; what was grouped inside stays so.
+///
+/// # Errors
+/// [`Refusal`] where none of them is in a group.
+pub fn ungroup(job: &Job, items: &[ItemId]) -> Result<Command, Refusal> {
+    let (side, found) = side_of(job, items)?;
+    // Of items picked inside an entered group, the group they share is the one meant.
+    let gone: Vec<&GroupId> = found.iter().filter_map(|item| item.groups.first()).collect();
+    if gone.is_empty() {
+        return Err(Refusal::NotGrouped);
+    }
+    let freed = side.items.iter().filter(|item| item.groups.iter().any(|group| gone.contains(&group)));
+    let mut commands: Vec<Command> = freed
+        .map(|item| Command::SetGroups {
+            item: item.id.clone(),
+            groups: item.groups.iter().filter(|group| !gone.contains(group)).cloned().collect(),
+        })
+        .collect();
+    if side.stacks.iter().any(|stack| gone.contains(&&stack.group)) {
+        let stacks = side.stacks.iter().filter(|stack| !gone.contains(&&stack.group)).cloned().collect();
+        commands.push(Command::SetStacks { side: side.id.clone(), stacks });
+    }
+    Ok(Command::All { commands })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::testing::{Everything, Numbered, job_with};
+    use proptest::prelude::*;
+
+    fn ids(side: &Side) -> Vec<&str> {
+        side.items.iter().map(|item| item.id.as_str()).collect()
+    }
+
+    #[test]
+    fn a_group_lies_together_where_its_topmost_lay() {
+        let mut job = job_with(6);
+        let picked: Vec<ItemId> = ["i0", "i2", "i4"].map(|id| ItemId::new(id).unwrap()).to_vec();
+        group(&job, &picked, &mut Numbered::default()).unwrap().apply(&mut job, &Everything).unwrap();
+        assert_eq!(ids(&job.pieces[0].sides[0]), ["i1", "i3", "i0", "i2", "i4", "i5"]);
+    }
+
+    #[test]
+    fn a_group_of_a_group_and_another_keeps_the_inner_one() {
+        let mut job = job_with(4);
+        let mut source = Numbered::default();
+        let pick = |names: &[&str]| names.iter().map(|id| ItemId::new(*id).unwrap()).collect::<Vec<_>>();
+        group(&job, &pick(&["i0", "i1"]), &mut source).unwrap().apply(&mut job, &Everything).unwrap();
+        group(&job, &pick(&["i0", "i1", "i2"]), &mut source).unwrap().apply(&mut job, &Everything).unwrap();
+        let depth = |job: &Job, id: &str| job.item(&ItemId::new(id).unwrap()).unwrap().groups.len();
+        assert_eq!((depth(&job, "i0"), depth(&job, "i2"), depth(&job, "i3")), (2, 1, 0));
+        ungroup(&job, &pick(&["i2"])).unwrap().apply(&mut job, &Everything).unwrap();
+        assert_eq!((depth(&job, "i0"), depth(&job, "i1"), depth(&job, "i2")), (1, 1, 0));
+        assert!(group(&job, &pick(&["i3"]), &mut source).is_err() && ungroup(&job, &pick(&["i3"])).is_err());
+    }
+
+    proptest! {
+        #[test]
+        fn members_are_neighbours_and_all_is_undone(picked in prop::collection::btree_set(0usize..9, 2..6), more in prop::collection::btree_set(0usize..9, 2..6)) {
+            let mut job = job_with(9);
+            let before = job.clone();
+            let mut source = Numbered::default();
+            let mut undo = Vec::new();
+            for set in [picked, more] {
+                let items: Vec<ItemId> = set.iter().map(|i| ItemId::new(format!("i{i}")).unwrap()).collect();
+                undo.push(group(&job, &items, &mut source).unwrap().apply(&mut job, &Everything).unwrap());
+                let side = &job.pieces[0].sides[0];
+                let at: Vec<usize> = items.iter().filter_map(|id| side.items.iter().position(|item| item.id == *id)).collect();
+                let (low, high) = (at.iter().min().unwrap(), at.iter().max().unwrap());
+                prop_assert_eq!(high - low + 1, items.len());
+            }
+            for step in undo.iter().rev() {
+                step.apply(&mut job, &Everything).unwrap();
+            }
+            prop_assert_eq!(job, before);
+        }
+    }
+}

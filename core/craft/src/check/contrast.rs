@@ -1,0 +1,402 @@
+//! Whether words can be read on what really lies behind them, and how to mend it.
+//!
+//! What lies below the item is drawn as it leaves; behind every letter's neighbourhood the WCAG 2.2 contrast ratio to the colour of
+//! the letters is taken. The figure is the one that the worst twentieth of that area stays under.
+
+use std::sync::Arc;
+
+use kurbo::{Affine, Point, Rect};
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use ts_rs::TS;
+use vatman_document::{
+    Color, Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Oklab, Outline, Paint, Part, Piece, Place,
+    Plain, Side, Target,
+};
+use vatman_output::{PixelError, PixelOptions};
+use vatman_photo::Premultiplied;
+use vatman_scene::{Audience, Brush, Node, Rgba, Scene, SceneItem};
+use vatman_units::{Length, Placement, Ratio};
+
+use crate::studio::Studio;
+
+/// The plain verdict.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Verdict {
+    /// Reads well.
+    Good,
+    /// Reads only because it is large, or just misses.
+    Weak,
+    /// Cannot be relied on.
+    Poor,
+}
+
+/// A way to mend it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Repair {
+    /// The nearest colour of the same hue that reads.
+    Recolour,
+    /// A panel behind the words.
+    Panel,
+    /// A shade over the picture below, as faint as will do.
+    Shade,
+}
+
+/// How words read on their ground.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+pub struct Reading {
+    /// Contrast ratio, 1 to 21, that the worst twentieth of the area stays under.
+    pub ratio: f64,
+    /// The least ratio for type of this size: 4.5, or 3 for large type.
+    pub wanted: f64,
+    /// The verdict.
+    pub verdict: Verdict,
+    /// What would mend it; empty where nothing is wrong.
+    pub repairs: Vec<Repair>,
+}
+
+/// Why contrast cannot be measured or mended.
+#[derive(Debug, Error)]
+pub enum ContrastError {
+    /// Not words, or no letters.
+    #[error("There are no letters to be read in this item.")]
+    NoWords,
+    /// Nothing below can be drawn.
+    #[error(transparent)]
+    Pixels(#[from] PixelError),
+    /// A repair that does not apply here.
+    #[error("That would not help here. Nothing was changed.")]
+    NoHelp,
+}
+
+/// Where to measure: the item, what it stands on, and what it is drawn as.
+pub struct Ground<'a> {
+    /// The job.
+    pub job: &'a Job,
+    /// The piece.
+    pub piece: &'a Piece,
+    /// The side.
+    pub side: &'a Side,
+    /// The item with words.
+    pub item: &'a Item,
+}
+
+/// Pixels at most along the longer side of the sheet while measuring.
+const DETAIL: f64 = 900.0;
+/// The share of the area that may be worse than the figure given.
+const WORST: f64 = 0.05;
+
+/// What was seen behind the letters.
+struct Seen {
+    /// Colours behind the letters, opaque.
+    behind: Vec<Color>,
+    /// Colours of the letters.
+    letters: Vec<Rgba>,
+    large: bool,
+}
+
+impl Ground<'_> {
+    /// Measures the words on what lies below them.
+    ///
+    /// # Errors
+    /// [`ContrastError`] where there are no letters or the ground cannot be drawn.
+    pub fn measure(&self, studio: &Studio) -> Result<Reading, ContrastError> {
+        let seen = self.look(studio)?;
+        let ratio = worst(&seen.behind, &seen.letters);
+        let wanted = seen.wanted();
+        let verdict = match ratio {
+            r if r >= 4.5 => Verdict::Good,
+            r if r >= wanted.min(3.0) => Verdict::Weak,
+            _ => Verdict::Poor,
+        };
+        let mut repairs = Vec::new();
+        if ratio < 4.5 {
+            if recoloured(&seen).is_some() {
+                repairs.push(Repair::Recolour);
+            }
+            if self.picture_below(studio).is_some() && shade_for(&seen).is_some() {
+                repairs.push(Repair::Shade);
+            }
+            if panel_for(&seen).is_some() {
+                repairs.push(Repair::Panel);
+            }
+        }
+        Ok(Reading { ratio, wanted, verdict, repairs })
+    }
+
+    /// The command that mends it.
+    ///
+    /// # Errors
+    /// [`ContrastError`] where the repair does not apply.
+    pub fn repair(&self, studio: &Studio, repair: Repair, ids: &mut dyn IdSource) -> Result<Command, ContrastError> {
+        let seen = self.look(studio)?;
+        let plain = self.plain()?;
+        let index = self.side.items.iter().position(|item| item.id == self.item.id).unwrap_or(0);
+        match repair {
+            Repair::Recolour => {
+                let color = recoloured(&seen).ok_or(ContrastError::NoHelp)?;
+                let target = if self.item.release.look.is_some() {
+                    Target::Only(self.item.id.clone())
+                } else {
+                    Target::Shared(self.item.kin.clone())
+                };
+                Ok(Command::SetLook { target, look: Look { fill: Some(Paint::flat(color)), ..plain.look.clone() } })
+            }
+            Repair::Panel => {
+                let frame = self.frame(studio).ok_or(ContrastError::NoWords)?;
+                let pad = Length::css_px(self.type_size(studio) * 0.45);
+                let (color, opacity) = panel_for(&seen).ok_or(ContrastError::NoHelp)?;
+                let rect = self.item.place.at.rect;
+                let rect = vatman_units::Rect { h: Length::css_px(frame.h), ..rect }.outset(pad);
+                let look = Look {
+                    fill: Some(Paint::Flat { tint: color.into(), opacity: Ratio::new(opacity) }),
+                    ..Look::default()
+                };
+                let outline = Outline::Rect { radius: pad.scaled(0.5) };
+                Ok(self.insert(index, outline, look, Place::new(Placement { rect, ..self.item.place.at }), ids))
+            }
+            Repair::Shade => {
+                let below = self.picture_below(studio).ok_or(ContrastError::NoHelp)?;
+                let (color, opacity) = shade_for(&seen).ok_or(ContrastError::NoHelp)?;
+                let Some(Content::Picture { frame, .. }) = self.job.plain(below).map(|plain| plain.content) else {
+                    return Err(ContrastError::NoHelp);
+                };
+                let above = self.above_ground(studio);
+                let look = Look {
+                    fill: Some(Paint::Flat { tint: color.into(), opacity: Ratio::new(opacity) }),
+                    ..Look::default()
+                };
+                Ok(self.insert(above, frame.clone(), look, Place { crop: None, ..below.place }, ids))
+            }
+        }
+    }
+
+    fn insert(&self, index: usize, outline: Outline, look: Look, place: Place, ids: &mut dyn IdSource) -> Command {
+        let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), place);
+        Command::InsertItem {
+            side: self.side.id.clone(),
+            index,
+            item,
+            kin: Some(Kin { part: Part::Panel, content: Content::Shape { outline }, look }),
+        }
+    }
+
+    fn plain(&self) -> Result<Plain<'_>, ContrastError> {
+        self.job.plain(self.item).filter(|plain| plain.content.words().is_some()).ok_or(ContrastError::NoWords)
+    }
+
+    fn scene(&self, studio: &Studio) -> Scene {
+        studio.scene(self.job, self.piece, self.side, Audience::Output, None)
+    }
+
+    fn frame(&self, studio: &Studio) -> Option<vatman_scene::Frame> {
+        self.scene(studio).items.iter().find(|drawn| drawn.id == self.item.id).map(|drawn| drawn.frame)
+    }
+
+    fn type_size(&self, studio: &Studio) -> f64 {
+        self.scene(studio).items.iter().find(|drawn| drawn.id == self.item.id).map_or(16.0, |drawn| drawn.type_size)
+    }
+
+    /// The nearest picture below that the words stand on.
+    fn picture_below(&self, studio: &Studio) -> Option<&Item> {
+        let scene = self.scene(studio);
+        let boxed = |id: &ItemId| scene.items.iter().find(|drawn| drawn.id == *id).map(|drawn| drawn.frame.upright());
+        let own = boxed(&self.item.id)?;
+        let below = self.side.items.iter().take_while(|item| item.id != self.item.id);
+        let meets = |item: &&Item| {
+            let other = boxed(&item.id);
+            let shows = self.job.plain(item).is_some_and(|plain| plain.content.picture().is_some());
+            shows
+                && other
+                    .is_some_and(|r| r.x < own.right() && own.x < r.right() && r.y < own.bottom() && own.y < r.bottom())
+        };
+        below.filter(meets).last()
+    }
+
+    /// The position above everything but words that the words stand on: a shade there lies on all of their ground and on no letters
+    /// that stand below it by chance.
+    fn above_ground(&self, studio: &Studio) -> usize {
+        let scene = self.scene(studio);
+        let boxed = |id: &ItemId| scene.items.iter().find(|drawn| drawn.id == *id).map(|drawn| drawn.frame.upright());
+        let Some(own) = boxed(&self.item.id) else { return 0 };
+        let below = self.side.items.iter().take_while(|item| item.id != self.item.id).enumerate();
+        let carries = |item: &Item| {
+            let silent = self.job.plain(item).is_some_and(|plain| plain.content.words().is_none());
+            silent
+                && boxed(&item.id)
+                    .is_some_and(|r| r.x < own.right() && own.x < r.right() && r.y < own.bottom() && own.y < r.bottom())
+        };
+        below.filter(|(_, item)| carries(item)).last().map_or(0, |(index, _)| index + 1)
+    }
+
+    fn look(&self, studio: &Studio) -> Result<Seen, ContrastError> {
+        self.plain()?;
+        let mut scene = self.scene(studio);
+        let at = scene.items.iter().position(|drawn| drawn.id == self.item.id).ok_or(ContrastError::NoWords)?;
+        let words = scene.items.split_off(at).swap_remove(0);
+        scene.items.push(without_letters(&words));
+        let scale = DETAIL / scene.size.width.max(scene.size.height);
+        let pixel = |length: f64| (length * scale).round().max(1.0) as u32;
+        let below = studio.pixels(
+            &scene,
+            PixelOptions {
+                width: pixel(scene.size.width),
+                height: pixel(scene.size.height),
+                bleed: false,
+                clear: false,
+            },
+        )?;
+        let (areas, letters) = letters_of(&words).ok_or(ContrastError::NoWords)?;
+        let behind = sample(&below, &scene, &areas);
+        if behind.is_empty() {
+            return Err(ContrastError::NoWords);
+        }
+        // WCAG 2.2: large is 18 pt, or 14 pt and bold.
+        let pt = words.type_size * 0.75;
+        let bold = self.plain()?.look.type_look.as_ref().is_some_and(|kind| kind.weight >= 700);
+        Ok(Seen { behind, letters, large: pt >= 18.0 || (bold && pt >= 14.0) })
+    }
+}
+
+impl Seen {
+    fn wanted(&self) -> f64 {
+        if self.large { 3.0 } else { 4.5 }
+    }
+}
+
+/// What an item with words puts behind its own letters: a backing, and what it blurs.
+fn without_letters(words: &SceneItem) -> SceneItem {
+    let mut bare = words.clone();
+    if let Node::Group(group) = words.node.as_ref() {
+        let behind = group.children.iter().take_while(|child| !matches!(child, Node::Glyphs(_))).cloned().collect();
+        bare.node =
+            Arc::new(Node::Group(vatman_scene::Group { children: behind, shadows: Vec::new(), ..group.clone() }));
+    }
+    bare
+}
+
+/// Boxes with the maps from them to the sheet.
+type Areas = Vec<(Rect, Affine)>;
+
+/// The boxes of the runs of letters with the maps from them to the sheet, and the colours of the letters.
+fn letters_of(words: &SceneItem) -> Option<(Areas, Vec<Rgba>)> {
+    let Node::Group(group) = words.node.as_ref() else { return None };
+    let (mut areas, mut colors) = (Vec::new(), Vec::new());
+    for node in &group.children {
+        let Node::Glyphs(glyphs) = node else { continue };
+        let (Some(first), Some(last)) = (glyphs.run.glyphs.first(), glyphs.run.glyphs.last()) else { continue };
+        if glyphs.run.text.trim().is_empty() {
+            continue;
+        }
+        // From the height of capitals to a little below the line.
+        areas.push((
+            Rect::new(
+                first.x,
+                first.y - 0.75 * glyphs.run.size,
+                last.x + last.advance,
+                first.y + 0.2 * glyphs.run.size,
+            ),
+            group.transform,
+        ));
+        let faded = |color: Rgba| Rgba { a: color.a * group.opacity, ..color };
+        match &glyphs.fill {
+            Some(Brush::Flat(color)) => colors.push(faded(*color)),
+            Some(Brush::Linear { stops, .. } | Brush::Radial { stops, .. } | Brush::Conic { stops, .. }) => {
+                colors.extend(stops.iter().map(|stop| faded(stop.color)))
+            }
+            Some(Brush::Tile(tile)) => colors.extend(tile.ground.into_iter().chain([tile.ink]).map(faded)),
+            // Letters filled with a picture have no colour that could be reckoned with.
+            Some(Brush::Image { .. }) | None => {}
+        }
+    }
+    (!areas.is_empty() && !colors.is_empty()).then_some((areas, colors))
+}
+
+/// Colours below a grid of points over the areas, laid over white where the sheet is clear.
+fn sample(pixels: &Premultiplied, scene: &Scene, areas: &[(Rect, Affine)]) -> Vec<Color> {
+    let (kx, ky) = (f64::from(pixels.width()) / scene.size.width, f64::from(pixels.height()) / scene.size.height);
+    let mut out = Vec::new();
+    for (area, to_sheet) in areas {
+        let steps = |length: f64, k: f64| ((length * k).ceil() as usize).clamp(2, 400);
+        let (across, down) = (steps(area.width(), kx), steps(area.height(), ky));
+        for row in 0..down {
+            for column in 0..across {
+                let at = Point::new(
+                    area.x0 + area.width() * (column as f64 + 0.5) / across as f64,
+                    area.y0 + area.height() * (row as f64 + 0.5) / down as f64,
+                );
+                let on_sheet = *to_sheet * at;
+                let (x, y) = ((on_sheet.x * kx).floor(), (on_sheet.y * ky).floor());
+                if x < 0.0 || y < 0.0 || x >= f64::from(pixels.width()) || y >= f64::from(pixels.height()) {
+                    continue;
+                }
+                let start = (y as usize * pixels.width() as usize + x as usize) * 4;
+                if let Some([r, g, b, a]) = pixels.data().get(start..start + 4) {
+                    let clear = 255 - a;
+                    out.push(Color::opaque(r.saturating_add(clear), g.saturating_add(clear), b.saturating_add(clear)));
+                }
+            }
+        }
+    }
+    out
+}
+
+fn over(letters: Rgba, ground: Color) -> Color {
+    let mix = |a: u8, b: u8| (f64::from(a) * letters.a + f64::from(b) * (1.0 - letters.a)).round() as u8;
+    Color::opaque(mix(letters.r, ground.r), mix(letters.g, ground.g), mix(letters.b, ground.b))
+}
+
+/// The ratio that the worst twentieth of the area stays under, for the worst colour of the letters.
+fn worst(behind: &[Color], letters: &[Rgba]) -> f64 {
+    let quantile = |letters: &Rgba| {
+        let mut ratios: Vec<f64> = behind.iter().map(|ground| ground.contrast(over(*letters, *ground))).collect();
+        ratios.sort_by(f64::total_cmp);
+        ratios.get((ratios.len() as f64 * WORST) as usize).copied().unwrap_or(1.0)
+    };
+    letters.iter().map(quantile).fold(21.0, f64::min)
+}
+
+fn opaque(color: Color) -> [Rgba; 1] {
+    [Rgba::new(color, 1.0)]
+}
+
+/// The colour nearest to that of the letters, of the same hue, that reads at 4.5.
+fn recoloured(seen: &Seen) -> Option<Color> {
+    let first = seen.letters.first()?;
+    let own = Oklab::from(Color::opaque(first.r, first.g, first.b));
+    let lighter_or_darker = (1..=100).flat_map(|step| {
+        let by = f64::from(step) / 100.0;
+        [own.l - by, own.l + by]
+    });
+    lighter_or_darker
+        .filter(|l| (0.0..=1.0).contains(l))
+        .map(|l| Oklab { l, ..own }.to_color())
+        .find(|color| worst(&seen.behind, &opaque(*color)) >= 4.5)
+}
+
+/// A panel on which the letters read at 4.5, with its opacity: a quiet dark or light that lets a little through, else black or white.
+fn panel_for(seen: &Seen) -> Option<(Color, f64)> {
+    let (dark, light) = (Color::opaque(0x1c, 0x1a, 0x18), Color::opaque(0xfb, 0xf8, 0xf2));
+    [(dark, 0.92), (light, 0.92), (Color::BLACK, 1.0), (Color::WHITE, 1.0)]
+        .into_iter()
+        .find(|(color, opacity)| shaded(seen, *color, *opacity) >= 4.5)
+}
+
+/// The ratio with a shade of a colour and opacity between letters and ground.
+fn shaded(seen: &Seen, shade: Color, opacity: f64) -> f64 {
+    let behind: Vec<Color> = seen.behind.iter().map(|ground| over(Rgba::new(shade, opacity), *ground)).collect();
+    worst(&behind, &seen.letters)
+}
+
+/// The faintest shade of black or white through which the letters read at 4.5, and its opacity.
+fn shade_for(seen: &Seen) -> Option<(Color, f64)> {
+    let shade = [Color::BLACK, Color::WHITE]
+        .into_iter()
+        .max_by(|a, b| worst(&[*a], &seen.letters).total_cmp(&worst(&[*b], &seen.letters)))?;
+    (1..=18)
+        .map(|step| f64::from(step) * 0.05)
+        .find(|opacity| shaded(seen, shade, *opacity) >= 4.6)
+        .map(|opacity| (shade, opacity))
+}

@@ -1,0 +1,127 @@
+//! What should be looked at before a piece leaves: nothing is left out or cut in silence.
+
+use serde::Serialize;
+use ts_rs::TS;
+use vatman_document::{Content, ItemId, Job, Piece, PieceId, Plain, SideId};
+use vatman_scene::{Audience, SceneItem};
+use vatman_type::{Embedding, FontLibrary};
+
+use crate::studio::Studio;
+
+/// What is the matter.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum FindingKind {
+    /// Words larger than their box.
+    Spill,
+    /// A frame without a picture.
+    EmptyFrame,
+    /// A text without words.
+    NoWords,
+    /// A family that is not at hand.
+    MissingFamily,
+    /// Letters no family at hand has.
+    MissingLetters,
+    /// A picture that is not at hand.
+    MissingPicture,
+    /// A font whose maker does not allow it in documents.
+    Restricted,
+}
+
+/// One finding.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct Finding {
+    /// What is the matter.
+    pub kind: FindingKind,
+    /// In which piece.
+    pub piece: PieceId,
+    /// On which side.
+    pub side: SideId,
+    /// With which item.
+    pub item: ItemId,
+    /// A plain sentence: what it is, and what will happen.
+    pub says: String,
+}
+
+/// Everything about a piece that should be looked at, side by side and from the back to the front.
+#[must_use]
+pub fn findings(studio: &Studio, job: &Job, piece: &Piece) -> Vec<Finding> {
+    let library = studio.typesetter.library();
+    let mut found = Vec::new();
+    for side in &piece.sides {
+        let scene = studio.scene(job, piece, side, Audience::Stage, None);
+        for item in side.items.iter().filter(|item| !item.hidden) {
+            let (Some(plain), Some(drawn)) = (job.plain(item), scene.items.iter().find(|drawn| drawn.id == item.id))
+            else {
+                continue;
+            };
+            let has_picture = plain.content.picture().is_none_or(|id| studio.pictures.info(id).is_some());
+            let about = of_item(&plain, drawn, has_picture, &library);
+            found.extend(about.into_iter().map(|(kind, says)| Finding {
+                kind,
+                piece: piece.id.clone(),
+                side: side.id.clone(),
+                item: item.id.clone(),
+                says,
+            }));
+        }
+    }
+    found
+}
+
+fn of_item(
+    plain: &Plain<'_>,
+    drawn: &SceneItem,
+    has_picture: bool,
+    library: &FontLibrary,
+) -> Vec<(FindingKind, String)> {
+    let name = format!("\u{201c}{}\u{201d}", plain.name());
+    let mut found = Vec::new();
+    match plain.content {
+        Content::Words { text, prompt } if text.is_blank() => {
+            found.push((FindingKind::NoWords, format!("\u{201c}{prompt}\u{201d} has no words yet and will not leave.")))
+        }
+        Content::Words { text, .. } => {
+            if drawn.spills {
+                found.push((FindingKind::Spill, format!("{name} does not fit its box and reaches beyond it.")));
+            }
+            for family in &drawn.missing {
+                found.push((
+                    FindingKind::MissingFamily,
+                    format!("{name} asks for {family}, which is not at hand; {} stands in.", FontLibrary::STAND_IN),
+                ));
+            }
+            if drawn.blanks > 0 {
+                let letters =
+                    if drawn.blanks == 1 { "a letter".to_owned() } else { format!("{} letters", drawn.blanks) };
+                found.push((FindingKind::MissingLetters, format!("{name} has {letters} that no family at hand has.")));
+            }
+            let whole = plain.look.type_look.iter().map(|kind| kind.family.as_str());
+            let ranges = text.runs().iter().filter_map(|run| run.style.family.as_deref());
+            let mut restricted: Vec<&str> = whole
+                .chain(ranges)
+                .filter(|name| {
+                    library
+                        .families()
+                        .iter()
+                        .any(|family| family.family == *name && family.own == Some(Embedding::Restricted))
+                })
+                .collect();
+            restricted.sort_unstable();
+            restricted.dedup();
+            found.extend(restricted.into_iter().map(|family| {
+                (
+                    FindingKind::Restricted,
+                    format!("The maker of {family} does not allow it to be embedded; ask before {name} leaves as PDF."),
+                )
+            }));
+        }
+        Content::Picture { picture: None, .. } => {
+            found.push((FindingKind::EmptyFrame, format!("The frame {name} is empty and will not leave.")))
+        }
+        Content::Picture { .. } if !has_picture => found
+            .push((FindingKind::MissingPicture, format!("The picture of {name} is not at hand and will not leave."))),
+        Content::Picture { .. } | Content::Shape { .. } | Content::Drawing { .. } => {}
+    }
+    found
+}

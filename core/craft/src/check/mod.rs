@@ -1,0 +1,7 @@
+//! Checking: whether words read on what lies behind them, and what should be looked at before a piece leaves.
+
+pub(crate) mod contrast;
+pub(crate) mod findings;
+
+pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
+pub use findings::{Finding, FindingKind, findings};

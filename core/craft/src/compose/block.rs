@@ -1,0 +1,140 @@
+//! Rows of words that fill a box together: the largest common scale at which all of them fit.
+
+use vatman_document::{Part, RichText, TextFit, TypeLook, VAlign};
+use vatman_type::{TextBox, Typesetter};
+use vatman_units::{Length, Ratio, Rect, Size};
+
+use crate::compose::design::PartType;
+
+/// A row to be placed.
+pub(crate) struct Row<'a> {
+    pub part: Part,
+    pub text: &'a str,
+    pub kind: &'a PartType,
+}
+
+/// A row in its place.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) struct PlacedRow {
+    pub part: Part,
+    /// Box of the words.
+    pub rect: Rect,
+    /// Panel around them, if they have one.
+    pub panel: Option<Rect>,
+    /// Size of the type.
+    pub size: Length,
+}
+
+/// What limits a block.
+pub(crate) struct BlockLimits {
+    /// Largest size of the headline.
+    pub largest: Length,
+    /// Least size of any row: smaller than this nobody reads.
+    pub least: Length,
+    /// Space between two rows, in the geometric mean of their sizes.
+    pub gap: f64,
+    pub stand: VAlign,
+}
+
+/// Places rows in a box. Where even the least sizes do not fit, they give way too, down to a third: what cannot be read can be
+/// seen and shortened, what has run off the sheet cannot.
+pub(crate) fn place_rows(
+    rows: &[Row<'_>],
+    within: Rect,
+    limits: &BlockLimits,
+    typesetter: &Typesetter,
+) -> Vec<PlacedRow> {
+    let measure = |scale: f64| measure_rows(rows, within, limits, typesetter, scale);
+    let fits = |rows: &Measured| rows.inside && rows.height <= within.h;
+    let (mut low, mut high) = (0.0, 1.0);
+    let mut best = measure(1.0);
+    if !fits(&best) {
+        // Twelve halvings find the scale to a four-thousandth of the largest size.
+        for _ in 0..12 {
+            let middle = f64::midpoint(low, high);
+            let tried = measure(middle);
+            if fits(&tried) {
+                (low, best) = (middle, tried);
+            } else {
+                high = middle;
+            }
+        }
+        if low == 0.0 {
+            let smaller = |share: f64| {
+                measure_rows(
+                    rows,
+                    within,
+                    &BlockLimits { least: limits.least.scaled(share), ..*limits },
+                    typesetter,
+                    0.0,
+                )
+            };
+            best = (0..=20)
+                .map(|step| smaller(1.0 - f64::from(step) / 30.0))
+                .find(fits)
+                .unwrap_or_else(|| smaller(1.0 / 3.0));
+        }
+    }
+    let spare = (within.h - best.height).max(Length::ZERO);
+    let down = match limits.stand {
+        VAlign::Top => Length::ZERO,
+        VAlign::Middle => spare.half(),
+        VAlign::Bottom => spare,
+    };
+    for row in &mut best.rows {
+        row.rect = row.rect.moved(Length::ZERO, down);
+        row.panel = row.panel.map(|panel| panel.moved(Length::ZERO, down));
+    }
+    best.rows
+}
+
+struct Measured {
+    rows: Vec<PlacedRow>,
+    height: Length,
+    /// No word is wider than the box.
+    inside: bool,
+}
+
+fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter: &Typesetter, scale: f64) -> Measured {
+    let mut out = Measured { rows: Vec::new(), height: Length::ZERO, inside: true };
+    let mut above = Length::ZERO;
+    for (index, row) in rows.iter().enumerate() {
+        let size = limits.largest.scaled(scale * row.kind.ratio).max(limits.least.min(limits.largest));
+        let pad = row.kind.button.as_ref().map_or(Length::ZERO, |button| size.scaled(button.pad));
+        let width = (within.w - pad - pad).max(Length::from_raw(1));
+        let set = set_row(row, size, width, typesetter);
+        let fit = set.0 && set.1 <= width + Length::css_px(0.5);
+        out.inside &= fit;
+        if index > 0 {
+            out.height += Size::new(size, above).measure().scaled(limits.gap);
+        }
+        above = size;
+        let top = within.y + out.height;
+        let (rect, panel) = if row.kind.button.is_some() {
+            let wide = set.1 + pad + pad;
+            let x = match row.kind.align {
+                vatman_document::Align::Centre => within.x + (within.w - wide).half(),
+                vatman_document::Align::End => within.right() - wide,
+                _ => within.x,
+            };
+            let panel = Rect::new(x, top, wide, set.2 + pad.scaled(1.1));
+            // As wide as the panel less a sliver, so that rounding never breaks the line.
+            (Rect::new(x + pad.scaled(0.5), top, wide - pad, panel.h), Some(panel))
+        } else {
+            (Rect::new(within.x, top, within.w, set.2), None)
+        };
+        out.height += panel.unwrap_or(rect).h;
+        out.rows.push(PlacedRow { part: row.part, rect, panel, size });
+    }
+    out
+}
+
+/// Whether every word fits the width, the width of the longest line, and the height.
+fn set_row(row: &Row<'_>, size: Length, width: Length, typesetter: &Typesetter) -> (bool, Length, Length) {
+    let look = TypeLook { fit: TextFit::Shrink { floor: Ratio::ONE }, ..row.kind.look(size) };
+    let within = TextBox { width: width.to_css_px(), height: 1e9, scale: 1.0 };
+    let set =
+        typesetter.set_cached(&RichText::plain(row.text), &TypeLook { valign: VAlign::Top, ..look }, within, false);
+    let widest = set.lines.iter().map(|line| line.width).fold(0.0, f64::max);
+    (!set.spills, Length::css_px(widest), Length::css_px(set.height))
+}

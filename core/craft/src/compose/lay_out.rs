@@ -1,0 +1,304 @@
+//! Composing a design for a place with somebody's words.
+
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
+use vatman_document::{
+    AssetId, Command, Content, Focus, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look,
+    Outline, Paint, Part, PictureFit, Piece, PieceId, Place, RichText, Side, SideId, Swatch,
+};
+use vatman_type::Typesetter;
+use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
+
+use crate::compose::block::{BlockLimits, Row, place_rows};
+use crate::compose::design::{Design, DesignLine, Fractions, LayoutPart, Words};
+use crate::compose::place::PlaceEntry;
+use crate::refusal::Refusal;
+
+/// A side and the kins it needs.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Composed {
+    /// The side.
+    pub side: Side,
+    /// What its items share with other pieces of the same design.
+    pub kins: BTreeMap<KinId, Kin>,
+}
+
+/// What is to be composed.
+#[derive(Debug, Clone, Copy)]
+pub struct Brief<'a> {
+    /// Name of the job.
+    pub title: &'a str,
+    /// One for each side.
+    pub designs: &'a [&'a Design],
+    /// Where it goes, and how many sides there.
+    pub places: &'a [(PlaceEntry, usize)],
+    /// What it says.
+    pub words: &'a Words,
+}
+
+/// What composing needs from outside.
+pub struct Supplies<'a> {
+    /// Gives identities.
+    pub ids: &'a mut dyn IdSource,
+    /// Sets words.
+    pub typesetter: &'a Typesetter,
+    /// Finds a sample picture by name.
+    pub pictures: &'a dyn Fn(&str) -> Option<AssetId>,
+    /// Says what is at hand.
+    pub known: &'a dyn Known,
+}
+
+struct Composer<'a, 'b> {
+    supplies: &'a mut Supplies<'b>,
+}
+
+/// Composes one side of a format. With no words at all every part of the design stands with a prompt; otherwise
+/// parts without words are left out, and what remains closes up.
+#[must_use]
+pub fn compose_side(
+    design: &Design,
+    format: &Format,
+    words: &Words,
+    clear: bool,
+    supplies: &mut Supplies<'_>,
+) -> Composed {
+    let layout = design.layout_for(format.size.aspect());
+    let side = SideId::fresh(supplies.ids);
+    let mut composer = Composer { supplies };
+    let mut out = Composed {
+        side: Side {
+            id: side,
+            name: "Front".into(),
+            ground: if clear { None } else { layout.ground.clone() },
+            items: Vec::new(),
+            stacks: Vec::new(),
+        },
+        kins: BTreeMap::new(),
+    };
+    for part in &layout.parts {
+        composer.part(design, part, format, words, clear, &mut out);
+    }
+    out
+}
+
+impl Composer<'_, '_> {
+    fn part(
+        &mut self,
+        design: &Design,
+        part: &LayoutPart,
+        format: &Format,
+        words: &Words,
+        clear: bool,
+        out: &mut Composed,
+    ) {
+        let measure = format.size.measure();
+        match part {
+            LayoutPart::Shape { slot, at, outline, fill, line, square, turn } => {
+                let place = boxed(*at, format, *square, *turn);
+                // Full-sheet panels are ground by another name and stay off clear sheets.
+                if clear && place.at.rect.contains(Rect::of(format.size)) {
+                    return;
+                }
+                let look = Look {
+                    fill: fill.clone(),
+                    stroke: line.as_ref().map(|line| line.resolve(measure)),
+                    ..Look::default()
+                };
+                let kin = Kin {
+                    part: if line.is_some() && fill.is_none() { Part::Ornament } else { Part::Panel },
+                    content: Content::Shape { outline: outline.resolve(measure) },
+                    look,
+                };
+                self.put(design, slot, kin, place, out);
+            }
+            LayoutPart::Picture { slot, sample, at, outline, line, square, turn } => {
+                let look = Look {
+                    fill: None,
+                    stroke: line.as_ref().map(|line: &DesignLine| line.resolve(measure)),
+                    ..Look::default()
+                };
+                let content = Content::Picture {
+                    picture: (self.supplies.pictures)(sample),
+                    focus: Focus::CENTRE,
+                    frame: outline.resolve(measure),
+                    fit: PictureFit::Fill,
+                };
+                let part = if slot == "main" { Part::MainPicture } else { Part::Picture };
+                self.put(design, slot, Kin { part, content, look }, boxed(*at, format, *square, *turn), out);
+            }
+            LayoutPart::Words { rows, at, stand, largest, gap } => {
+                let limits = BlockLimits {
+                    largest: measure.scaled(*largest),
+                    least: least_type(format),
+                    gap: *gap,
+                    stand: *stand,
+                };
+                self.words(design, rows, *at, &limits, format, words, out);
+            }
+        }
+    }
+
+    #[allow(clippy::too_many_arguments, reason = "the fields of one variant")]
+    fn words(
+        &mut self,
+        design: &Design,
+        rows: &[Part],
+        at: Fractions,
+        limits: &BlockLimits,
+        format: &Format,
+        words: &Words,
+        out: &mut Composed,
+    ) {
+        let nothing_said = words.values().all(|text| text.trim().is_empty());
+        let said = |part: &Part| words.get(part).map(|text| text.trim()).filter(|text| !text.is_empty());
+        // Without any words the prompts take the room, so that the design can be judged.
+        let shown: Vec<Row<'_>> = rows
+            .iter()
+            .filter_map(|part| {
+                let text = if nothing_said { Some(part.name()) } else { said(part) };
+                Some(Row { part: *part, text: text?, kind: design.types.get(part)? })
+            })
+            .collect();
+        let safe = Rect::of(format.size).outset(-format.safe);
+        let field = intersect(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe);
+        for (row, placed) in shown.iter().zip(place_rows(&shown, field, limits, self.supplies.typesetter)) {
+            let slot = format!("words-{:?}", placed.part).to_lowercase();
+            if let (Some(rect), Some(button)) = (placed.panel, &row.kind.button) {
+                let look = Look { fill: Some(Paint::flat(button.fill.clone())), ..Look::default() };
+                let outline = Outline::Rect { radius: placed.size.scaled(button.radius) };
+                let kin = Kin { part: Part::Panel, content: Content::Shape { outline }, look };
+                self.put(design, &format!("{slot}-panel"), kin, Place::new(Placement::at(rect)), out);
+            }
+            let text = if nothing_said { RichText::default() } else { RichText::plain(row.text) };
+            let look =
+                Look { fill: Some(row.kind.paint()), type_look: Some(row.kind.look(placed.size)), ..Look::default() };
+            let kin = Kin {
+                part: placed.part,
+                content: Content::Words { text, prompt: placed.part.name().to_owned() },
+                look,
+            };
+            self.put(design, &slot, kin, Place::new(Placement::at(placed.rect)), out);
+        }
+    }
+
+    fn put(&mut self, design: &Design, slot: &str, kin: Kin, place: Place, out: &mut Composed) {
+        let Ok(id) = KinId::new(format!("{}-{}", design.id, slot)) else { return };
+        out.side.items.push(Item::new(ItemId::fresh(self.supplies.ids), id.clone(), place));
+        out.kins.entry(id).or_insert(kin);
+    }
+}
+
+/// 6 points in print, and on a screen what is 11 pixels high when the sheet is seen 400 pixels wide.
+fn least_type(format: &Format) -> Length {
+    if format.unit == Unit::Px { format.size.measure().scaled(0.021) } else { Length::pt(6.0) }
+}
+
+fn intersect(a: Rect, b: Rect) -> Rect {
+    let (x, y) = (a.x.max(b.x), a.y.max(b.y));
+    Rect::new(
+        x,
+        y,
+        (a.right().min(b.right()) - x).max(Length::from_raw(1)),
+        (a.bottom().min(b.bottom()) - y).max(Length::from_raw(1)),
+    )
+}
+
+/// A box at fractions of the sheet; an edge that lies on the edge of the sheet goes out to the bleed.
+fn boxed(at: Fractions, format: &Format, square: bool, turn: f64) -> Place {
+    let sheet = Rect::of(format.size);
+    let mut rect = sheet.part(at[0], at[1], at[2], at[3]);
+    let near = |a: f64, b: f64| (a - b).abs() < 1e-6;
+    if square {
+        let side = rect.w.min(rect.h);
+        rect = Rect::new(rect.x + (rect.w - side).half(), rect.y + (rect.h - side).half(), side, side);
+    } else if turn == 0.0 {
+        let out = |touches: bool| if touches { format.bleed } else { Length::ZERO };
+        let (left, top) = (out(near(at[0], 0.0)), out(near(at[1], 0.0)));
+        let (right, bottom) = (out(near(at[0] + at[2], 1.0)), out(near(at[1] + at[3], 1.0)));
+        rect = Rect::new(rect.x - left, rect.y - top, rect.w + left + right, rect.h + top + bottom);
+    }
+    Place::new(Placement { rect, turn: Angle::degrees(turn), flip: false })
+}
+
+/// Makes a job of one design in several places. The first place gives the shared looks their lengths; the others scale them.
+///
+/// # Errors
+/// [`Refusal`] where the design uses what is not at hand.
+pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) -> Result<Job, Refusal> {
+    let Brief { title, designs, places, words } = brief;
+    let mut job = Job::new(id, *title);
+    for design in *designs {
+        for (swatch, color) in &design.palette {
+            let mut name = swatch.as_str().replace('-', " ");
+            name[..1].make_ascii_uppercase();
+            job.swatches.entry(swatch.clone()).or_insert(Swatch { name, color: *color });
+        }
+    }
+    for (place, sides) in *places {
+        let mut kins = BTreeMap::new();
+        let mut made = Vec::new();
+        for (index, design) in designs.iter().enumerate().take((*sides).max(1)) {
+            let mut composed = compose_side(design, &place.format, words, place.clear, supplies);
+            composed.side.name = if index == 0 { "Front".into() } else { "Back".into() };
+            share(&mut composed, &job, &mut kins);
+            made.push(composed.side);
+        }
+        let name = place.name.clone();
+        let piece = Piece {
+            id: PieceId::fresh(supplies.ids),
+            name,
+            place: Some(place.id.clone()),
+            format: place.format,
+            sides: made,
+            guides: Guides::default(),
+            tray: Vec::new(),
+        };
+        Command::InsertPiece { index: usize::MAX, piece, kins }.apply(&mut job, supplies.known)?;
+    }
+    Ok(job)
+}
+
+/// Joins a freshly composed side to a job: what the job knows already is shared and scaled to this piece.
+fn share(composed: &mut Composed, job: &Job, kins: &mut BTreeMap<KinId, Kin>) {
+    for item in &mut composed.side.items {
+        let Some(own) = composed.kins.get(&item.kin) else { continue };
+        let Some(shared) = job.kins.get(&item.kin).map(Arc::as_ref).or_else(|| kins.get(&item.kin)) else {
+            kins.insert(item.kin.clone(), own.clone());
+            continue;
+        };
+        // What is drawn differently for this shape, such as a shade from another side, cannot be shared.
+        if !paints_alike(own, shared) {
+            item.release.look = Some(own.look.clone());
+            continue;
+        }
+        item.place.scale = Ratio::new(detail(own) / detail(shared));
+    }
+}
+
+/// Whether two looks have the same paints, whatever their lengths.
+fn paints_alike(a: &Kin, b: &Kin) -> bool {
+    let line = |kin: &Kin| kin.look.stroke.as_ref().map(|stroke| stroke.paint.clone());
+    (&a.look.fill, line(a), a.look.opacity) == (&b.look.fill, line(b), b.look.opacity)
+}
+
+/// The length that tells how large a look is: its type, its line or the corner of its outline, in CSS pixels.
+fn detail(kin: &Kin) -> f64 {
+    let radius = match &kin.content {
+        Content::Shape { outline: Outline::Rect { radius } }
+        | Content::Picture { frame: Outline::Rect { radius }, .. }
+            if radius.is_positive() =>
+        {
+            Some(*radius)
+        }
+        _ => None,
+    };
+    let length = kin
+        .look
+        .type_look
+        .as_ref()
+        .map(|kind| kind.size)
+        .or_else(|| kin.look.stroke.as_ref().map(|stroke| stroke.width))
+        .or(radius);
+    length.filter(|length| length.is_positive()).map_or(1.0, Length::to_css_px)
+}

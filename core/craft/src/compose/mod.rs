@@ -1,0 +1,16 @@
+//! Composing designs: the places a message goes, the designs that say it, and fitting one to the other.
+//!
+//! A place (`place.rs`) is a format with the everyday words people call it by; a design (`design.rs`) is palette, type and a few
+//! arrangements; `lay_out.rs` puts words and pictures into the nearest arrangement, with `block.rs` finding the largest common scale
+//! at which the rows of words fit. `demo.rs` describes the jobs that ship.
+
+pub(crate) mod block;
+pub(crate) mod demo;
+pub(crate) mod design;
+pub(crate) mod lay_out;
+pub(crate) mod place;
+
+pub use demo::{DemoJob, DemoPiece};
+pub use design::{Design, DesignError, Words};
+pub use lay_out::{Brief, Composed, Supplies, compose_job, compose_side};
+pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};

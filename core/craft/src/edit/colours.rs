@@ -1,0 +1,47 @@
+//! The shared colours of a job, and the grounds of its sides.
+
+use vatman_document::{Color, Command, IdSource, Job, Paint, SideId, Swatch, SwatchId, Tint};
+
+use crate::refusal::Refusal;
+
+/// Adds a shared colour.
+pub fn add_colour(name: &str, color: Color, ids: &mut dyn IdSource) -> Command {
+    Command::SetSwatch { id: SwatchId::fresh(ids), swatch: Some(Swatch { name: name.to_owned(), color }) }
+}
+
+fn swatch<'a>(job: &'a Job, id: &SwatchId) -> Result<&'a Swatch, Refusal> {
+    job.swatches.get(id).ok_or_else(|| Refusal::Missing("colour", id.to_string()))
+}
+
+/// Gives a shared colour the value of another colour.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn recolour(job: &Job, id: &SwatchId, to: &Tint) -> Result<Command, Refusal> {
+    let name = swatch(job, id)?.name.clone();
+    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name, color: job.color(to) }) })
+}
+
+/// Renames a shared colour.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn rename_colour(job: &Job, id: &SwatchId, name: &str) -> Result<Command, Refusal> {
+    let color = swatch(job, id)?.color;
+    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name: name.to_owned(), color }) })
+}
+
+/// Sets what lies under everything on a side; nothing makes the sheet clear.
+pub fn set_ground(side: &SideId, ground: Option<&Paint>) -> Command {
+    Command::SetGround { side: side.clone(), ground: ground.cloned() }
+}
+
+/// The ground of a side on every side of its piece.
+///
+/// # Errors
+/// [`Refusal`] where the side is not there.
+pub fn spread_ground(job: &Job, side: &SideId) -> Result<Command, Refusal> {
+    let (piece, from) = job.side(side).ok_or_else(|| Refusal::Missing("side", side.to_string()))?;
+    let others = piece.sides.iter().filter(|other| other.id != *side);
+    Ok(Command::All { commands: others.map(|other| set_ground(&other.id, from.ground.as_ref())).collect() })
+}

@@ -1,0 +1,23 @@
+//! Editing: what the small acts of the card, the stage and the panels mean for one item or for several alike.
+//!
+//! Every act names items; whether it changes what all pieces share or what an item has released is decided here (`target.rs`).
+//! Changes are sparse: several items keep what an act does not name. Lengths are given as they are seen in the piece and kept at a
+//! place scale of one. Starting values of what an item is given live in `effects.rs` and `typing.rs`.
+
+pub(crate) mod colours;
+pub(crate) mod effects;
+pub(crate) mod guides;
+pub(crate) mod painting;
+pub(crate) mod placing;
+pub(crate) mod target;
+pub(crate) mod typing;
+pub(crate) mod wording;
+
+pub use colours::{add_colour, recolour, rename_colour, set_ground, spread_ground};
+pub use effects::{BackingChange, EffectChange, Gift, change_backing, change_effect, drop_effect, gifts, give};
+pub use guides::{GuideChange, add_guide, change_guides, move_guide, spread_guides};
+pub use painting::{LineChange, change_line, set_blend, set_fill, set_frost, set_opacity, set_outline};
+pub use placing::{BoxNumbers, Grip, Handles, handles, mirror, move_by, resize, set_box, set_flags, turn_to};
+pub use target::release;
+pub use typing::{CurveKind, FitKind, LetterStyle, TypeChange, change_type, style_letters, toggle_letters};
+pub use wording::{drop_tie, say, set_tie_length};

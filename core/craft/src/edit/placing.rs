@@ -1,0 +1,261 @@
+//! Where items sit: moved, resized, turned and mirrored, by hand and by number.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_document::{BoxEdge, Command, Content, Curve, Item, ItemId, Job, Place, Plain, Standing, TextFit};
+use vatman_units::{Angle, Length, Placement, Ratio, Rect};
+
+use crate::pictures::move_edge;
+use crate::refusal::Refusal;
+use crate::studio::Studio;
+
+/// Which handle is dragged: -1 left or top, 0 middle, 1 right or bottom.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Grip {
+    /// Across.
+    #[ts(type = "-1 | 0 | 1")]
+    pub h: i8,
+    /// Down.
+    #[ts(type = "-1 | 0 | 1")]
+    pub v: i8,
+}
+
+impl Grip {
+    const fn is_corner(self) -> bool {
+        self.h != 0 && self.v != 0
+    }
+
+    /// The edge it drags, where it drags one alone.
+    const fn edge(self) -> Option<BoxEdge> {
+        match (self.h, self.v) {
+            (-1, 0) => Some(BoxEdge::Left),
+            (1, 0) => Some(BoxEdge::Right),
+            (0, -1) => Some(BoxEdge::Top),
+            (0, 1) => Some(BoxEdge::Bottom),
+            _ => None,
+        }
+    }
+}
+
+/// The handles an item has.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Handles {
+    /// Corners and edges.
+    All,
+    /// Corners and the edges left and right: its height follows.
+    Sides,
+    /// Corners alone.
+    Corners,
+}
+
+/// The handles of an item: words that grow are as high as their lines, and words on a circle stay round.
+#[must_use]
+pub fn handles(plain: &Plain<'_>) -> Handles {
+    let Content::Words { .. } = plain.content else { return Handles::All };
+    let Some(look) = &plain.look.type_look else { return Handles::Sides };
+    match (&look.curve, look.fit) {
+        (Some(Curve::Circle { .. }), _) | (_, TextFit::AsTyped) => Handles::Corners,
+        (Some(_), _) | (_, TextFit::Grow) => Handles::Sides,
+        _ => Handles::All,
+    }
+}
+
+fn put(item: &Item, rect: Rect) -> Place {
+    Place { at: Placement { rect, ..item.place.at }, ..item.place }
+}
+
+fn set(item: &Item, place: Place) -> Command {
+    Command::SetPlace { item: item.id.clone(), place }
+}
+
+/// Moves items to the right and down; locked ones stay.
+///
+/// # Errors
+/// [`Refusal`] where one is not there.
+pub fn move_by(job: &Job, items: &[ItemId], dx: Length, dy: Length) -> Result<Command, Refusal> {
+    let mut commands = Vec::new();
+    for id in items {
+        let item = job.find(id)?.item;
+        if !item.locked {
+            commands.push(set(item, put(item, item.place.at.rect.moved(dx, dy))));
+        }
+    }
+    Ok(Command::All { commands })
+}
+
+/// Resizes an item by a handle to a box of the sheet, before its turn about the middle. Type grows with a corner; an edge only
+/// changes where lines break. An edge of a cell of an arrangement of pictures takes its neighbours along, unless it is to go `apart`.
+///
+/// # Errors
+/// [`Refusal`] where it is not there, or a cell would lose all its width or height.
+pub fn resize(job: &Job, id: &ItemId, to: Rect, grip: Grip, apart: bool) -> Result<Command, Refusal> {
+    let found = job.find(id)?;
+    let item = found.item;
+    if let Some(edge) = grip.edge().filter(|_| !apart && is_cell(&found)) {
+        let was = item.place.at.rect;
+        let by = match edge {
+            BoxEdge::Left => to.x - was.x,
+            BoxEdge::Right => to.right() - was.right(),
+            BoxEdge::Top => to.y - was.y,
+            BoxEdge::Bottom => to.bottom() - was.bottom(),
+        };
+        return move_edge(job, id, edge, by);
+    }
+    let words = matches!(found.plain()?.content, Content::Words { .. });
+    let wide = item.place.at.rect.w.raw().max(1) as f64;
+    let scale = if words && grip.is_corner() {
+        Ratio::new(item.place.scale.get() * to.w.raw() as f64 / wide)
+    } else {
+        item.place.scale
+    };
+    Ok(set(item, Place { scale, ..put(item, to) }))
+}
+
+/// Whether an item is an upright picture that shares an arrangement with others.
+fn is_cell(found: &Standing<'_>) -> bool {
+    let picture =
+        |item: &Item| found.job.plain(item).is_some_and(|plain| matches!(plain.content, Content::Picture { .. }));
+    let Some(group) = found.item.groups.last() else { return false };
+    let cells = found.side.items.iter().filter(|other| other.groups.last() == Some(group) && picture(other));
+    picture(found.item) && found.item.place.at.turn == Angle::ZERO && cells.count() >= 2
+}
+
+/// Sets position or size by number. Positions are those of a point of the box, given in halves of its width and height; that point
+/// stays where it is when the size changes.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there.
+pub fn set_box(job: &Job, id: &ItemId, numbers: &BoxNumbers, studio: &Studio) -> Result<Command, Refusal> {
+    let found = job.find(id)?;
+    let (item, rect) = (found.item, found.item.place.at.rect);
+    // Words that grow are as high as they are drawn.
+    let drawn = matches!(handles(&found.plain()?), Handles::Sides | Handles::Corners);
+    let high = if drawn { studio.height(job, item).unwrap_or(rect.h) } else { rect.h };
+    let half = |length: Length, halves: u8| Length::from_raw(length.raw() * i64::from(halves.min(2)) / 2);
+    let [across, down] = numbers.point;
+    let x = numbers.x.unwrap_or(rect.x + half(rect.w, across));
+    let y = numbers.y.unwrap_or(rect.y + half(high, down));
+    let w = numbers.w.unwrap_or(rect.w);
+    let h = numbers.h.unwrap_or(high);
+    let kept = if numbers.h.is_some() || !drawn { h } else { rect.h };
+    Ok(set(item, put(item, Rect::new(x - half(w, across), y - half(h, down), w, kept))))
+}
+
+/// Position and size as typed; what is absent stays.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(default, deny_unknown_fields)]
+#[ts(optional_fields)]
+pub struct BoxNumbers {
+    /// The point that is measured, in halves across and down: 0, 1 or 2.
+    pub point: [u8; 2],
+    /// From the left edge of the sheet.
+    pub x: Option<Length>,
+    /// From the top edge.
+    pub y: Option<Length>,
+    /// Width.
+    pub w: Option<Length>,
+    /// Height.
+    pub h: Option<Length>,
+}
+
+/// Turns one item to an angle, clockwise.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn turn_to(job: &Job, id: &ItemId, turn: Angle) -> Result<Command, Refusal> {
+    let item = job.find(id)?.item;
+    Ok(set(item, Place { at: Placement { turn, ..item.place.at }, ..item.place }))
+}
+
+/// Mirrors items in their places.
+///
+/// # Errors
+/// [`Refusal`] where one is not there.
+pub fn mirror(job: &Job, items: &[ItemId]) -> Result<Command, Refusal> {
+    let mut commands = Vec::new();
+    for id in items {
+        let item = job.find(id)?.item;
+        commands.push(set(item, Place { at: Placement { flip: !item.place.at.flip, ..item.place.at }, ..item.place }));
+    }
+    Ok(Command::All { commands })
+}
+
+/// Locks, frees, hides or shows items; what is absent stays.
+///
+/// # Errors
+/// [`Refusal`] where one is not there.
+pub fn set_flags(job: &Job, items: &[ItemId], locked: Option<bool>, hidden: Option<bool>) -> Result<Command, Refusal> {
+    let mut commands = Vec::new();
+    for id in items {
+        let item = job.find(id)?.item;
+        let (locked, hidden) = (locked.unwrap_or(item.locked), hidden.unwrap_or(item.hidden));
+        commands.push(Command::SetFlags { item: id.clone(), locked, hidden });
+    }
+    Ok(Command::All { commands })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::testing::{Everything, job_with};
+    use vatman_document::{Look, RichText, TypeLook};
+
+    fn id(n: usize) -> ItemId {
+        ItemId::new(format!("i{n}")).unwrap()
+    }
+
+    fn px(v: f64) -> Length {
+        Length::css_px(v)
+    }
+
+    #[test]
+    fn what_is_locked_stays_when_several_are_moved() {
+        let mut job = job_with(2);
+        set_flags(&job, &[id(1)], Some(true), None).unwrap().apply(&mut job, &Everything).unwrap();
+        let before = job.find(&id(1)).unwrap().item.place;
+        move_by(&job, &[id(0), id(1)], px(5.0), px(-3.0)).unwrap().apply(&mut job, &Everything).unwrap();
+        assert_eq!(job.find(&id(0)).unwrap().item.place.at.rect, Rect::new(px(5.0), px(-3.0), px(100.0), px(100.0)));
+        assert_eq!(job.find(&id(1)).unwrap().item.place, before);
+        assert!(!job.find(&id(1)).unwrap().item.hidden);
+    }
+
+    #[test]
+    fn type_grows_with_a_corner_and_not_with_an_edge() {
+        let mut job = job_with(1);
+        let kin = job.find(&id(0)).unwrap().item.kin.clone();
+        job.kins.insert(
+            kin,
+            vatman_document::Kin {
+                part: vatman_document::Part::Headline,
+                content: Content::Words { text: RichText::plain("Made slow."), prompt: String::new() },
+                look: Look { type_look: Some(TypeLook::default()), ..Look::default() },
+            }
+            .into(),
+        );
+        let to = Rect::new(px(0.0), px(0.0), px(150.0), px(150.0));
+        let after = |grip: Grip| {
+            let mut job = job.clone();
+            resize(&job, &id(0), to, grip, false).unwrap().apply(&mut job, &Everything).unwrap();
+            let place = job.find(&id(0)).unwrap().item.place;
+            assert_eq!(place.at.rect, to);
+            place.scale
+        };
+        assert_eq!(after(Grip { h: 1, v: 1 }), Ratio::new(1.5));
+        assert_eq!(after(Grip { h: 1, v: 0 }), Ratio::ONE);
+        let plain = job.find(&id(0)).unwrap().plain().unwrap();
+        assert_eq!(handles(&plain), Handles::Sides);
+    }
+
+    #[test]
+    fn mirrored_twice_is_as_it_was() {
+        let mut job = job_with(1);
+        let before = job.clone();
+        mirror(&job, &[id(0)]).unwrap().apply(&mut job, &Everything).unwrap();
+        assert!(job.find(&id(0)).unwrap().item.place.at.flip);
+        mirror(&job, &[id(0)]).unwrap().apply(&mut job, &Everything).unwrap();
+        turn_to(&job, &id(0), Angle::ZERO).unwrap().apply(&mut job, &Everything).unwrap();
+        assert_eq!(job, before);
+    }
+}

@@ -1,0 +1,46 @@
+//! What items say, and the ties of one item by their number.
+
+use vatman_document::{Command, ItemId, Job, Tie};
+use vatman_units::Length;
+
+use crate::refusal::Refusal;
+
+/// Says something else, keeping the styles around what changed.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or holds no words.
+pub fn say(job: &Job, item: &ItemId, text: &str) -> Result<Command, Refusal> {
+    let plain = job.find(item)?.plain()?;
+    plain.content.words().ok_or(Refusal::NoWords)?;
+    Ok(Command::SetWords { target: plain.content_target(), text: text.to_owned() })
+}
+
+fn ties_of(job: &Job, item: &ItemId, index: usize) -> Result<Vec<Tie>, Refusal> {
+    let ties = job.find(item)?.item.ties.clone();
+    if index < ties.len() { Ok(ties) } else { Err(Refusal::Missing("tie", index.to_string())) }
+}
+
+/// Lets go of the tie at a place of the list.
+///
+/// # Errors
+/// [`Refusal`] where item or tie are not there.
+pub fn drop_tie(job: &Job, item: &ItemId, index: usize) -> Result<Command, Refusal> {
+    let mut ties = ties_of(job, item, index)?;
+    ties.remove(index);
+    Ok(Command::SetTies { item: item.clone(), ties })
+}
+
+/// Sets the distance or the surplus a tie holds.
+///
+/// # Errors
+/// [`Refusal`] where item or tie are not there, or the tie holds no length.
+pub fn set_tie_length(job: &Job, item: &ItemId, index: usize, length: Length) -> Result<Command, Refusal> {
+    let mut ties = ties_of(job, item, index)?;
+    match &mut ties[index] {
+        Tie::Gap { gap: held, .. } | Tie::AsLong { extra: held, .. } => *held = length,
+        Tie::Centre { .. } | Tie::Opposite { .. } | Tie::Spot { .. } | Tie::Between { .. } => {
+            return Err(Refusal::TieWithoutLength);
+        }
+    }
+    Ok(Command::SetTies { item: item.clone(), ties })
+}

@@ -1,0 +1,218 @@
+//! Handing over: a piece as files of a kind, and several as one archive.
+
+use std::io::{Cursor, Write as _};
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use ts_rs::TS;
+use vatman_document::{AssetId, Color, Job, Piece, Side};
+use vatman_output::{
+    PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, write_pdf, write_svg,
+};
+use vatman_photo::{EncodeError, Pictures, encode_jpeg, encode_png};
+use vatman_scene::{Audience, Scene};
+
+use crate::hand_over::naming::file_name;
+use crate::studio::Studio;
+
+/// The kinds of files a piece can leave as.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "lowercase")]
+pub enum FileKind {
+    /// Pixels without loss, with transparency.
+    Png,
+    /// Pixels, small.
+    Jpeg,
+    /// Pages of exact size.
+    Pdf,
+    /// Vectors for other programs.
+    Svg,
+}
+
+impl FileKind {
+    /// Ending of file names.
+    #[must_use]
+    pub const fn extension(self) -> &'static str {
+        match self {
+            Self::Png => "png",
+            Self::Jpeg => "jpg",
+            Self::Pdf => "pdf",
+            Self::Svg => "svg",
+        }
+    }
+
+    /// Media type.
+    #[must_use]
+    pub const fn media_type(self) -> &'static str {
+        match self {
+            Self::Png => "image/png",
+            Self::Jpeg => "image/jpeg",
+            Self::Pdf => "application/pdf",
+            Self::Svg => "image/svg+xml",
+        }
+    }
+}
+
+/// How a piece is handed over.
+#[derive(Debug, Clone, Copy)]
+pub struct HandOver {
+    /// Kind of file.
+    pub kind: FileKind,
+    /// Width of the finished size in pixels; nothing means the format's own. PNG and JPEG only.
+    pub width: Option<u32>,
+    /// 1 to 100. JPEG only. Default 85.
+    pub quality: u8,
+    /// Leaves the ground out. PNG and SVG only. Default no.
+    pub clear: bool,
+    /// Adds the bleed. Default no.
+    pub bleed: bool,
+}
+
+impl HandOver {
+    /// The usual file of a kind.
+    #[must_use]
+    pub const fn of(kind: FileKind) -> Self {
+        Self { kind, width: None, quality: 85, clear: false, bleed: false }
+    }
+}
+
+/// A file to be handed over.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct OutputFile {
+    /// Name, without a folder.
+    pub name: String,
+    /// Media type.
+    pub media_type: &'static str,
+    /// Content.
+    pub bytes: Vec<u8>,
+}
+
+/// Why a file cannot be handed over.
+#[derive(Debug, Error)]
+pub enum HandOverError {
+    /// No pixels.
+    #[error(transparent)]
+    Pixels(#[from] PixelError),
+    /// Not encoded.
+    #[error(transparent)]
+    Encode(#[from] EncodeError),
+    /// No PDF.
+    #[error(transparent)]
+    Pdf(#[from] PdfError),
+    /// No archive.
+    #[error("The archive could not be written: {0}.")]
+    Archive(#[from] zip::result::ZipError),
+    /// No archive.
+    #[error("The archive could not be written: {0}.")]
+    Write(#[from] std::io::Error),
+}
+
+/// Writes a piece: one PDF with all its sides, or one file a side. Prompts and empty frames stay behind.
+///
+/// # Errors
+/// [`HandOverError`] with a sentence that can be shown.
+pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> Result<Vec<OutputFile>, HandOverError> {
+    let scenes: Vec<(&Side, Scene)> =
+        piece.sides.iter().map(|side| (side, studio.scene(job, piece, side, Audience::Output, None))).collect();
+    let (extension, media_type) = (how.kind.extension(), how.kind.media_type());
+    let size = match (how.kind, how.width) {
+        (FileKind::Png | FileKind::Jpeg, Some(width)) if width != piece.format.pixels_at(piece.format.ppi).0 => {
+            format!("{width}px")
+        }
+        _ => piece.format.label(),
+    };
+    if how.kind == FileKind::Pdf {
+        let pages: Vec<_> =
+            scenes.iter().map(|(_, scene)| PdfPage { scene, ppi: f64::from(piece.format.ppi.get()) }).collect();
+        let bytes = write_pdf(
+            &pages,
+            &job.title,
+            PdfOptions { bleed: how.bleed },
+            &studio.typesetter.library(),
+            &studio.pictures,
+        )?;
+        return Ok(vec![OutputFile { name: file_name(&job.title, &piece.name, &size, extension), media_type, bytes }]);
+    }
+    let mut files = Vec::new();
+    for (side, scene) in &scenes {
+        let named = if scenes.len() > 1 { format!("{} {}", piece.name, side.name) } else { piece.name.clone() };
+        let bytes = if how.kind == FileKind::Svg {
+            let options = SvgOptions { bleed: how.bleed, clear: how.clear };
+            write_svg(scene, &job.title, options, studio.typesetter.library().as_ref(), &Embedded(&studio.pictures))
+                .into_bytes()
+        } else {
+            write_pixels(studio, piece, scene, how)?
+        };
+        files.push(OutputFile { name: file_name(&job.title, &named, &size, extension), media_type, bytes });
+    }
+    Ok(files)
+}
+
+fn write_pixels(studio: &Studio, piece: &Piece, scene: &Scene, how: HandOver) -> Result<Vec<u8>, HandOverError> {
+    let (own_width, own_height) = piece.format.pixels_at(piece.format.ppi);
+    let width = how.width.unwrap_or(own_width);
+    let scale = f64::from(width) / f64::from(own_width);
+    let height = (f64::from(own_height) * scale).round().max(1.0) as u32;
+    let pixels = studio.pixels(
+        scene,
+        PixelOptions { width, height, bleed: how.bleed, clear: how.clear && how.kind == FileKind::Png },
+    )?;
+    let ppi = (f64::from(piece.format.ppi.get()) * scale).round();
+    Ok(match how.kind {
+        FileKind::Jpeg => {
+            let white = Color::WHITE;
+            encode_jpeg(&pixels, how.quality, [white.r, white.g, white.b], ppi.clamp(1.0, 65_535.0) as u16)?
+        }
+        _ => encode_png(&pixels.straight(), ppi.max(1.0) as u32)?,
+    })
+}
+
+/// Pictures inside the file, as they were brought.
+struct Embedded<'a>(&'a Pictures);
+
+impl PictureLinks for Embedded<'_> {
+    fn link(&self, id: &AssetId, _: f64) -> String {
+        let (Some(info), Some(bytes)) = (self.0.info(id), self.0.bytes(id)) else { return String::new() };
+        format!("data:{};base64,{}", info.format.media_type(), base64(&bytes))
+    }
+}
+
+/// Puts files into one ZIP; equal names are told apart by a number.
+///
+/// # Errors
+/// [`HandOverError`] where the archive cannot be written.
+pub fn zip_files(files: &[OutputFile]) -> Result<Vec<u8>, HandOverError> {
+    let mut archive = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    // Pixels and PDF are compressed already.
+    let options = zip::write::SimpleFileOptions::default()
+        .compression_method(zip::CompressionMethod::Stored)
+        .last_modified_time(zip::DateTime::default());
+    let mut used = std::collections::BTreeMap::<&str, usize>::new();
+    for file in files {
+        let count = used.entry(&file.name).or_default();
+        *count += 1;
+        let name = match (*count, file.name.rsplit_once('.')) {
+            (1, _) => file.name.clone(),
+            (n, Some((stem, end))) => format!("{stem}_{n}.{end}"),
+            (n, None) => format!("{}_{n}", file.name),
+        };
+        archive.start_file(name, options)?;
+        archive.write_all(&file.bytes)?;
+    }
+    Ok(archive.finish()?.into_inner())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn equal_names_are_told_apart_in_an_archive() {
+        let file =
+            |bytes: &[u8]| OutputFile { name: "card.png".into(), media_type: "image/png", bytes: bytes.to_vec() };
+        let bytes = zip_files(&[file(b"one"), file(b"two")]).unwrap();
+        let mut archive = zip::ZipArchive::new(Cursor::new(bytes)).unwrap();
+        let names: Vec<_> = (0..archive.len()).map(|i| archive.by_index(i).unwrap().name().to_owned()).collect();
+        assert_eq!(names, ["card.png", "card_2.png"]);
+    }
+}

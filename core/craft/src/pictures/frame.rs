@@ -1,0 +1,113 @@
+//! One picture in its frame: showing another, moving it where it stands.
+
+use vatman_document::{AssetId, Command, Content, Crop, Focus, Item, ItemId, Job, PictureFit, Place};
+use vatman_scene::{Shown, picture_box};
+use vatman_units::{Angle, Length, Ratio};
+
+use crate::edit::target::content;
+use crate::refusal::Refusal;
+
+/// Shows another picture in a frame, wherever that picture is shared. Every such frame is filled anew, because a crop made for
+/// one picture means nothing for another.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or is no frame.
+pub fn show_picture(job: &Job, item: &ItemId, picture: &AssetId) -> Result<Command, Refusal> {
+    let found = job.find(item)?;
+    let item = found.item;
+    let plain = found.plain()?;
+    let Content::Picture { frame, fit, .. } = plain.content else {
+        return Err(Refusal::NoFrame);
+    };
+    let content =
+        Content::Picture { picture: Some(picture.clone()), focus: Focus::CENTRE, frame: frame.clone(), fit: *fit };
+    let alone = item.release.content.is_some();
+    let target = plain.content_target();
+    let shows =
+        |other: &&Item| other.id == item.id || (!alone && other.kin == item.kin && other.release.content.is_none());
+    let refit = job.items().filter(shows).filter(|other| other.place.crop.is_some());
+    let commands =
+        refit.map(|other| Command::SetPlace { item: other.id.clone(), place: Place { crop: None, ..other.place } });
+    Ok(Command::All { commands: std::iter::once(Command::SetContent { target, content }).chain(commands).collect() })
+}
+
+/// Moves a picture inside its frame by a distance along the frame's own axes, and scales it about the middle of the frame by a
+/// factor. An upright picture that fills its frame never leaves a part of it uncovered.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or shows no picture of `pixels`.
+pub fn crop_by(
+    job: &Job,
+    item: &ItemId,
+    pixels: (u32, u32),
+    by: (Length, Length),
+    factor: f64,
+) -> Result<Command, Refusal> {
+    let found = job.find(item)?;
+    let item = found.item;
+    let Content::Picture { focus, fit, .. } = found.plain()?.content else {
+        return Err(Refusal::NoPicture);
+    };
+    if !factor.is_finite() || factor <= 0.0 {
+        return Err(Refusal::CropFactor);
+    }
+    let frame =
+        kurbo::Size::new(item.place.at.rect.w.to_css_px().max(1e-3), item.place.at.rect.h.to_css_px().max(1e-3));
+    let size = kurbo::Size::new(f64::from(pixels.0.max(1)), f64::from(pixels.1.max(1)));
+    let shown = Shown { focus: *focus, crop: item.place.crop, fit: *fit };
+    let now = picture_box(frame, size, shown);
+    let base = picture_box(frame, size, Shown { crop: Some(Crop::about(Focus::CENTRE)), ..shown }).width();
+    let held = item.place.crop.unwrap_or(Crop::about(Focus::CENTRE));
+    let bound = *fit == PictureFit::Fill && held.turn.normalised().to_degrees() == 0.0;
+    let zoom = (now.width() / base * factor).clamp(if bound { 1.0 } else { 0.05 }, 100.0);
+    let grown = base * zoom / now.width();
+    // The picture moves along its own axes, which may be turned and mirrored in the frame.
+    let mirror = if held.flip { kurbo::Affine::scale_non_uniform(-1.0, 1.0) } else { kurbo::Affine::IDENTITY };
+    let by = (kurbo::Affine::rotate(held.turn.to_radians()) * mirror).inverse()
+        * kurbo::Point::new(by.0.to_css_px(), by.1.to_css_px());
+    // The point of the picture at the middle of the frame, before and after.
+    let centre = |frame: f64, start: f64, was: f64, moved: f64| {
+        let at = (frame / 2.0 - start) / was - moved / (was * grown);
+        let edge = (frame / 2.0 / (was * grown)).min(0.5);
+        Ratio::new(if bound { at.clamp(edge, 1.0 - edge) } else { at.clamp(-10.0, 11.0) })
+    };
+    let centre = Focus {
+        x: centre(frame.width, now.x0, now.width(), by.x),
+        y: centre(frame.height, now.y0, now.height(), by.y),
+    };
+    let place = Place { crop: Some(Crop { centre, zoom: Ratio::new(zoom), ..held }), ..item.place };
+    Ok(Command::SetPlace { item: item.id.clone(), place })
+}
+
+/// How a picture takes up its frame, wherever that is shared.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or is no frame.
+pub fn set_fit(job: &Job, item: &ItemId, fit: PictureFit) -> Result<Command, Refusal> {
+    content(job, item, |content| match content {
+        Content::Picture { picture, focus, frame, .. } => Ok(Content::Picture { picture, focus, frame, fit }),
+        _ => Err(Refusal::NoPicture),
+    })
+}
+
+/// Lets a picture cover its frame about its focus again.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there.
+pub fn refit(job: &Job, item: &ItemId) -> Result<Command, Refusal> {
+    let item = job.find(item)?.item;
+    Ok(Command::SetPlace { item: item.id.clone(), place: Place { crop: None, ..item.place } })
+}
+
+/// Turns or mirrors a picture inside its frame; what is absent stays.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or is no frame.
+pub fn turn_picture(job: &Job, item: &ItemId, turn: Option<Angle>, flip: Option<bool>) -> Result<Command, Refusal> {
+    let found = job.find(item)?;
+    let Content::Picture { focus, .. } = found.plain()?.content else { return Err(Refusal::NoPicture) };
+    let item = found.item;
+    let held = item.place.crop.unwrap_or(Crop::about(*focus));
+    let crop = Crop { turn: turn.unwrap_or(held.turn), flip: flip.unwrap_or(held.flip), ..held };
+    Ok(Command::SetPlace { item: item.id.clone(), place: Place { crop: Some(crop), ..item.place } })
+}

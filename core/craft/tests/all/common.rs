@@ -1,0 +1,138 @@
+//! The shipped fonts, pictures, designs and places, read from the source tree; and readers of our files that are not ours.
+
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+use std::process::Command;
+use std::sync::{Arc, LazyLock};
+
+use vatman_craft::{Brief, Design, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words, compose_job};
+use vatman_document::{AssetId, IdSource, Job, JobId, Known, Part};
+use vatman_photo::{PictureBytes, Pictures, content_id};
+use vatman_type::{FontLibrary, FontSource, Typesetter};
+
+pub fn assets() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../assets")
+}
+
+struct Folder(PathBuf);
+impl FontSource for Folder {
+    fn catalogue(&self) -> Option<Vec<u8>> {
+        self.face("catalogue.json")
+    }
+    fn face(&self, file: &str) -> Option<Vec<u8>> {
+        std::fs::read(self.0.join(file)).ok()
+    }
+}
+
+struct Shelf(BTreeMap<AssetId, Arc<[u8]>>);
+impl PictureBytes for Shelf {
+    fn bytes(&self, id: &AssetId) -> Option<Arc<[u8]>> {
+        self.0.get(id).cloned()
+    }
+}
+
+pub struct World {
+    pub studio: Studio,
+    pub places: PlaceCatalogue,
+    pub designs: Vec<Design>,
+    pub samples: BTreeMap<String, AssetId>,
+}
+
+impl Known for World {
+    fn has_family(&self, name: &str) -> bool {
+        self.studio.typesetter.library().has(name)
+    }
+    fn has_picture(&self, id: &AssetId) -> bool {
+        self.samples.values().any(|known| known == id)
+    }
+}
+
+pub struct Counter(pub u32);
+impl IdSource for Counter {
+    fn fresh(&mut self) -> String {
+        self.0 += 1;
+        format!("n{}", self.0)
+    }
+}
+
+pub static WORLD: LazyLock<World> = LazyLock::new(|| {
+    let library = FontLibrary::load(&Folder(assets().join("fonts"))).unwrap();
+    let (mut shelf, mut samples) = (BTreeMap::new(), BTreeMap::new());
+    for entry in std::fs::read_dir(assets().join("pictures")).unwrap() {
+        let path = entry.unwrap().path();
+        let bytes = std::fs::read(&path).unwrap();
+        let id = content_id(&bytes);
+        samples.insert(path.file_stem().unwrap().to_string_lossy().into_owned(), id.clone());
+        shelf.insert(id, bytes.into());
+    }
+    let mut names: Vec<_> =
+        std::fs::read_dir(assets().join("designs")).unwrap().map(|entry| entry.unwrap().path()).collect();
+    names.sort();
+    World {
+        studio: Studio {
+            typesetter: Arc::new(Typesetter::new(Arc::new(library))),
+            pictures: Arc::new(Pictures::new(Box::new(Shelf(shelf)), 256 << 20)),
+        },
+        places: PlaceCatalogue::read(&std::fs::read_to_string(assets().join("places.json")).unwrap()).unwrap(),
+        designs: names
+            .iter()
+            .map(|path| Design::read(&path.to_string_lossy(), &std::fs::read_to_string(path).unwrap()).unwrap())
+            .collect(),
+        samples,
+    }
+});
+
+impl World {
+    pub fn design(&self, id: &str) -> &Design {
+        self.designs.iter().find(|design| design.id == id).unwrap()
+    }
+
+    pub fn place(&self, id: &str) -> PlaceEntry {
+        self.places.get(id).cloned().unwrap_or_else(|| PlaceCatalogue::own_size(id).unwrap())
+    }
+
+    pub fn job(&self, designs: &[&str], places: &[(&str, usize)], words: &Words) -> Job {
+        let designs: Vec<_> = designs.iter().map(|id| self.design(id)).collect();
+        let places: Vec<_> = places.iter().map(|(id, sides)| (self.place(id), *sides)).collect();
+        let pictures = |name: &str| self.samples.get(name).cloned();
+        let brief = Brief { title: "Saturday wheel class", designs: &designs, places: &places, words };
+        let mut ids = Counter(0);
+        let mut supplies =
+            Supplies { ids: &mut ids, typesetter: &self.studio.typesetter, pictures: &pictures, known: self };
+        compose_job(JobId::new("job").unwrap(), &brief, &mut supplies).unwrap()
+    }
+}
+
+pub fn words() -> Words {
+    [
+        (Part::Headline, "Hands in clay by ten."),
+        (Part::Support, "A first morning at the wheel"),
+        (Part::When, "Saturday, 10 to 1"),
+        (Part::Where, "Mossback Kiln, Harrowmere"),
+        (Part::Action, "Book a wheel"),
+    ]
+    .map(|(part, text)| (part, text.to_owned()))
+    .into()
+}
+
+/// Runs another program and returns what it printed; panics with its complaints where it fails.
+pub fn run(program: &str, arguments: &[&str]) -> String {
+    let out =
+        Command::new(program).args(arguments).output().unwrap_or_else(|error| panic!("{program} is needed: {error}"));
+    assert!(out.status.success(), "{program} {arguments:?}: {}", String::from_utf8_lossy(&out.stderr));
+    String::from_utf8_lossy(&out.stdout).into_owned()
+}
+
+/// Mean absolute difference of two pictures of one size, per channel, 0 to 255, laid over white.
+pub fn difference(a: &image::RgbaImage, b: &image::RgbaImage) -> f64 {
+    assert_eq!(a.dimensions(), b.dimensions());
+    let over_white = |p: &image::Rgba<u8>| {
+        [0, 1, 2].map(|i| (f64::from(p[i]) * f64::from(p[3]) + 255.0 * f64::from(255 - p[3])) / 255.0)
+    };
+    let sum: f64 = a
+        .pixels()
+        .zip(b.pixels())
+        .map(|(a, b)| over_white(a).iter().zip(over_white(b)).map(|(a, b)| (a - b).abs()).sum::<f64>())
+        .sum();
+    sum / f64::from(a.width() * a.height() * 3)
+}

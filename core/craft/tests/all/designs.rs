@@ -1,0 +1,92 @@
+//! Every shipped design in every shipped place.
+
+use crate::common::{WORLD, words};
+use proptest::prelude::*;
+use vatman_craft::Words;
+use vatman_document::{Content, Part};
+use vatman_scene::Audience;
+use vatman_units::{Length, Rect, Unit};
+
+/// What stands on the first side of a job: words outside the safe area, spilled words, and type too small to read.
+fn trouble(design: &str, place: &str, words: &Words) -> Vec<String> {
+    let job = WORLD.job(&[design], &[(place, 1)], words);
+    let piece = &job.pieces[0];
+    let side = &piece.sides[0];
+    let scene = WORLD.studio.scene(&job, piece, side, Audience::Output, None);
+    let safe = Rect::of(piece.format.size).outset(-piece.format.safe).outset(Length::css_px(0.6));
+    let mut out = Vec::new();
+    for item in &side.items {
+        let plain = job.plain(item).unwrap();
+        let Content::Words { text, .. } = plain.content else { continue };
+        let drawn = scene.items.iter().find(|drawn| drawn.id == item.id).unwrap();
+        let rect = item.place.at.rect;
+        if !safe.contains(rect) {
+            out.push(format!("{design} in {place}: {:?} lies outside the safe area", text.text()));
+        }
+        if drawn.spills {
+            out.push(format!("{design} in {place}: {:?} spills", text.text()));
+        }
+        if piece.format.unit != Unit::Px && drawn.type_size < Length::pt(4.0).to_css_px() {
+            out.push(format!("{design} in {place}: {:?} is {:.1} px high", text.text(), drawn.type_size));
+        }
+    }
+    out
+}
+
+#[test]
+fn words_stay_inside_and_readable_in_every_place() {
+    let mut found = Vec::new();
+    for design in &WORLD.designs {
+        for place in WORLD.places.all() {
+            found.extend(trouble(&design.id, &place.id, &words()));
+        }
+    }
+    assert!(found.is_empty(), "{} findings:\n{}", found.len(), found.join("\n"));
+}
+
+#[test]
+fn the_headline_is_the_largest_words() {
+    for design in &WORLD.designs {
+        for place in ["square-post", "story", "video-thumbnail", "flyer-a5"] {
+            let job = WORLD.job(&[&design.id], &[(place, 1)], &words());
+            let side = &job.pieces[0].sides[0];
+            let scene = WORLD.studio.scene(&job, &job.pieces[0], side, Audience::Output, None);
+            let size = |part: Part| {
+                let is_part = |item: &&vatman_document::Item| job.plain(item).unwrap().part == part;
+                side.items
+                    .iter()
+                    .find(is_part)
+                    .and_then(|item| scene.items.iter().find(|drawn| drawn.id == item.id))
+                    .map_or(0.0, |drawn| drawn.type_size)
+            };
+            let largest =
+                [Part::Support, Part::When, Part::Where, Part::Action].map(size).into_iter().fold(0.0, f64::max);
+            assert!(size(Part::Headline) > largest, "{} in {place}", design.id);
+        }
+    }
+}
+
+#[test]
+fn one_job_shares_words_and_looks_between_its_places() {
+    let job = WORLD.job(&["doorway"], &[("flyer-a5", 1), ("square-post", 1), ("story", 1)], &words());
+    let kins = |piece: usize| {
+        job.pieces[piece].sides[0].items.iter().map(|item| &item.kin).collect::<std::collections::BTreeSet<_>>()
+    };
+    let shared = kins(0).intersection(&kins(1)).count();
+    assert!(shared >= 5, "only {shared} items are the same in both");
+    assert!(kins(1).contains(job.kins.iter().find(|(_, kin)| kin.part == Part::Headline).unwrap().0));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+    #[test]
+    fn long_and_short_headlines_never_run_out_of_their_sheet(design in 0usize..10, place in 0usize..20, count in 1usize..14, seed in 0usize..1000) {
+        let vocabulary = ["clay", "wheel", "Harrowmere", "glaze", "kiln", "Saturday", "a", "mug", "planter", "winter", "market", "slow", "daily"];
+        let headline: Vec<_> = (0..count).map(|i| vocabulary[(seed + i * 7) % vocabulary.len()]).collect();
+        let words: Words = [(Part::Headline, headline.join(" ")), (Part::When, "Saturday".into())].into();
+        let design = &WORLD.designs[design % WORLD.designs.len()].id;
+        let place = &WORLD.places.all()[place % WORLD.places.all().len()].id;
+        let found = trouble(design, place, &words);
+        prop_assert!(found.iter().all(|line| !line.contains("outside")), "{found:?}");
+    }
+}

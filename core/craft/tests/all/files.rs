@@ -1,0 +1,267 @@
+//! What is handed over, read back by programs that are not ours.
+
+use crate::common::{WORLD, difference, run, words};
+use vatman_craft::{FileKind, FindingKind, HandOver, OutputFile, Words, findings, write_file};
+use vatman_document::{Command, Content, Job, Part, RichText, Target};
+
+const PLACES: [(&str, u32, u32); 7] = [
+    ("square-post", 1080, 1080),
+    ("story", 1080, 1920),
+    ("video-thumbnail", 1280, 720),
+    ("flyer-a5", 1748, 2480),
+    ("card", 1050, 600),
+    ("medium-rectangle", 300, 250),
+    ("2 x 8.5 in", 600, 2550),
+];
+
+fn job(place: &str) -> Job {
+    WORLD.job(&["doorway"], &[(place, 1)], &words())
+}
+
+fn files(job: &Job, how: HandOver) -> Vec<OutputFile> {
+    write_file(&WORLD.studio, job, &job.pieces[0], how).unwrap()
+}
+
+fn file(job: &Job, how: HandOver) -> OutputFile {
+    files(job, how).remove(0)
+}
+
+/// Writes a file where other programs can read it.
+fn on_disk(folder: &tempfile::TempDir, file: &OutputFile) -> String {
+    let path = folder.path().join(&file.name);
+    std::fs::write(&path, &file.bytes).unwrap();
+    path.to_string_lossy().into_owned()
+}
+
+#[test]
+fn pictures_have_exactly_the_pixels_of_their_place() {
+    for (place, width, height) in PLACES {
+        let job = job(place);
+        for (times, kind) in [(1, FileKind::Png), (2, FileKind::Png), (1, FileKind::Jpeg)] {
+            if width * height * times * times > 9_000_000 {
+                continue;
+            }
+            let how = HandOver { width: Some(width * times), ..HandOver::of(kind) };
+            let picture = image::load_from_memory(&file(&job, how).bytes).unwrap();
+            let off = (i64::from(picture.height()) - i64::from(height * times)).abs();
+            assert!(
+                picture.width() == width * times && off <= 1,
+                "{place}: {} x {}",
+                picture.width(),
+                picture.height()
+            );
+        }
+        let own = image::load_from_memory(&file(&job, HandOver::of(FileKind::Png)).bytes).unwrap();
+        assert_eq!((own.width(), own.height()), (width, height), "{place}");
+    }
+}
+
+#[test]
+fn a_clear_picture_is_clear_where_nothing_stands_and_a_full_one_is_not() {
+    let job = WORLD.job(&["kiln-mark"], &[("square-post", 1)], &words());
+    let clear = image::load_from_memory(&file(&job, HandOver { clear: true, ..HandOver::of(FileKind::Png) }).bytes)
+        .unwrap()
+        .to_rgba8();
+    let full = image::load_from_memory(&file(&job, HandOver::of(FileKind::Png)).bytes).unwrap().to_rgba8();
+    assert_eq!(clear.get_pixel(2, 2)[3], 0);
+    assert!(clear.pixels().any(|pixel| pixel[3] == 255), "nothing is left of the mark");
+    assert!(full.pixels().all(|pixel| pixel[3] == 255));
+    // Laid over the ground again it is the full picture.
+    let ground = *full.get_pixel(2, 2);
+    let mut relaid = clear.clone();
+    for pixel in relaid.pixels_mut() {
+        let a = u32::from(pixel[3]);
+        for i in 0..3 {
+            pixel[i] = ((u32::from(pixel[i]) * a + u32::from(ground[i]) * (255 - a) + 127) / 255) as u8;
+        }
+        pixel[3] = 255;
+    }
+    assert!(difference(&relaid, &full) < 0.5);
+}
+
+#[test]
+fn a_jpeg_of_less_quality_is_smaller_and_further_off() {
+    let job = WORLD.job(&["whole-picture"], &[("square-post", 1)], &words());
+    let png = image::load_from_memory(&file(&job, HandOver::of(FileKind::Png)).bytes).unwrap().to_rgba8();
+    let (mut last_size, mut last_off) = (usize::MAX, 0.0);
+    for quality in [95, 80, 50, 25] {
+        let bytes = file(&job, HandOver { quality, ..HandOver::of(FileKind::Jpeg) }).bytes;
+        let off = difference(&image::load_from_memory(&bytes).unwrap().to_rgba8(), &png);
+        assert!(bytes.len() < last_size && off > last_off, "quality {quality}: {} bytes, off by {off}", bytes.len());
+        (last_size, last_off) = (bytes.len(), off);
+    }
+    assert!(last_off < 6.0);
+}
+
+/// A box of a page in points, as poppler reads it: left, bottom, right, top.
+fn page_box(info: &str, name: &str) -> Vec<f64> {
+    let line = info.lines().find(|line| line.starts_with(name)).unwrap_or_else(|| panic!("no {name} in {info}"));
+    line[name.len()..].split_whitespace().map(|number| number.parse().unwrap()).collect()
+}
+
+#[test]
+fn a_pdf_has_its_physical_size_its_boxes_and_its_words_in_embedded_subsets() {
+    let folder = tempfile::tempdir().unwrap();
+    for (place, width, height) in
+        [("card", 252.0, 144.0), ("flyer-a5", 419.528, 595.276), ("square-post", 810.0, 810.0)]
+    {
+        let job = job(place);
+        let plain = on_disk(&folder, &file(&job, HandOver::of(FileKind::Pdf)));
+        run("qpdf", &["--check", &plain]);
+        let info = run("pdfinfo", &["-box", &plain]);
+        let close = |a: &[f64], b: [f64; 4]| a.iter().zip(b).all(|(a, b)| (a - b).abs() < 0.01);
+        assert!(close(&page_box(&info, "MediaBox:"), [0.0, 0.0, width, height]), "{place}: {info}");
+
+        let text = run("pdftotext", &["-layout", &plain, "-"]);
+        // Readers take wide letter spacing for spaces, so that only the letters are compared.
+        let letters = |text: &str| text.split_whitespace().collect::<String>().to_lowercase();
+        for copy in words().values() {
+            assert!(letters(&text).contains(&letters(copy)), "{place}: {copy:?} is not in {text:?}");
+        }
+        let fonts = run("pdffonts", &[&plain]);
+        let rows: Vec<_> = fonts.lines().skip(2).collect();
+        assert!(!rows.is_empty());
+        for row in rows {
+            let marks: Vec<_> = row.split_whitespace().filter(|word| ["yes", "no"].contains(word)).collect();
+            assert_eq!(marks, ["yes", "yes", "yes"], "not embedded, subset and readable: {row}");
+        }
+    }
+    let card = job("card");
+    let with_bleed = on_disk(&folder, &file(&card, HandOver { bleed: true, ..HandOver::of(FileKind::Pdf) }));
+    let info = run("pdfinfo", &["-box", &with_bleed]);
+    assert_eq!(page_box(&info, "MediaBox:"), [0.0, 0.0, 270.0, 162.0]);
+    assert_eq!(page_box(&info, "TrimBox:"), [9.0, 9.0, 261.0, 153.0]);
+}
+
+#[test]
+fn both_sides_of_a_card_leave_as_one_pdf_and_two_pictures() {
+    let job = WORLD.job(&["contact-side", "label"], &[("card", 2)], &words());
+    let folder = tempfile::tempdir().unwrap();
+    let pdf = files(&job, HandOver::of(FileKind::Pdf));
+    assert_eq!(pdf.len(), 1);
+    assert!(run("pdfinfo", &[&on_disk(&folder, &pdf[0])]).contains("Pages:           2"));
+    let names: Vec<_> = files(&job, HandOver::of(FileKind::Png)).into_iter().map(|file| file.name).collect();
+    assert_eq!(names, ["saturday-wheel-class_card-front_3.5x2in.png", "saturday-wheel-class_card-back_3.5x2in.png"]);
+}
+
+#[test]
+fn other_programs_draw_our_svg_and_pdf_as_we_draw_pixels() {
+    let folder = tempfile::tempdir().unwrap();
+    for design in &WORLD.designs {
+        let job = WORLD.job(&[&design.id], &[("square-post", 1)], &words());
+        let ours = image::load_from_memory(&file(&job, HandOver::of(FileKind::Png)).bytes).unwrap().to_rgba8();
+
+        let svg = on_disk(&folder, &file(&job, HandOver::of(FileKind::Svg)));
+        let drawn = format!("{svg}.png");
+        run("rsvg-convert", &["-o", &drawn, &svg]);
+        let off = difference(&image::open(&drawn).unwrap().to_rgba8(), &ours);
+        assert!(off < 3.0, "{}: librsvg draws the SVG {off:.2} off", design.id);
+
+        let pdf = on_disk(&folder, &file(&job, HandOver::of(FileKind::Pdf)));
+        run("pdftoppm", &["-png", "-r", "96", "-singlefile", &pdf, &pdf]);
+        let off = difference(&image::open(format!("{pdf}.png")).unwrap().to_rgba8(), &ours);
+        assert!(off < 3.0, "{}: poppler draws the PDF {off:.2} off", design.id);
+    }
+}
+
+#[test]
+fn prompts_never_leave() {
+    let folder = tempfile::tempdir().unwrap();
+    for design in &WORLD.designs {
+        let job = WORLD.job(&[&design.id], &[("flyer-a5", 1)], &Words::new());
+        assert!(job.kins.values().any(|kin| kin.content.words().is_some()), "{} has nothing to say", design.id);
+        let pdf = on_disk(&folder, &file(&job, HandOver::of(FileKind::Pdf)));
+        let text = run("pdftotext", &[&pdf, "-"]);
+        assert_eq!(text.trim(), "", "{}: a prompt left", design.id);
+    }
+}
+
+#[test]
+fn the_same_job_leaves_as_the_same_bytes() {
+    let words: Words = [(Part::Headline, "Made slow. Used daily.".to_owned())].into();
+    let one = WORLD.job(&["night-frame"], &[("portrait-post", 1)], &words);
+    let two = WORLD.job(&["night-frame"], &[("portrait-post", 1)], &words);
+    for kind in [FileKind::Png, FileKind::Jpeg, FileKind::Pdf, FileKind::Svg] {
+        assert!(file(&one, HandOver::of(kind)) == file(&two, HandOver::of(kind)), "{kind:?} differs");
+    }
+}
+
+#[test]
+fn names_tell_the_size_and_the_bleed_is_extra_pixels() {
+    let card = job("card");
+    let name = |how: HandOver| file(&card, how).name;
+    assert_eq!(name(HandOver::of(FileKind::Pdf)), "saturday-wheel-class_card_3.5x2in.pdf");
+    assert_eq!(
+        name(HandOver { width: Some(1050), ..HandOver::of(FileKind::Png) }),
+        "saturday-wheel-class_card_3.5x2in.png",
+        "its own pixels are its own size"
+    );
+    assert_eq!(
+        name(HandOver { width: Some(700), ..HandOver::of(FileKind::Jpeg) }),
+        "saturday-wheel-class_card_700px.jpg"
+    );
+    let size = |how: HandOver| {
+        let picture = image::load_from_memory(&file(&card, how).bytes).unwrap();
+        (picture.width(), picture.height())
+    };
+    // An eighth of an inch at 300 per inch is 37.5 px; whole pixels are added on each side.
+    assert_eq!(size(HandOver { bleed: true, ..HandOver::of(FileKind::Png) }), (1050 + 76, 600 + 76));
+}
+
+#[test]
+fn a_size_beyond_all_memory_is_refused() {
+    let job = job("square-post");
+    let refused = write_file(
+        &WORLD.studio,
+        &job,
+        &job.pieces[0],
+        HandOver { width: Some(19_999), ..HandOver::of(FileKind::Png) },
+    );
+    assert!(refused.unwrap_err().to_string().contains("cannot be made"));
+}
+
+#[test]
+fn what_would_be_left_out_or_cut_is_said_before() {
+    let mut job = job("square-post");
+    assert!(
+        findings(&WORLD.studio, &job, &job.pieces[0]).is_empty(),
+        "a design with its words and picture has nothing to look at"
+    );
+    let item = |job: &Job, part: Part| job.items().find(|item| job.kins[&item.kin].part == part).unwrap().clone();
+    let (head, when, picture) = (item(&job, Part::Headline), item(&job, Part::When), item(&job, Part::MainPicture));
+    let words = |text: &str| Content::Words { text: RichText::plain(text), prompt: "When".into() };
+    let mut set = |target: &vatman_document::Item, content: Content| {
+        Command::SetContent { target: Target::Shared(target.kin.clone()), content }
+            .apply(&mut job, &*WORLD)
+            .map(|_| ())
+            .unwrap()
+    };
+    set(&when, words(""));
+    set(&head, words(&format!("\u{16a0} {}", "Hands in clay by ten, every Saturday of the year. ".repeat(40))));
+    set(
+        &picture,
+        Content::Picture {
+            picture: None,
+            focus: vatman_document::Focus::CENTRE,
+            frame: vatman_document::Outline::RECT,
+            fit: vatman_document::PictureFit::Fill,
+        },
+    );
+    let mut found: Vec<_> =
+        findings(&WORLD.studio, &job, &job.pieces[0]).into_iter().map(|finding| (finding.item, finding.kind)).collect();
+    found.sort_by_key(|(_, kind)| format!("{kind:?}"));
+    assert_eq!(
+        found,
+        [
+            (picture.id, FindingKind::EmptyFrame),
+            (head.id.clone(), FindingKind::MissingLetters),
+            (when.id.clone(), FindingKind::NoWords),
+            (head.id.clone(), FindingKind::Spill)
+        ]
+    );
+    // What is hidden does not leave anyway.
+    for id in [head.id, when.id] {
+        Command::SetFlags { item: id, locked: false, hidden: true }.apply(&mut job, &*WORLD).unwrap();
+    }
+    assert_eq!(findings(&WORLD.studio, &job, &job.pieces[0]).len(), 1);
+}

@@ -1,0 +1,14 @@
+//! The craft on the world that ships: designs, places, typefaces and pictures.
+
+#![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
+
+mod arranging;
+mod colours;
+mod combining;
+mod common;
+mod contrast;
+mod designs;
+mod drawings;
+mod files;
+mod places;
+mod settling;

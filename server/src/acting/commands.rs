@@ -1,0 +1,280 @@
+//! What each act means: the change it leads to.
+
+use vatman_craft::{
+    Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, add, add_colour, add_contacts,
+    add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, change_backing, change_effect,
+    change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, distribute,
+    drop_effect, drop_tie, duplicate, frame_from, free_place, give, group, link_colour, map_to_palette, match_size,
+    mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_back, put_below,
+    recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour, replace_removed, resize, say,
+    scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost, set_ground, set_opacity, set_outline,
+    set_tie_length, set_type_size, show_picture, spread_ground, spread_guides, stack, style_letters, swap_colours,
+    swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, turn_picture, turn_to, turn_together, ungroup,
+};
+use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
+use vatman_units::{Rect, Size};
+
+use crate::acting::Acting;
+use crate::asking::{boxes, find_piece, find_side, mosaics_of};
+use crate::ids::Ids;
+use crate::problem::Problem;
+use crate::types::{Act, New};
+
+/// The change an act leads to, and the items it makes.
+type Meaning = Result<(Command, Vec<ItemId>), Problem>;
+
+fn plain(command: Command) -> Meaning {
+    Ok((command, Vec::new()))
+}
+
+fn done(command: Result<Command, Refusal>) -> Meaning {
+    plain(command?)
+}
+
+/// The change that makes something new, with what it says at once.
+fn saying(command: Command, what: &New) -> Command {
+    let New::Words { text: Some(text), .. } = what else { return command };
+    let Command::InsertItem { item, .. } = &command else { return command };
+    let target = Target::Shared(item.kin.clone());
+    let text = text.clone();
+    command.then(Command::SetWords { target, text })
+}
+
+impl Acting {
+    /// The change an act leads to, and the items it makes.
+    pub(crate) fn command(&self, job: &Job, act: &Act) -> Meaning {
+        match act {
+            Act::SetTitle { title } => plain(Command::SetTitle { title: title.clone() }),
+            Act::Say { item, text } => done(say(job, item, text)),
+            Act::StyleLetters { item, from, to, change } => {
+                done(style_letters(job, item, (*from, *to), change, &self.studio.typesetter.library()))
+            }
+            Act::ToggleLetters { item, from, to, style } => done(toggle_letters(job, item, (*from, *to), *style)),
+            Act::ChangeType { items, change } => {
+                done(change_type(job, items, change, &self.studio.typesetter.library()))
+            }
+            Act::SetFill { items, fill } => done(set_fill(job, items, fill.as_ref())),
+            Act::SetOpacity { items, opacity } => done(set_opacity(job, items, *opacity)),
+            Act::SetBlend { items, blend } => done(set_blend(job, items, *blend)),
+            Act::SetFrost { items, blur } => done(set_frost(job, items, *blur)),
+            Act::ChangeLine { items, change } => done(change_line(job, items, change.as_ref())),
+            Act::Give { items, gift } => done(give(job, items, *gift, &self.studio)),
+            Act::ChangeEffect { items, index, change } => done(change_effect(job, items, *index, change)),
+            Act::DropEffect { items, index } => done(drop_effect(job, items, *index)),
+            Act::ChangeBacking { items, change } => done(change_backing(job, items, change.as_ref())),
+            Act::SetOutline { item, outline } => done(set_outline(job, item, outline)),
+            Act::CombineOtherwise { item, how } => done(combine_otherwise(job, item, *how)),
+            Act::Release { item, own } => done(release(job, item, *own)),
+            Act::SetFit { item, fit } => done(set_fit(job, item, *fit)),
+            Act::Refit { item } => done(refit(job, item)),
+            Act::TurnPicture { item, turn, flip } => done(turn_picture(job, item, *turn, *flip)),
+            Act::Move { items, dx, dy } => done(move_by(job, items, *dx, *dy)),
+            Act::Resize { item, to, grip, apart } => done(resize(job, item, *to, *grip, *apart)),
+            Act::SetBox { item, numbers } => done(set_box(job, item, numbers, &self.studio)),
+            Act::TurnTo { item, turn } => done(turn_to(job, item, *turn)),
+            Act::Mirror { items } => done(mirror(job, items)),
+            Act::SetFlags { items, locked, hidden } => done(set_flags(job, items, *locked, *hidden)),
+            Act::NameItem { item, name } => plain(Command::NameItem { item: item.clone(), name: name.clone() }),
+            Act::PutBelow { item, other } => done(put_below(job, item, other.as_ref())),
+            Act::DropTie { item, index } => done(drop_tie(job, item, *index)),
+            Act::SetTieLength { item, index, length } => done(set_tie_length(job, item, *index, *length)),
+            Act::ChangeStack { side, group, change } => done(change_stack(job, side, group, *change)),
+            Act::ChangeGuides { piece, change } => done(change_guides(job, piece, change)),
+            Act::AddGuide { piece, upright, at } => done(add_guide(job, piece, *upright, *at)),
+            Act::MoveGuide { piece, index, at } => done(move_guide(job, piece, *index, *at)),
+            Act::SpreadGuides { piece } => done(spread_guides(job, piece)),
+            Act::SetGround { side, ground } => plain(set_ground(side, ground.as_ref())),
+            Act::SpreadGround { side } => done(spread_ground(job, side)),
+            Act::AddColour { name, color } => plain(add_colour(name, *color, &mut Ids)),
+            Act::Recolour { id, to } => done(recolour(job, id, to)),
+            Act::RenameColour { id, name } => done(rename_colour(job, id, name)),
+            Act::RemoveSide { side } => plain(Command::RemoveSide { side: side.clone() }),
+            Act::RenameSide { side, name } => plain(Command::RenameSide { side: side.clone(), name: name.clone() }),
+            Act::RenamePiece { piece, name } => {
+                plain(Command::RenamePiece { piece: piece.clone(), name: name.clone() })
+            }
+            Act::RemovePiece { piece } => plain(Command::RemovePiece { piece: piece.clone() }),
+            Act::MoveSide { side, index } => plain(Command::MoveSide { side: side.clone(), index: *index }),
+            Act::AddSide { after, copy } => Ok((add_side(job, after, *copy, &mut Ids)?.0, Vec::new())),
+            Act::Duplicate { items, after, step, times } => {
+                let step = match (after, step) {
+                    (_, Some(step)) => Step::By(step.x, step.y),
+                    (Some(after), None) => Step::As(after.clone()),
+                    (None, None) => Step::Aside,
+                };
+                Ok(duplicate(job, items, &step, *times, &mut Ids)?)
+            }
+            Act::Add { side, what: New::Layers { layers, width, height }, .. } => {
+                let (piece, side) = find_side(job, side)?;
+                Ok(add_layers(job, piece, side, layers, (*width, *height), &self.studio.typesetter, &mut Ids))
+            }
+            Act::Add { side, what, last } => {
+                let (piece, side) = find_side(job, side)?;
+                let (command, made) = add(
+                    job,
+                    piece,
+                    side,
+                    self.addition(what, piece)?,
+                    &Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) },
+                    &mut Ids,
+                );
+                Ok((saying(command, what), vec![made]))
+            }
+            Act::ReplaceRemoved { piece, item, what, last } => {
+                let piece = find_piece(job, piece)?;
+                let (command, made) = replace_removed(
+                    job,
+                    piece,
+                    item,
+                    self.addition(what, piece)?,
+                    &Inks { last: last.as_ref(), ..Inks::PLAIN },
+                    &mut Ids,
+                )?;
+                Ok((saying(command, what), vec![made]))
+            }
+            Act::Show { item, picture } => Ok((show_picture(job, item, picture)?, Vec::new())),
+            Act::Crop { item, dx, dy, factor } => {
+                let shown = job.item(item).and_then(|item| job.plain(item)).and_then(|plain| plain.content.picture());
+                let info = shown
+                    .and_then(|id| self.studio.pictures.info(id))
+                    .ok_or_else(|| Problem::value("This frame is empty. Put a picture into it first."))?;
+                Ok((crop_by(job, item, (info.width, info.height), (*dx, *dy), *factor)?, Vec::new()))
+            }
+            Act::ReplaceColour { from, to } => Ok((replace_colour(job, from, to), Vec::new())),
+            Act::Mend { item, repair } => {
+                let Standing { piece, side, item, .. } = job.find(item)?;
+                let ground = Ground { job, piece, side, item };
+                let before: Vec<_> = side.items.iter().map(|item| item.id.clone()).collect();
+                let command = ground.repair(&self.studio, *repair, &mut Ids)?;
+                let made = match &command {
+                    Command::InsertItem { item, .. } if !before.contains(&item.id) => vec![item.id.clone()],
+                    _ => Vec::new(),
+                };
+                Ok((command, made))
+            }
+            Act::TypeSize { item, size } => Ok((set_type_size(job, item, *size, &self.studio.typesetter)?, Vec::new())),
+            Act::Align { items, edge, to } => {
+                let (piece, boxes) = boxes(&self.studio, job, items)?;
+                Ok((align(job, piece, &boxes, items, *edge, to)?, Vec::new()))
+            }
+            Act::Distribute { items, axis, gap } => {
+                Ok((distribute(job, &boxes(&self.studio, job, items)?.1, items, *axis, *gap)?, Vec::new()))
+            }
+            Act::MatchSize { items, key, alike } => Ok((match_size(job, items, key, *alike)?, Vec::new())),
+            Act::Tidy { items } => Ok((tidy(job, &boxes(&self.studio, job, items)?.1, items)?, Vec::new())),
+            Act::Scale { items, about, factor } => Ok((scale_together(job, items, *about, *factor)?, Vec::new())),
+            Act::Turn { items, about, by } => Ok((turn_together(job, items, *about, *by)?, Vec::new())),
+            Act::SwapGraphic { item, graphic } => {
+                Ok((swap_drawing(job, item, self.shelves.graphic(graphic)?)?, Vec::new()))
+            }
+            Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
+            Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
+            Act::Paste { side, clipping } => Ok(paste(job, side, clipping, &mut Ids)?),
+            Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
+            Act::ArrangePictures { side, pictures, room, number } => {
+                let mut found = mosaics_of(&self.studio, job, side, pictures, *room)?;
+                if *number >= found.len() {
+                    return Err(vatman_craft::Refusal::NoSuchArrangement.into());
+                }
+                Ok(arrange_pictures(job, side, pictures, &found.swap_remove(*number), room.radius, &mut Ids)?)
+            }
+            Act::SwapPictures { a, b } => Ok((swap_pictures(job, a, b)?, Vec::new())),
+            Act::Combine { items, how } => {
+                let (command, made) = combine(job, items, *how, &self.studio.typesetter, &mut Ids)?;
+                Ok((command, vec![made]))
+            }
+            Act::FrameFrom { frame, from } => Ok((frame_from(job, frame, from, &self.studio.typesetter)?, Vec::new())),
+            Act::TakeApart { item } => Ok(take_apart(job, item, &mut Ids)?),
+            Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
+            Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
+            Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),
+            Act::PutBack { piece, item } => Ok((put_back(job, piece, item)?, vec![item.clone()])),
+            Act::Stack { items, direction } => {
+                let (_, boxes) = boxes(&self.studio, job, items)?;
+                Ok((stack(job, &boxes, items, *direction, &mut Ids)?, Vec::new()))
+            }
+            Act::AddContacts { side, stack, lines, last } => {
+                let (piece, found) = find_side(job, side)?;
+                let sheet = piece.format.size;
+                let room = Size::new(sheet.w.scaled(0.5), sheet.measure().scaled(0.055));
+                let at =
+                    free_place(job, piece, found, Size::new(room.w, room.h.scaled(1.4 * lines.len().max(1) as f64)));
+                let lines = lines
+                    .iter()
+                    .map(|text| Ok(ContactLine { text: text.clone(), sign: self.shelves.sign(ContactKind::of(text))? }))
+                    .collect::<Result<_, Problem>>()?;
+                let ink = Paint::flat(
+                    Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, found, rect) }
+                        .at(job, found, at),
+                );
+                let lines = NewLines { lines, at: Rect::new(at.x, at.y, room.w, room.h), ink };
+                Ok(add_contacts(job, side, stack.as_ref(), lines, &mut Ids)?)
+            }
+            Act::Connect { from, to, arrow, last } => {
+                let side = job.find(from)?.side;
+                let ink = Paint::flat(Inks { last: last.as_ref(), ..Inks::PLAIN }.at(job, side, Rect::default()));
+                let (command, made) = connect(job, from, to, *arrow, &ink, &mut Ids)?;
+                Ok((command, vec![made]))
+            }
+            Act::CallOut { picture, at, last } => {
+                let Standing { piece, side, item, .. } = job.find(picture)?;
+                let inks = Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) };
+                let spot = self
+                    .studio
+                    .spot_at(job, item, *at)
+                    .ok_or_else(|| Problem::value("A call-out points at a picture. Put one into this frame first."))?;
+                Ok(call_out(job, picture, spot, *at, &inks, &mut Ids)?)
+            }
+            Act::Reorder { items, order } => Ok((reorder(job, items, *order)?, Vec::new())),
+            Act::Tie { item, tie: wanted } => {
+                let (piece, boxes) = boxes(&self.studio, job, std::slice::from_ref(item))?;
+                Ok((tie(job, piece, &boxes, item, wanted)?, Vec::new()))
+            }
+            Act::Opposite { item, across, down, mirrored } => {
+                let (command, made) = opposite(job, item, *across, *down, *mirrored, &mut Ids)?;
+                Ok((command, vec![made]))
+            }
+            Act::MoveEdge { item, edge, by } => Ok((move_edge(job, item, *edge, *by)?, Vec::new())),
+            Act::LinkColour { items, to } => Ok((link_colour(job, items, to, &mut Ids)?, Vec::new())),
+            Act::SwapColours { items } => Ok((swap_colours(job, items)?, Vec::new())),
+            Act::ApplyPalette { name } => {
+                let palette = palettes()
+                    .into_iter()
+                    .find(|palette| palette.name == *name)
+                    .ok_or_else(|| Problem::not_found("There is no such palette."))?;
+                Ok((apply_palette(job, &palette), Vec::new()))
+            }
+            Act::Undo | Act::Redo => Err(Problem::value("Undoing cannot be rehearsed.")),
+        }
+    }
+
+    fn addition(&self, what: &New, piece: &Piece) -> Result<Addition, Problem> {
+        Ok(match what {
+            New::Words { part, .. } => Addition::Words(*part),
+            New::Panel => Addition::Panel,
+            New::Layers { .. } => {
+                return Err(Problem::value(
+                    "A drawing with words arrives as a new group. Add it first, then remove the other.",
+                ));
+            }
+            New::Hand { lines, thickness, smoothing, thinning } => {
+                let thickness = thickness.unwrap_or_else(|| pen_thickness(piece.format.size));
+                let (hand, rect) = Hand::drawn(lines, thickness, *smoothing, *thinning)
+                    .ok_or_else(|| Problem::value("Nothing was drawn."))?;
+                Addition::Drawn(Outline::Hand { hand }, rect)
+            }
+            New::Shape { outline } => Addition::Shape(outline.clone()),
+            New::Drawing { drawing } => Addition::Drawing(drawing.clone()),
+            New::Graphic { graphic } => Addition::Drawing(self.shelves.graphic(graphic)?),
+            New::Picture { picture: None } => Addition::Picture(None),
+            New::Picture { picture: Some(id) } => {
+                let info = self
+                    .studio
+                    .pictures
+                    .info(id)
+                    .ok_or_else(|| Problem::not_found("That picture is not on the shelf any more."))?;
+                Addition::Picture(Some((id.clone(), (info.width, info.height))))
+            }
+        })
+    }
+}

@@ -1,0 +1,137 @@
+//! The bench: acts, the stage, and questions about an open job.
+
+use actix_web::HttpResponse;
+use actix_web::http::header::{self, CacheControl, CacheDirective, ETag, EntityTag, IfNoneMatch};
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use serde::Deserialize;
+use vatman_craft::Likeness;
+use vatman_document::{Color, ItemId, JobId, SideId};
+use vatman_photo::content_id;
+use vatman_units::{Length, Measure, parse_length};
+
+use crate::api::{Answer, Shared, WidthQuery, answer, as_it_is, blocking};
+use crate::problem::Problem;
+use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery};
+
+pub(super) fn routes(config: &mut ServiceConfig) {
+    config
+        .route("/jobs/{job}/acts", web::post().to(act))
+        .route("/jobs/{job}/rehearse", web::post().to(rehearse))
+        .route("/jobs/{job}/since/{revision}", web::get().to(since))
+        .route("/jobs/{job}/sides/{side}", web::get().to(stage))
+        .route("/jobs/{job}/sides/{side}/colours", web::get().to(side_colours))
+        .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
+        .route("/jobs/{job}/sides/{side}/arrangements", web::post().to(arrangements))
+        .route("/jobs/{job}/findings", web::get().to(findings))
+        .route("/jobs/{job}/stops", web::post().to(stops))
+        .route("/jobs/{job}/clipping", web::post().to(clipping))
+        .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
+        .route("/jobs/{job}/items/{item}/alike", web::get().to(alike))
+        .route("/jobs/{job}/items/{item}/lock-ups", web::get().to(lock_ups))
+        .route("/measure", web::post().to(measure))
+        .route("/colour", web::post().to(colour));
+}
+
+async fn act(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
+    answer(move || shop.acting.act(&job, &request)).await
+}
+
+async fn rehearse(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
+    answer(move || shop.acting.rehearse(&job, &request)).await
+}
+
+/// What changed since a revision; nothing where a window has to open the job anew.
+async fn since(shop: Shared, path: Path<(JobId, i64)>, query: Query<SinceQuery>) -> Answer {
+    answer(move || shop.acting.since(&path.0, path.1, &query)).await
+}
+
+async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
+    answer(move || shop.asking.stops(&job, &items)).await
+}
+
+async fn clipping(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
+    answer(move || shop.asking.clipping(&job, &items)).await
+}
+
+async fn arrangements(shop: Shared, path: Path<(JobId, SideId)>, wish: Json<MosaicRequest>) -> Answer {
+    answer(move || shop.asking.mosaics(&path.0, &path.1, &wish)).await
+}
+
+async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
+    answer(move || shop.asking.reading(&path.0, &path.1)).await
+}
+
+async fn lock_ups(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
+    answer(move || shop.asking.lock_ups(&path.0, &path.1)).await
+}
+
+async fn findings(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.asking.findings(&job)).await
+}
+
+#[derive(Deserialize)]
+struct AlikeQuery {
+    by: Likeness,
+}
+
+async fn alike(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<AlikeQuery>) -> Answer {
+    answer(move || shop.asking.alike(&path.0, &path.1, query.by)).await
+}
+
+#[derive(Deserialize)]
+struct ColourQuery {
+    of: Option<Color>,
+}
+
+async fn side_colours(shop: Shared, path: Path<(JobId, SideId)>, query: Query<ColourQuery>) -> Answer {
+    answer(move || shop.asking.colours(&path.0, &path.1, query.of)).await
+}
+
+#[derive(Deserialize)]
+struct StageQuery {
+    carets: Option<ItemId>,
+}
+
+async fn stage(shop: Shared, path: Path<(JobId, SideId)>, query: Query<StageQuery>) -> Answer {
+    answer(move || shop.stage(&path.0, &path.1, query.carets.as_ref())).await
+}
+
+/// A small picture of a side. It is asked for again each time and sent anew only where something about it changed, be it the job
+/// or the typefaces at hand.
+async fn thumbnail(
+    shop: Shared,
+    path: Path<(JobId, SideId)>,
+    query: Query<WidthQuery>,
+    known: web::Header<IfNoneMatch>,
+) -> Answer {
+    let width = query.w;
+    let (key, png) = blocking(move || {
+        let key = shop.thumbnail_key(&path.0, &path.1, width)?;
+        let tag = EntityTag::new_strong(content_id(key.as_bytes()).to_string());
+        let same = match &known.0 {
+            IfNoneMatch::Any => false,
+            IfNoneMatch::Items(tags) => tags.iter().any(|known| known.weak_eq(&tag)),
+        };
+        let png = if same { None } else { Some(shop.thumbnail(&path.0, &path.1, width)?) };
+        Ok((tag, png))
+    })
+    .await?;
+    let mut response = if png.is_some() { HttpResponse::Ok() } else { HttpResponse::NotModified() };
+    as_it_is(&mut response)
+        .insert_header(CacheControl(vec![CacheDirective::Private, CacheDirective::NoCache]))
+        .insert_header(ETag(key));
+    Ok(match png {
+        Some(png) => response.insert_header((header::CONTENT_TYPE, "image/png")).body(png.as_ref().clone()),
+        None => response.finish(),
+    })
+}
+
+async fn measure(request: Json<MeasureRequest>) -> Result<Json<Length>, Problem> {
+    let measure = Measure { unit: request.unit, ppi: request.ppi, whole: request.whole };
+    Ok(Json(parse_length(&request.text, measure)?))
+}
+
+/// Reads a colour as typed.
+async fn colour(text: Json<String>) -> Result<Json<Color>, Problem> {
+    Ok(Json(text.parse()?))
+}

@@ -1,0 +1,64 @@
+//! Jobs: the board, starting, removing, bringing back.
+
+use actix_web::HttpResponse;
+use actix_web::http::header;
+use actix_web::web::{self, Json, Path, ServiceConfig};
+use serde_json::json;
+use vatman_document::JobId;
+
+use crate::api::{Answer, Shared, answer, blocking};
+use crate::types::StartRequest;
+
+pub(super) fn routes(config: &mut ServiceConfig) {
+    config
+        .route("/jobs", web::get().to(board))
+        .route("/jobs", web::post().to(start))
+        .route("/jobs/{job}", web::get().to(open))
+        .route("/jobs/{job}", web::delete().to(remove))
+        .route("/jobs/{job}/restore", web::post().to(restore))
+        .route("/jobs/{job}/states", web::get().to(states))
+        .route("/jobs/{job}/states/{revision}", web::post().to(put_back))
+        .route("/jobs/{job}/document", web::get().to(document));
+}
+
+async fn board(shop: Shared) -> Answer {
+    answer(move || shop.jobs.board()).await
+}
+
+async fn start(shop: Shared, wish: Json<StartRequest>) -> Answer {
+    let id = blocking(move || shop.start(&wish)).await?;
+    Ok(HttpResponse::Created().json(json!({ "id": id })))
+}
+
+async fn open(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.open_job(&job)).await
+}
+
+async fn remove(shop: Shared, job: Path<JobId>) -> Answer {
+    blocking(move || shop.jobs.set_removed(&job, true)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn restore(shop: Shared, job: Path<JobId>) -> Answer {
+    blocking(move || shop.jobs.set_removed(&job, false)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn states(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.jobs.states(&job)).await
+}
+
+async fn put_back(shop: Shared, path: Path<(JobId, i64)>) -> Answer {
+    blocking(move || shop.jobs.put_back(&path.0, path.1)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// The job file as it is kept, for rescue.
+async fn document(shop: Shared, job: Path<JobId>) -> Answer {
+    let name = format!("attachment; filename=\"{}.json\"", job.as_str());
+    let text = blocking(move || shop.jobs.document(&job)).await?;
+    Ok(HttpResponse::Ok()
+        .content_type("application/json")
+        .insert_header((header::CONTENT_DISPOSITION, name))
+        .body(text))
+}

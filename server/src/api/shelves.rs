@@ -1,0 +1,161 @@
+//! The shelves: places, designs, pictures, graphics, fonts.
+
+use actix_web::HttpResponse;
+use actix_web::http::header::{CacheControl, CacheDirective};
+use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
+use serde::Deserialize;
+use vatman_craft::{Palette, PlaceFound, Words};
+use vatman_document::AssetId;
+
+use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::problem::Problem;
+use crate::types::{DesignCard, DrawingCard, GraphicsFound, PictureCard};
+
+pub(super) fn routes(config: &mut ServiceConfig) {
+    config
+        .route("/places", web::get().to(places))
+        .route("/designs", web::get().to(designs))
+        .route("/designs/{design}/picture", web::get().to(design_picture))
+        .route("/graphics", web::get().to(graphics))
+        .route("/graphics/{graphic}", web::get().to(graphic))
+        .route("/drawings", web::post().to(read_drawing))
+        .route("/pictures", web::get().to(pictures))
+        .route("/pictures", web::post().to(take_picture))
+        .route("/pictures/{picture}/colours", web::get().to(picture_colours))
+        .route("/palettes", web::get().to(palettes))
+        .route("/families", web::get().to(families))
+        .route("/families", web::post().to(take_font))
+        .route("/families/{family}", web::delete().to(drop_family));
+}
+
+type Body = Result<Bytes, actix_web::Error>;
+
+fn private(seconds: u32) -> CacheControl {
+    CacheControl(vec![CacheDirective::Private, CacheDirective::MaxAge(seconds)])
+}
+
+#[derive(Deserialize)]
+struct SearchQuery {
+    #[serde(default)]
+    q: String,
+}
+
+async fn places(shop: Shared, query: Query<SearchQuery>) -> Json<PlaceFound> {
+    Json(shop.shelves.places.search(&query.q))
+}
+
+async fn designs(shop: Shared) -> Json<Vec<DesignCard>> {
+    let card = |design: &vatman_craft::Design| DesignCard {
+        id: design.id.clone(),
+        name: design.name.clone(),
+        about: design.about.clone(),
+        keywords: design.keywords.clone(),
+    };
+    Json(shop.shelves.designs.iter().map(card).collect())
+}
+
+#[derive(Deserialize)]
+struct DesignQuery {
+    place: String,
+    #[serde(default)]
+    words: String,
+    w: u32,
+}
+
+async fn design_picture(shop: Shared, design: Path<String>, query: Query<DesignQuery>) -> Answer {
+    let png = blocking(move || {
+        let unread = |error: serde_json::Error| Problem::bad_request(format!("The words cannot be read: {error}."));
+        let words: Words =
+            if query.words.is_empty() { Words::new() } else { serde_json::from_str(&query.words).map_err(unread)? };
+        shop.shelves.design_picture(&design, &query.place, &words, query.w)
+    })
+    .await?;
+    Ok(as_it_is(&mut HttpResponse::Ok())
+        .content_type("image/png")
+        .insert_header(private(600))
+        .body(png.as_ref().clone()))
+}
+
+async fn pictures(shop: Shared) -> Answer {
+    let card = |row: crate::store::PictureRow| PictureCard {
+        id: row.id,
+        name: row.name,
+        width: row.width,
+        height: row.height,
+        sample: row.sample,
+    };
+    answer(move || Ok(shop.store.pictures()?.into_iter().map(card).collect::<Vec<_>>())).await
+}
+
+#[derive(Deserialize)]
+struct NameQuery {
+    #[serde(default)]
+    name: String,
+}
+
+async fn take_picture(shop: Shared, query: Query<NameQuery>, body: Body) -> Answer {
+    let bytes = body.map_err(|_| {
+        Problem::too_large("A picture file holds at most 80 MB. Bring a smaller copy; nothing else was changed.")
+    })?;
+    let name = if query.name.is_empty() { "Pasted picture".to_owned() } else { query.name.clone() };
+    let (id, width, height) = blocking(move || shop.shelves.take_picture(&query.name, &bytes)).await?;
+    let card = PictureCard { id: id.to_string(), name, width: width as i32, height: height as i32, sample: false };
+    Ok(HttpResponse::Created().json(card))
+}
+
+#[derive(Deserialize)]
+struct GraphicQuery {
+    #[serde(default)]
+    q: String,
+    set: Option<String>,
+    #[serde(default)]
+    from: usize,
+}
+
+async fn graphics(shop: Shared, query: Query<GraphicQuery>) -> Answer {
+    answer(move || {
+        let shelf = shop.shelves.graphics()?;
+        let graphics = shelf.search(&query.q, query.set.as_deref(), query.from, 60);
+        Ok(GraphicsFound { sets: shelf.sets(), graphics })
+    })
+    .await
+}
+
+/// A graphic of the shelf as an SVG file; it only changes with the program.
+async fn graphic(shop: Shared, id: Path<String>) -> Answer {
+    let found = shop.shelves.graphics()?.svg(&id);
+    let (svg, _) = found.ok_or_else(|| Problem::not_found("There is no such graphic on the shelf."))?;
+    Ok(HttpResponse::Ok().content_type("image/svg+xml").insert_header(private(86_400)).body(svg))
+}
+
+async fn read_drawing(shop: Shared, query: Query<NameQuery>, body: Body) -> Answer {
+    let bytes =
+        body.map_err(|_| Problem::too_large("An SVG file holds at most 8 MB. Simplify it; nothing else was changed."))?;
+    answer(move || {
+        let read = shop.shelves.read_drawing(&bytes, &query.name)?;
+        Ok(DrawingCard { drawing: read.drawing, layers: read.layers, notes: read.notes })
+    })
+    .await
+}
+
+async fn picture_colours(shop: Shared, picture: Path<AssetId>) -> Answer {
+    answer(move || shop.shelves.picture_colours(&picture)).await
+}
+
+async fn palettes() -> Json<Vec<Palette>> {
+    Json(vatman_craft::palettes())
+}
+
+async fn families(shop: Shared) -> Answer {
+    Ok(HttpResponse::Ok().json(shop.studio.typesetter.library().families()))
+}
+
+async fn take_font(shop: Shared, body: Body) -> Answer {
+    let bytes = body.map_err(|_| Problem::too_large("A font file holds at most 30 MB. Nothing was added."))?;
+    Ok(HttpResponse::Created().json(blocking(move || shop.shelves.take_font(&bytes)).await?))
+}
+
+async fn drop_family(shop: Shared, family: Path<String>) -> Answer {
+    blocking(move || shop.shelves.drop_family(&family)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}

@@ -1,0 +1,178 @@
+//! Questions about an open job that change nothing: where things snap, how words read, what should be looked at.
+
+use std::sync::Arc;
+
+use vatman_craft::{
+    Baselines, Boxes, Clipping, Finding, Ground, Likeness, Mosaic, MosaicRoom, Reading, SideColours, SnapRange,
+    SnapStops, Studio, alike, around, clip, findings, guide_marks, mosaics, side_colours, stops,
+};
+use vatman_document::{AssetId, Color, ItemId, Job, JobId, Piece, SideId};
+use vatman_output::item_fragment;
+use vatman_scene::Audience;
+use vatman_type::Arrangement;
+use vatman_units::Rect;
+
+use crate::jobs::Jobs;
+use crate::problem::Problem;
+use crate::staging::StageLinks;
+use crate::types::{LockUpCard, MosaicRequest};
+
+/// Answers questions.
+pub struct Asking {
+    pub(crate) jobs: Arc<Jobs>,
+    pub(crate) studio: Arc<Studio>,
+}
+
+/// The piece the first item stands in, and the upright boxes of all items of its side as drawn.
+pub(crate) fn boxes<'a>(studio: &Studio, job: &'a Job, items: &[ItemId]) -> Result<(&'a Piece, Boxes), Problem> {
+    let first = items.first().ok_or_else(|| Problem::value("Nothing is selected. Select items on the sheet first."))?;
+    let found = job.find(first)?;
+    let scene = studio.scene(job, found.piece, found.side, Audience::Stage, None);
+    let frames = scene.items.iter().map(|item| (item.id.clone(), item.frame.upright()));
+    Ok((found.piece, frames.collect()))
+}
+
+/// Arrangements of pictures of the shelf for a side.
+pub(crate) fn mosaics_of(
+    studio: &Studio,
+    job: &Job,
+    side: &SideId,
+    pictures: &[AssetId],
+    room: MosaicRoom,
+) -> Result<Vec<Mosaic>, Problem> {
+    let (piece, _) = find_side(job, side)?;
+    let aspect =
+        |id: &AssetId| studio.pictures.info(id).map(|info| f64::from(info.width) / f64::from(info.height.max(1)));
+    let aspects: Option<Vec<f64>> = pictures.iter().map(aspect).collect();
+    let aspects = aspects.ok_or_else(|| Problem::not_found("A picture is not on the shelf any more."))?;
+    Ok(mosaics(piece.format.size, &aspects, room)?)
+}
+
+/// A side and its piece.
+pub(crate) fn find_side<'a>(job: &'a Job, id: &SideId) -> Result<(&'a Piece, &'a vatman_document::Side), Problem> {
+    job.side(id).ok_or_else(|| Problem::not_found("That side is not in the job any more."))
+}
+
+/// A piece.
+pub(crate) fn find_piece<'a>(job: &'a Job, id: &vatman_document::PieceId) -> Result<&'a Piece, Problem> {
+    job.piece(id).ok_or_else(|| Problem::not_found("That piece is not in the job any more."))
+}
+
+impl Asking {
+    fn job(&self, id: &JobId) -> Result<Arc<Job>, Problem> {
+        Ok(self.jobs.load(id)?.job)
+    }
+
+    /// How the words of an item read on what lies behind them.
+    ///
+    /// # Errors
+    /// A problem where there are none.
+    pub fn reading(&self, id: &JobId, item: &ItemId) -> Result<Reading, Problem> {
+        let job = self.job(id)?;
+        let found = job.find(item)?;
+        Ok(Ground { job: &job, piece: found.piece, side: found.side, item: found.item }.measure(&self.studio)?)
+    }
+
+    /// The items of the same side that are like one of them.
+    ///
+    /// # Errors
+    /// A problem where it is not there.
+    pub fn alike(&self, id: &JobId, item: &ItemId, by: Likeness) -> Result<Vec<ItemId>, Problem> {
+        let job = self.job(id)?;
+        Ok(alike(&job, job.find(item)?.side, item, by))
+    }
+
+    /// What should be looked at before pieces leave.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn findings(&self, id: &JobId) -> Result<Vec<Finding>, Problem> {
+        let job = self.job(id)?;
+        Ok(job.pieces.iter().flat_map(|piece| findings(&self.studio, &job, piece)).collect())
+    }
+
+    /// Colours for a choice on a side; `of` is the one being changed.
+    ///
+    /// # Errors
+    /// A problem where the side is not there.
+    pub fn colours(&self, id: &JobId, side: &SideId, of: Option<Color>) -> Result<SideColours, Problem> {
+        let job = self.job(id)?;
+        let (_, side) = find_side(&job, side)?;
+        Ok(side_colours(&job, side, &self.studio.pictures, of))
+    }
+
+    /// Arrangements of pictures for a side, the one that shows most of them first.
+    ///
+    /// # Errors
+    /// A problem for too few or too many pictures, or where there is no room.
+    pub fn mosaics(&self, id: &JobId, side: &SideId, wish: &MosaicRequest) -> Result<Vec<Mosaic>, Problem> {
+        mosaics_of(&self.studio, self.job(id)?.as_ref(), side, &wish.pictures, wish.room)
+    }
+
+    /// Copies of items that need nothing of the job they came from.
+    ///
+    /// # Errors
+    /// A problem where none of them is there.
+    pub fn clipping(&self, id: &JobId, items: &[ItemId]) -> Result<Clipping, Problem> {
+        Ok(clip(self.job(id)?.as_ref(), items)?)
+    }
+
+    /// The words of an item in every arrangement there is.
+    ///
+    /// # Errors
+    /// A problem where the item is not there or holds no words.
+    pub fn lock_ups(&self, id: &JobId, item: &ItemId) -> Result<Vec<LockUpCard>, Problem> {
+        let job = self.job(id)?;
+        let found = job.find(item)?;
+        let library = self.studio.typesetter.library();
+        let mut cards = Vec::new();
+        for number in 1..=Arrangement::COUNT {
+            let change =
+                vatman_craft::TypeChange { lock_up: Some(Some(number)), ..vatman_craft::TypeChange::default() };
+            let command = vatman_craft::change_type(&job, std::slice::from_ref(item), &change, &library)?;
+            let mut tried = job.as_ref().clone();
+            command.apply(&mut tried, &crate::acting::Undoing)?;
+            let (piece, side) = find_side(&tried, &found.side.id)?;
+            let scene = self.studio.scene(&tried, piece, side, Audience::Stage, None);
+            let Some(drawn) = scene.items.iter().find(|drawn| drawn.id == *item) else { continue };
+            // The same item is on the stage too: what names it here has a name of its own.
+            let own = vatman_scene::SceneItem { id: ItemId::new(format!("try{number}"))?, ..drawn.clone() };
+            cards.push(LockUpCard {
+                number,
+                plain: Arrangement::numbered(number).is_some_and(Arrangement::is_plain),
+                svg: item_fragment(&scene, &own, library.as_ref(), &StageLinks),
+                frame: drawn.frame,
+            });
+        }
+        Ok(cards)
+    }
+
+    /// Where items fall into place while they are dragged together.
+    ///
+    /// # Errors
+    /// A problem where they are not there.
+    pub fn stops(&self, id: &JobId, items: &[ItemId]) -> Result<SnapStops, Problem> {
+        let job = self.job(id)?;
+        let (piece, boxes) = boxes(&self.studio, &job, items)?;
+        let moving = around(items.iter().filter_map(|id| boxes.get(id).copied()));
+        let sheet = Rect::of(piece.format.size);
+        // What covers the sheet lines up with everything and says nothing.
+        let others: Vec<Rect> = boxes
+            .iter()
+            .filter(|(id, rect)| !items.contains(id) && !rect.contains(sheet))
+            .map(|(_, rect)| *rect)
+            .collect();
+        let side = items.first().and_then(|first| job.find(first).ok()).map(|found| found.side);
+        let mut baselines = Baselines::default();
+        for item in side.into_iter().flat_map(|side| &side.items).filter(|item| !item.hidden) {
+            let found = self.studio.baselines(&job, item);
+            if items.contains(&item.id) {
+                baselines.own.extend(found.into_iter().map(|(at, ..)| at - moving.y));
+            } else {
+                baselines.others.extend(found.into_iter().map(|(at, from, to)| (at, SnapRange { from, to })));
+            }
+        }
+        let marks = guide_marks(&piece.guides, piece.format.size);
+        Ok(stops(moving, &others, sheet, piece.format.safe, &marks, &baselines))
+    }
+}

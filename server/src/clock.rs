@@ -1,0 +1,8 @@
+//! The time.
+
+use std::time::{SystemTime, UNIX_EPOCH};
+
+/// Milliseconds since 1970 UTC.
+pub(crate) fn now() -> i64 {
+    SystemTime::now().duration_since(UNIX_EPOCH).map_or(0, |since| since.as_millis() as i64)
+}

@@ -1,0 +1,198 @@
+//! Sides on the stage: composed once, and sent as what changed about them.
+
+use std::collections::{BTreeMap, HashMap};
+use std::sync::{Arc, Mutex, PoisonError};
+
+use vatman_craft::{GuideMark, Studio, copy_in_order, gifts, guide_marks, handles, pen_thickness};
+use vatman_document::{AssetId, ItemId, Job, Piece, Plain, Removed, Side, SideId};
+use vatman_output::{PictureLinks, ground_fragment, item_fragment};
+use vatman_scene::{Before, Scene, SceneItem};
+use vatman_type::FontLibrary;
+use vatman_units::Length;
+
+use crate::types::{StageDelta, StageItem};
+
+/// Sides whose scenes are kept for the next act on them.
+const STAGED: usize = 16;
+
+/// Links of the stage: pictures at the next of a few widths, so that few versions are made.
+pub(crate) struct StageLinks;
+
+impl PictureLinks for StageLinks {
+    fn link(&self, id: &AssetId, width: f64) -> String {
+        let wide = [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= width).unwrap_or(2_560);
+        format!("/media/{id}?w={wide}")
+    }
+}
+
+/// A side as it was last composed for the stage.
+#[derive(Clone)]
+pub(crate) struct Staged {
+    side: SideId,
+    job: Arc<Job>,
+    scene: Arc<Scene>,
+    /// Items with words, in reading order.
+    reading: Vec<ItemId>,
+    guides: Vec<GuideMark>,
+    pen: Length,
+    names: BTreeMap<ItemId, String>,
+    /// The families it was set in.
+    library: Arc<FontLibrary>,
+}
+
+/// The stages of all windows.
+pub struct Stages {
+    studio: Arc<Studio>,
+    /// The sides last shown on a stage, newest last.
+    kept: Mutex<Vec<Staged>>,
+}
+
+/// What is asked for of a stage.
+pub(crate) struct Watch<'a> {
+    pub(crate) side: &'a SideId,
+    /// The item being typed in, whose places of the caret are wanted.
+    pub(crate) carets: Option<&'a ItemId>,
+}
+
+impl Stages {
+    /// Stages without anything on them.
+    #[must_use]
+    pub fn new(studio: Arc<Studio>) -> Self {
+        Self { studio, kept: Mutex::default() }
+    }
+
+    /// A whole side.
+    pub(crate) fn whole(&self, job: &Arc<Job>, piece: &Piece, side: &Side, carets: Option<&ItemId>) -> StageDelta {
+        let now = self.compose(job, piece, side, carets, None);
+        let delta = self.delta(job, &now, None, carets);
+        self.keep(now);
+        delta
+    }
+
+    /// What changed about a side from one state of its job to another; nothing where it is not there any more. What is only
+    /// rehearsed is not kept for the next act.
+    pub(crate) fn change(&self, old: &Arc<Job>, new: &Arc<Job>, watch: &Watch<'_>, kept: bool) -> Option<StageDelta> {
+        let (piece, side) = new.side(watch.side)?;
+        let before = old.side(&side.id).map(|(piece, side)| (side, self.staged(old, piece, side)));
+        let known = before.as_ref().map(|(side, staged)| Before { job: old, side, scene: &staged.scene });
+        let now = self.compose(new, piece, side, watch.carets, known);
+        let delta = self.delta(new, &now, before.as_ref().map(|(_, staged)| staged), watch.carets);
+        if kept {
+            self.keep(now);
+        }
+        Some(delta)
+    }
+
+    /// A side as it is on the stage now, with what nothing has changed about taken over from before.
+    fn compose(
+        &self,
+        job: &Arc<Job>,
+        piece: &Piece,
+        side: &Side,
+        carets: Option<&ItemId>,
+        before: Option<Before<'_>>,
+    ) -> Staged {
+        Staged {
+            side: side.id.clone(),
+            job: Arc::clone(job),
+            scene: Arc::new(self.studio.stage_scene(job, piece, side, carets, before)),
+            reading: copy_in_order(job, side).into_iter().map(|line| line.item).collect(),
+            guides: guide_marks(&piece.guides, piece.format.size),
+            pen: pen_thickness(piece.format.size),
+            names: names(job, piece, side),
+            library: self.studio.typesetter.library(),
+        }
+    }
+
+    /// A side as it was last composed for this very state of the job, or composed now.
+    fn staged(&self, job: &Arc<Job>, piece: &Piece, side: &Side) -> Staged {
+        let library = self.studio.typesetter.library();
+        let kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        let is = |staged: &&Staged| {
+            staged.side == side.id && Arc::ptr_eq(&staged.job, job) && Arc::ptr_eq(&staged.library, &library)
+        };
+        let found = kept.iter().find(is).cloned();
+        drop(kept);
+        found.unwrap_or_else(|| {
+            let staged = self.compose(job, piece, side, None, None);
+            self.keep(staged.clone());
+            staged
+        })
+    }
+
+    fn keep(&self, staged: Staged) {
+        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        kept.retain(|old| old.side != staged.side || old.job.id != staged.job.id);
+        kept.push(staged);
+        let surplus = kept.len().saturating_sub(STAGED);
+        kept.drain(..surplus);
+    }
+
+    fn delta(&self, job: &Job, now: &Staged, before: Option<&Staged>, carets: Option<&ItemId>) -> StageDelta {
+        let library = self.studio.typesetter.library();
+        let outlines = library.as_ref();
+        let scene = now.scene.as_ref();
+        let old: HashMap<_, _> =
+            before.iter().flat_map(|before| &before.scene.items).map(|item| (&item.id, item)).collect();
+        let changed = scene
+            .items
+            .iter()
+            .filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| !item.is_as(old)));
+        let item = |item: &SceneItem| {
+            let plain = job.find(&item.id).and_then(|found| found.plain()).ok();
+            stage_item(scene, item, outlines, plain.as_ref())
+        };
+        let ground = (before.map(|before| &before.scene.ground) != Some(&scene.ground)).then(|| {
+            let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
+            ground_fragment(scene, sheet, outlines, &StageLinks)
+        });
+        let same_order = before.is_some_and(|before| {
+            before.scene.items.iter().map(|item| &item.id).eq(scene.items.iter().map(|item| &item.id))
+        });
+        StageDelta {
+            side: now.side.clone(),
+            revision: 0,
+            width: scene.size.width,
+            height: scene.size.height,
+            bleed: scene.bleed,
+            pen: now.pen,
+            ground,
+            items: changed.map(item).collect(),
+            order: (!same_order).then(|| scene.items.iter().map(|item| item.id.clone()).collect()),
+            names: changed_names(before.map(|before| &before.names), &now.names),
+            reading: before.is_none_or(|before| before.reading != now.reading).then(|| now.reading.clone()),
+            guides: before.is_none_or(|before| before.guides != now.guides).then(|| now.guides.clone()),
+        }
+    }
+}
+
+fn stage_item(scene: &Scene, item: &SceneItem, outlines: &FontLibrary, plain: Option<&Plain<'_>>) -> StageItem {
+    StageItem {
+        id: item.id.clone(),
+        svg: item_fragment(scene, item, outlines, &StageLinks),
+        frame: item.frame,
+        spills: item.spills,
+        missing: item.missing.clone(),
+        blanks: item.blanks,
+        type_size: item.type_size,
+        handles: plain.map_or(vatman_craft::Handles::All, handles),
+        gifts: plain.map_or_else(Vec::new, |plain| gifts(plain.content, plain.look)),
+        carets: item.carets.clone(),
+    }
+}
+
+/// What the items of a side, and those kept aside of its piece, are called.
+fn names(job: &Job, piece: &Piece, side: &Side) -> BTreeMap<ItemId, String> {
+    let here = side.items.iter().filter_map(|item| Some((item.id.clone(), job.plain(item)?.name())));
+    piece.tray.iter().map(|removed| (removed.item.id.clone(), Removed::name(removed))).chain(here).collect()
+}
+
+fn changed_names(
+    old: Option<&BTreeMap<ItemId, String>>,
+    new: &BTreeMap<ItemId, String>,
+) -> BTreeMap<ItemId, Option<String>> {
+    let gone =
+        old.into_iter().flat_map(BTreeMap::keys).filter(|id| !new.contains_key(*id)).map(|id| (id.clone(), None));
+    let changed = new.iter().filter(|(id, name)| old.and_then(|old| old.get(*id)) != Some(name));
+    gone.chain(changed.map(|(id, name)| (id.clone(), Some(name.clone())))).collect()
+}

@@ -1,0 +1,164 @@
+//! What the bench is shown: the open job, its stage, and what an act changed about them.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_craft::{Gift, GuideMark, Handles, MosaicRoom};
+use vatman_document::{AssetId, ItemId, Job, JobDelta, SideId};
+use vatman_scene::Frame;
+use vatman_type::Caret;
+use vatman_units::{Length, Ppi, Unit};
+
+/// An arrangement of a phrase, as it would look.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct LockUpCard {
+    /// Its number.
+    pub number: u8,
+    /// Whether there is nothing in it but letters.
+    pub plain: bool,
+    /// What is drawn, as an SVG fragment with identities of its own.
+    pub svg: String,
+    /// Its box.
+    pub frame: Frame,
+}
+
+/// What changed since a revision somebody has.
+#[derive(Debug, Clone, Deserialize)]
+pub struct SinceQuery {
+    /// The side on the stage.
+    pub watch: Option<SideId>,
+    /// The item being typed in.
+    pub carets: Option<ItemId>,
+}
+
+/// A job as opened.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct OpenJob {
+    /// The job.
+    pub job: Job,
+    /// Its revision.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it was last kept.
+    #[ts(type = "number")]
+    pub kept_at: i64,
+    /// Whether something can be undone.
+    pub can_undo: bool,
+    /// Whether something can be redone.
+    pub can_redo: bool,
+}
+
+/// An item on the stage.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct StageItem {
+    /// Which.
+    pub id: ItemId,
+    /// What is drawn, as an SVG fragment.
+    pub svg: String,
+    /// Its box.
+    pub frame: Frame,
+    /// Whether its text is larger than its box.
+    pub spills: bool,
+    /// Families it asks for that are not at hand.
+    pub missing: Vec<String>,
+    /// Letters no family at hand has.
+    pub blanks: usize,
+    /// Size of its type as set, in CSS pixels; 0 without words.
+    pub type_size: f64,
+    /// The handles it has.
+    pub handles: Handles,
+    /// What it may still be given.
+    pub gifts: Vec<Gift>,
+    /// Places of the caret, where asked for.
+    pub carets: Vec<Caret>,
+}
+
+/// What changed on the stage.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct StageDelta {
+    /// The side.
+    pub side: SideId,
+    /// The revision of the job it is of.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// Finished width in CSS pixels.
+    pub width: f64,
+    /// Finished height in CSS pixels.
+    pub height: f64,
+    /// Bleed in CSS pixels.
+    pub bleed: f64,
+    /// How thick a line drawn by hand begins.
+    pub pen: Length,
+    /// The ground as an SVG fragment, where it changed; empty for a clear sheet.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ground: Option<String>,
+    /// New and changed items.
+    pub items: Vec<StageItem>,
+    /// All items shown, back to front, where that changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub order: Option<Vec<ItemId>>,
+    /// What the items of the side and of the tray of its piece are called, where that changed; nothing for one that is gone.
+    pub names: BTreeMap<ItemId, Option<String>>,
+    /// Items with words, in reading order, where that changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub reading: Option<Vec<ItemId>>,
+    /// The lines to lay things out by, where they changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub guides: Option<Vec<GuideMark>>,
+}
+
+/// The state after an act.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct ActResponse {
+    /// The new revision.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it was kept, in milliseconds since 1970 UTC.
+    #[ts(type = "number")]
+    pub kept_at: i64,
+    /// What changed in the job.
+    pub delta: JobDelta,
+    /// What changed on the stage.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub stage: Option<StageDelta>,
+    /// Items that were made.
+    pub made: Vec<ItemId>,
+    /// Whether something can be undone.
+    pub can_undo: bool,
+    /// Whether something can be redone.
+    pub can_redo: bool,
+}
+
+/// A wish for arrangements of pictures.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct MosaicRequest {
+    /// Which, in their order.
+    pub pictures: Vec<AssetId>,
+    /// Gaps, margin and corners.
+    pub room: MosaicRoom,
+}
+
+/// A number field as typed.
+#[derive(Debug, Clone, Deserialize, TS)]
+pub struct MeasureRequest {
+    /// What was typed.
+    pub text: String,
+    /// Unit of bare numbers.
+    pub unit: Unit,
+    /// What a pixel is.
+    pub ppi: Ppi,
+    /// What 100 % is.
+    #[ts(optional)]
+    pub whole: Option<Length>,
+}

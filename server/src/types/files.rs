@@ -1,0 +1,40 @@
+//! Handing over.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_craft::FileKind;
+use vatman_document::PieceId;
+
+/// How pieces are handed over.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct HandOverRequest {
+    /// Which, in any order.
+    pub pieces: Vec<PieceId>,
+    /// Kind of file.
+    pub kind: FileKind,
+    /// Width in pixels, PNG and JPEG.
+    #[ts(optional)]
+    pub width: Option<u32>,
+    /// Times the format's own pixels, PNG and JPEG; used where no width is given.
+    #[ts(optional)]
+    pub times: Option<f64>,
+    /// 1 to 100, JPEG.
+    #[ts(optional)]
+    pub quality: Option<u8>,
+    /// Leaves the ground out.
+    #[serde(default)]
+    pub clear: bool,
+    /// Adds the bleed.
+    #[serde(default)]
+    pub bleed: bool,
+}
+
+/// A file that would be handed over.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct FileCard {
+    /// Name.
+    pub name: String,
+    /// Size in bytes.
+    pub bytes: usize,
+}

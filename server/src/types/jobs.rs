@@ -1,0 +1,53 @@
+//! Jobs in lists and how they start.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+use crate::store::SheetCard;
+
+/// An earlier moment a job can be put back to.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct StateCard {
+    /// The revision it had.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it was kept, in milliseconds since 1970 UTC.
+    #[ts(type = "number")]
+    pub kept_at: i64,
+}
+
+/// A job on the board.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct JobCard {
+    /// Identity.
+    pub id: String,
+    /// Title.
+    pub title: String,
+    /// Revision, which changes with every picture of it.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it last changed.
+    #[ts(type = "number")]
+    pub changed_at: i64,
+    /// Why it cannot be read, where it was found that it cannot.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub damaged: Option<String>,
+    /// Its sides in order.
+    pub sheets: Vec<SheetCard>,
+}
+
+/// A wish for a new job.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct StartRequest {
+    /// The design; nothing means a blank sheet.
+    pub design: Option<String>,
+    /// Catalogue entries or sizes as typed.
+    pub places: Vec<String>,
+    /// Words by part.
+    #[ts(type = "Partial<Record<Part, string>>")]
+    pub words: vatman_craft::Words,
+}
