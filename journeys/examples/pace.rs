@@ -7,7 +7,7 @@ use std::time::{Duration, Instant};
 use serde_json::{Value, json};
 use thirtyfour::extensions::cdp::ChromeDevTools;
 use thirtyfour::prelude::*;
-use vatman_journeys::{Browser, Served};
+use vatman_journeys::{Browser, Served, post};
 
 fn percentile(mut values: Vec<f64>, share: f64) -> f64 {
     values.sort_by(f64::total_cmp);
@@ -24,27 +24,35 @@ fn report(what: &str, values: &[f64]) {
 }
 
 /// Fills a side with small shapes until it has 200 items.
-fn fill(address: &str, job: &str) -> Result<String, ureq::Error> {
+fn fill(address: &str, job: &str) -> Result<String, Box<dyn std::error::Error>> {
     let ask = |path: &str| -> Result<Value, ureq::Error> {
         ureq::get(format!("{address}{path}")).call()?.body_mut().read_json()
     };
     let open = ask(&format!("/api/jobs/{job}"))?;
     let side = &open["job"]["pieces"][0]["sides"][0];
     let had = side["items"].as_array().map_or(0, Vec::len);
-    let commands: Vec<Value> = (had..200)
-        .map(|i| {
-            let (column, row) = (i % 20, i / 20);
-            let rect = json!({ "x": 300_000 + column * 480_000, "y": 300_000 + row * 900_000, "w": 380_000, "h": 600_000 });
-            let item = json!({ "id": format!("s{i}"), "kin": format!("s{i}"), "place": { "at": { "rect": rect, "turn": 0, "flip": false }, "scale": 1_000_000_000, "crop": null } });
-            let fill = json!({ "kind": "flat", "tint": format!("#{:02x}60{:02x}", (i * 7) % 256, (i * 13) % 256), "opacity": 1_000_000_000 });
-            let look = json!({ "fill": fill, "stroke": null, "opacity": 1_000_000_000, "blend": "normal", "type": null });
-            let outline = if i % 3 == 0 { json!({ "kind": "ellipse" }) } else { json!({ "kind": "star", "points": 5 + i % 7, "depth": 400_000_000 }) };
-            json!({ "do": "insertItem", "side": side["id"], "index": 999, "item": item, "kin": { "part": "ornament", "content": { "kind": "shape", "outline": outline }, "look": look } })
-        })
-        .collect();
-    let act =
-        json!({ "base": open["revision"], "act": { "act": "edit", "command": { "do": "all", "commands": commands } } });
-    ureq::post(format!("{address}/api/jobs/{job}/acts")).send_json(&act)?;
+    let mut base = open["revision"].as_i64().unwrap_or(1);
+    let mut act = |act: Value| -> Result<Value, Box<dyn std::error::Error>> {
+        let answer = post(address, &format!("/api/jobs/{job}/acts"), &json!({ "base": base, "act": act }));
+        base = answer["revision"].as_i64().unwrap_or(base);
+        Ok(answer)
+    };
+    for i in had..200 {
+        let outline = if i % 3 == 0 {
+            json!({ "kind": "ellipse" })
+        } else {
+            json!({ "kind": "star", "points": 5 + i % 7, "depth": 400_000_000 })
+        };
+        let made =
+            act(json!({ "act": "add", "side": side["id"], "what": { "kind": "shape", "outline": outline } }))?["made"]
+                [0]
+            .clone();
+        let (column, row) = (i % 20, i / 20);
+        let numbers = json!({ "point": [0, 0], "x": 300_000 + column * 480_000, "y": 300_000 + row * 900_000, "w": 380_000, "h": 600_000 });
+        act(json!({ "act": "setBox", "item": made, "numbers": numbers }))?;
+        let fill = json!({ "kind": "flat", "tint": format!("#{:02x}60{:02x}", (i * 7) % 256, (i * 13) % 256), "opacity": 1_000_000_000 });
+        act(json!({ "act": "setFill", "items": [made], "fill": fill }))?;
+    }
     Ok(job.to_owned())
 }
 
@@ -58,11 +66,11 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let data = tempfile::tempdir()?;
     let served = Served::start(&program, data.path(), 0);
     let wish = json!({ "design": "doorway", "places": ["square-post"], "words": { "headline": "Made slow.", "when": "Saturday" } });
-    let made: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish)?.body_mut().read_json()?;
+    let made = served.post("/api/jobs", &wish);
     let job = fill(&served.address, made["id"].as_str().unwrap_or_default())?;
     let browser = Browser::start(1280, 800).await?;
     browser.driver().goto(format!("{}/jobs/{job}/layout", served.address)).await?;
-    browser.find(".stage g[data-item='s150']").await?;
+    browser.find(".stage g[data-item]:nth-child(150)").await?;
     browser.pictures_arrive().await?;
     let tools = ChromeDevTools::new(browser.driver().handle.clone());
     let mouse = async |kind: &str, x: f64, y: f64| {
@@ -75,7 +83,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     };
 
     // Thirty drags of one item among 200.
-    let (x, y) = browser.middle(".stage g[data-item='s150']").await?;
+    let (x, y) = browser.middle(".stage g[data-item]:nth-child(150)").await?;
     let (mut x, mut y) = (x as f64, y as f64);
     let record = "window.frames = []; let last = 0; const tick = (now) => { if (last && window.dragging) window.frames.push(now - last); last = now; requestAnimationFrame(tick) }; requestAnimationFrame(tick)";
     browser.driver().execute(record, Vec::new()).await?;
@@ -99,7 +107,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     report("the released edit, request to answer", &numbers(&browser, edits).await?);
 
     // Letters from the key to the screen, on a side of 200 items and on one as designs make them.
-    let plain: Value = ureq::post(format!("{}/api/jobs", served.address)).send_json(&wish)?.body_mut().read_json()?;
+    let plain = served.post("/api/jobs", &wish);
     for (job, what) in
         [(job.as_str(), "200 items"), (plain["id"].as_str().unwrap_or_default(), "the items of a design")]
     {

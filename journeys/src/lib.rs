@@ -7,6 +7,7 @@ use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
+use serde_json::Value;
 use tempfile::TempDir;
 use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
@@ -41,6 +42,18 @@ impl Served {
         Self { child, address }
     }
 
+    /// What it answers at a path.
+    #[must_use]
+    pub fn get(&self, path: &str) -> Value {
+        self::get(&self.address, path)
+    }
+
+    /// Sends it something that changes something.
+    #[must_use]
+    pub fn post(&self, path: &str, body: &Value) -> Value {
+        self::post(&self.address, path, body)
+    }
+
     /// The port it listens on.
     #[must_use]
     pub fn port(&self) -> u16 {
@@ -58,6 +71,31 @@ impl Drop for Served {
     fn drop(&mut self) {
         self.kill();
     }
+}
+
+/// What a served program answers at a path.
+#[must_use]
+pub fn get(address: &str, path: &str) -> Value {
+    let mut response = ureq::get(format!("{address}{path}")).call().expect("an answer");
+    response.body_mut().with_config().limit(64 << 20).read_json().expect("JSON")
+}
+
+/// Sends a served program something that changes something, as a program on the same machine may.
+#[must_use]
+pub fn post(address: &str, path: &str, body: &Value) -> Value {
+    let request = ureq::post(format!("{address}{path}")).header("x-vatman", "1");
+    request.send_json(body).expect("an answer").body_mut().read_json().expect("JSON")
+}
+
+/// The file of a hand-over, once it is made.
+#[must_use]
+pub fn handed(address: &str, job: &str, wish: &Value) -> Vec<u8> {
+    let work = post(address, &format!("/api/jobs/{job}/files"), wish)["id"].as_str().expect("work").to_owned();
+    while get(address, &format!("/api/work/{work}"))["state"]["is"] != "done" {
+        std::thread::sleep(Duration::from_millis(20));
+    }
+    let mut response = ureq::get(format!("{address}/api/work/{work}/file")).call().expect("a file");
+    response.body_mut().with_config().limit(256 << 20).read_to_vec().expect("its bytes")
 }
 
 /// A headless browser; both it and its driver end when dropped.

@@ -11,7 +11,7 @@ use vatman_craft::{
 };
 use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known};
 use vatman_output::PixelOptions;
-use vatman_photo::{Limits, content_id, decode, encode_jpeg, encode_png, inspect};
+use vatman_photo::{Limits, content_id, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Scene};
 use vatman_type::{Family, FontLibrary, OwnFace};
 
@@ -176,7 +176,7 @@ impl Shelves {
     pub fn take_picture(&self, name: &str, bytes: &[u8]) -> Result<(AssetId, u32, u32), Problem> {
         let info = inspect(bytes, Limits::default())?;
         // Unpacked once now, so that a damaged file is refused here and not found at export.
-        let pixels = decode(bytes, Limits::default())?;
+        let pixels = self.studio.pictures.unpack(bytes)?;
         let id = content_id(bytes);
         let name: String = name.chars().filter(|c| !c.is_control()).take(120).collect();
         self.store.insert_picture(&id, &name, info, bytes, false, now())?;
@@ -253,12 +253,20 @@ impl Shelves {
         Shipped.graphics().map_err(|why| Problem::internal(&why))
     }
 
-    /// Reads an SVG file.
+    /// Reads an SVG file; pictures that are made of parts of it are kept.
     ///
     /// # Errors
     /// A problem with the reason where it is not taken.
     pub fn read_drawing(&self, svg: &[u8], name: &str) -> Result<Imported, Problem> {
-        Ok(import_svg(svg, name, &self.studio.typesetter.library())?)
+        let read = import_svg(svg, name, &self.studio.typesetter.library())?;
+        for (id, png) in &read.pictures {
+            let info = inspect(png, Limits::default())?;
+            self.store.insert_picture(id, &format!("From {}", read.drawing.name), info, png, false, now())?;
+        }
+        if !read.pictures.is_empty() {
+            self.events.send(Event::Shelf);
+        }
+        Ok(read)
     }
 
     /// Keeps a font somebody brought and sets in it from now on. A family named like one that ships gets a name of its own.

@@ -233,7 +233,7 @@ impl<'a> Check<'a> {
 
     fn content(&self, content: &Content) -> Result<(), Fault> {
         fault(content.fault())?;
-        content.picture().map_or(Ok(()), |id| self.picture(id))?;
+        content.pictures().try_for_each(|id| self.picture(id))?;
         content.tints().try_for_each(|tint| self.tint(tint))?;
         let runs = content.words().into_iter().flat_map(|text| text.runs());
         runs.filter_map(|run| run.style.family.as_deref()).try_for_each(|family| self.family(family))

@@ -167,6 +167,12 @@ impl Content {
         words.chain(drawn)
     }
 
+    /// Every picture it needs: the one it shows, or those inside its drawing.
+    pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
+        let drawn = if let Self::Drawing { drawing } = self { drawing.pictures() } else { Vec::new() };
+        self.picture().into_iter().chain(drawn)
+    }
+
     /// The picture, if it shows one.
     #[must_use]
     pub fn picture(&self) -> Option<&AssetId> {

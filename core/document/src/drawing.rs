@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::Ratio;
 
-use crate::{Blend, Cap, Color, Fault, Join, Paint, Stop, Tint};
+use crate::{AssetId, Blend, Cap, Color, Fault, Join, Paint, Stop, Tint};
 
 /// A vector graphic in units of its own, stretched to the box of its item.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -37,6 +37,13 @@ pub enum DrawnPart {
         fill: Option<DrawnPaint>,
         /// Line above the fill.
         stroke: Option<DrawnStroke>,
+    },
+    /// What cannot be said in outlines, as pixels.
+    Picture {
+        /// The picture.
+        picture: AssetId,
+        /// Left, top, width and height of its box.
+        at: [Ratio; 4],
     },
     /// Several together.
     Group {
@@ -204,7 +211,7 @@ impl Drawing {
             return Some(Fault::DrawingDepth);
         }
         let (mut letters, mut count, mut wrong) = (0, 0, None);
-        each(&self.parts, &mut |part| {
+        every(&self.parts, &mut |part| {
             count += 1;
             let data = match part {
                 DrawnPart::Path { data, fill, stroke, .. } => {
@@ -216,6 +223,7 @@ impl Drawing {
                     Some(data)
                 }
                 DrawnPart::Group { clip, .. } => clip.as_ref(),
+                DrawnPart::Picture { .. } => None,
             };
             if let Some(data) = data {
                 letters += data.len();
@@ -228,6 +236,18 @@ impl Drawing {
             return Some(Fault::DrawingSize);
         }
         wrong
+    }
+
+    /// The pictures in it, in the order they are drawn.
+    #[must_use]
+    pub fn pictures(&self) -> Vec<&AssetId> {
+        let mut out = Vec::new();
+        every(&self.parts, &mut |part| {
+            if let DrawnPart::Picture { picture, .. } = part {
+                out.push(picture);
+            }
+        });
+        out
     }
 
     /// How deep groups and masks lie in each other; 0 without any.
@@ -252,7 +272,7 @@ impl Drawing {
 
 fn depth(parts: &[DrawnPart]) -> usize {
     let of = |part: &DrawnPart| match part {
-        DrawnPart::Path { .. } => 0,
+        DrawnPart::Path { .. } | DrawnPart::Picture { .. } => 0,
         DrawnPart::Group { parts, mask, .. } => {
             1 + depth(parts).max(mask.as_ref().map_or(0, |mask| 1 + depth(&mask.parts)))
         }
@@ -271,10 +291,21 @@ fn flattened(parts: Vec<DrawnPart>) -> Vec<DrawnPart> {
                 let mask = mask.map(|mask| DrawnMask { parts: flattened(mask.parts), ..mask });
                 out.push(DrawnPart::Group { opacity, blend, clip, mask, parts: flattened(parts) });
             }
-            path => out.push(path),
+            other => out.push(other),
         }
     }
     out
+}
+
+/// Every part, those of masks too.
+fn every<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
+    for part in parts {
+        visit(part);
+        if let DrawnPart::Group { parts, mask, .. } = part {
+            every(parts, visit);
+            mask.iter().for_each(|mask| every(&mask.parts, visit));
+        }
+    }
 }
 
 fn each<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {

@@ -249,7 +249,7 @@ impl Job {
     #[must_use]
     pub fn pictures(&self) -> Vec<AssetId> {
         let held = self.held().flat_map(|(content, look)| {
-            content.and_then(Content::picture).into_iter().chain(look.into_iter().flat_map(Look::pictures))
+            content.into_iter().flat_map(Content::pictures).chain(look.into_iter().flat_map(Look::pictures))
         });
         let grounds =
             self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()?.picture());

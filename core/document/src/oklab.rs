@@ -1,6 +1,8 @@
 //! Colour as it is seen: the OKLab space and its polar form.
 //!
-//! Björn Ottosson, "A perceptual color space for image processing" (2020); matrices as given there for linear sRGB and D65.
+//! Björn Ottosson, "A perceptual color space for image processing" (2020), as the library has it.
+
+use color::ColorSpace as _;
 
 use crate::Color;
 
@@ -13,15 +15,6 @@ pub struct Oklab {
     pub a: f64,
     /// Blue (negative) to yellow, about -0.4 to 0.4.
     pub b: f64,
-}
-
-fn linear(value: u8) -> f64 {
-    let v = f64::from(value) / 255.0;
-    if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
-}
-
-fn encoded(v: f64) -> f64 {
-    if v <= 0.003_130_8 { v * 12.92 } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 }
 }
 
 impl Oklab {
@@ -50,15 +43,8 @@ impl Oklab {
         ((self.l - other.l).powi(2) + (self.a - other.a).powi(2) + (self.b - other.b).powi(2)).sqrt()
     }
 
-    fn to_linear(self) -> [f64; 3] {
-        let l = (self.l + 0.396_337_777_4 * self.a + 0.215_803_757_3 * self.b).powi(3);
-        let m = (self.l - 0.105_561_345_8 * self.a - 0.063_854_172_8 * self.b).powi(3);
-        let s = (self.l - 0.089_484_177_5 * self.a - 1.291_485_548 * self.b).powi(3);
-        [
-            4.076_741_662_1 * l - 3.307_711_591_3 * m + 0.230_969_929_2 * s,
-            -1.268_438_004_6 * l + 2.609_757_401_1 * m - 0.341_319_396_5 * s,
-            -0.004_196_086_3 * l - 0.703_418_614_7 * m + 1.707_614_701 * s,
-        ]
+    fn to_linear(self) -> [f32; 3] {
+        color::Oklab::to_linear_srgb([self.l as f32, self.a as f32, self.b as f32])
     }
 
     /// The nearest opaque colour a screen shows: lightness and hue stay, chroma gives way.
@@ -67,7 +53,7 @@ impl Oklab {
         let l = self.l.clamp(0.0, 1.0);
         let at = |share: f64| Self { l, a: self.a * share, b: self.b * share }.to_linear();
         // A hair of tolerance, so that colours that came from sRGB go back as they came.
-        let shown = |rgb: [f64; 3]| rgb.iter().all(|v| (-1e-4..=1.0 + 1e-4).contains(v));
+        let shown = |rgb: [f32; 3]| rgb.iter().all(|v| (-1e-4..=1.0 + 1e-4).contains(v));
         let (mut low, mut high) = (0.0, 1.0);
         if shown(at(1.0)) {
             low = 1.0;
@@ -77,7 +63,8 @@ impl Oklab {
                 if shown(at(middle)) { low = middle } else { high = middle }
             }
         }
-        let [r, g, b] = at(low).map(|v| (encoded(v.clamp(0.0, 1.0)) * 255.0).round() as u8);
+        let encoded = color::Srgb::from_linear_srgb(at(low).map(|v| v.clamp(0.0, 1.0)));
+        let [r, g, b] = encoded.map(|v| (v * 255.0).round() as u8);
         Color::opaque(r, g, b)
     }
 }
@@ -85,15 +72,9 @@ impl Oklab {
 impl From<Color> for Oklab {
     /// Alpha is ignored.
     fn from(color: Color) -> Self {
-        let (r, g, b) = (linear(color.r), linear(color.g), linear(color.b));
-        let l = (0.412_221_470_8 * r + 0.536_332_536_3 * g + 0.051_445_992_9 * b).cbrt();
-        let m = (0.211_903_498_2 * r + 0.680_699_545_1 * g + 0.107_396_956_6 * b).cbrt();
-        let s = (0.088_302_461_9 * r + 0.281_718_837_6 * g + 0.629_978_700_5 * b).cbrt();
-        Self {
-            l: 0.210_454_255_3 * l + 0.793_617_785 * m - 0.004_072_046_8 * s,
-            a: 1.977_998_495_1 * l - 2.428_592_205 * m + 0.450_593_709_9 * s,
-            b: 0.025_904_037_1 * l + 0.782_771_766_2 * m - 0.808_675_766 * s,
-        }
+        let encoded = [color.r, color.g, color.b].map(|v| f32::from(v) / 255.0);
+        let [l, a, b] = color::Oklab::from_linear_srgb(color::Srgb::to_linear_srgb(encoded)).map(f64::from);
+        Self { l, a, b }
     }
 }
 

@@ -1,6 +1,5 @@
 //! From a scene to what leaves: SVG, pixels and PDF. One walk, one sink each.
 
-mod base64;
 mod blend;
 mod paths;
 mod pdf;
@@ -9,7 +8,6 @@ mod shade;
 mod svg;
 mod walk;
 
-pub use base64::base64;
 pub use paths::svg_path_data;
 pub use pdf::{PdfError, PdfOptions, PdfPage, write_pdf};
 pub use pixels::{PixelError, PixelOptions, render_pixels};

@@ -20,7 +20,7 @@ use krilla::text::{Font, GlyphId, KrillaGlyph};
 use kurbo::{Affine, Shape as _};
 use thiserror::Error;
 use vatman_document::{AssetId, Blend, Cap, Join};
-use vatman_photo::{PictureFormat, Pictures};
+use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
 use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, Tile};
 use vatman_type::{FaceId, FontLibrary};
 
@@ -261,13 +261,13 @@ impl Writer<'_, '_> {
         let missing = || PdfError::Picture(id.to_string());
         let info = self.pictures.info(id).ok_or_else(missing)?;
         let bytes = self.pictures.bytes(id).ok_or_else(missing)?;
-        // An upright JPEG is passed through untouched; the reader of the PDF decodes it.
-        let direct = (info.format == PictureFormat::Jpeg)
-            .then(|| Image::from_jpeg(Data::from(bytes.to_vec()), false).ok())
+        // An upright JPEG in sRGB keeps its scans, without what it tells about its maker; the reader of the PDF decodes it.
+        let direct = (info.format == PictureFormat::Jpeg && info.is_plain())
+            .then(|| bare_jpeg(&bytes).and_then(|bare| Image::from_jpeg(Data::from(bare), false).ok()))
             .flatten();
         let image = match direct.filter(|image| image.size() == (info.width, info.height)) {
-            Some(image) if !is_turned(&bytes) => image,
-            _ => {
+            Some(image) => image,
+            None => {
                 let pixels = self.pictures.pixels(id).ok_or_else(missing)?;
                 Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height())
             }
@@ -275,11 +275,6 @@ impl Writer<'_, '_> {
         self.images.insert(id.clone(), image.clone());
         Ok(image)
     }
-}
-
-/// Whether a JPEG asks to be turned in a way that keeps its size (mirrored or upside down).
-fn is_turned(bytes: &[u8]) -> bool {
-    bytes.windows(6).take(200_000).any(|window| window == b"Exif\0\0")
 }
 
 impl Sink for Writer<'_, '_> {

@@ -52,9 +52,14 @@ pub fn render_pixels(
 ) -> Result<Premultiplied, PixelError> {
     let (sx, sy) = (f64::from(options.width) / scene.size.width, f64::from(options.height) / scene.size.height);
     let bleed = if options.bleed { scene.bleed } else { 0.0 };
-    let (edge_x, edge_y) = ((bleed * sx).round(), (bleed * sy).round());
-    let (width, height) =
-        (options.width.saturating_add(edge_x as u32 * 2), options.height.saturating_add(edge_y as u32 * 2));
+    // The whole of sheet and bleed falls on whole pixels, so that its rim is neither half covered nor a pixel too many.
+    let whole = |length: f64, unit: f64, own: u32| {
+        if bleed > 0.0 { ((length + 2.0 * bleed) * unit).round().clamp(1.0, 1e9) as u32 } else { own }
+    };
+    let (width, height) = (whole(scene.size.width, sx, options.width), whole(scene.size.height, sy, options.height));
+    let (sx, sy) =
+        (f64::from(width) / (scene.size.width + 2.0 * bleed), f64::from(height) / (scene.size.height + 2.0 * bleed));
+    let (edge_x, edge_y) = (bleed * sx, bleed * sy);
     let wrong = || PixelError::Size(width, height);
     if width.max(height) > 20_000 || u64::from(width) * u64::from(height) > 150_000_000 {
         return Err(wrong());

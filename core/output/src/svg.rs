@@ -1,5 +1,7 @@
 //! Scene to SVG: for the stage, item by item, and as a file that stands alone.
 
+use std::cell::RefCell;
+use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
 use kurbo::{Affine, BezPath};
@@ -11,9 +13,10 @@ use vatman_scene::{
 };
 use vatman_type::GlyphOutlines;
 
-use crate::base64::base64;
 use crate::paths::{extent, glyph_path, number, path_data, scale_of};
 use crate::walk::{Sink, visit};
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD as BASE64;
 
 /// Identity of the element that holds the ground, here and on the stage.
 pub const GROUND_ID: &str = "sheet-ground";
@@ -48,11 +51,7 @@ pub fn item_fragment(
     links: &dyn PictureLinks,
 ) -> String {
     let prefix = item.id.to_string();
-    let mut writer = Writer { out: String::new(), ids: 0, prefix: &prefix, outlines, links, scale: vec![1.0] };
-    if let Some(frost) = &item.frost {
-        writer.frosted(frost, scene);
-    }
-    writer.finish(&item.node)
+    Writer::new(&prefix, outlines, links).item(scene, item)
 }
 
 /// The ground of a scene over `area` as a fragment; empty for a clear one.
@@ -63,10 +62,7 @@ pub fn ground_fragment(
     outlines: &dyn GlyphOutlines,
     links: &dyn PictureLinks,
 ) -> String {
-    let Some(brush) = &scene.ground else { return String::new() };
-    let ground = PathNode::new(kurbo::Shape::to_path(&area, 0.01), Some(brush.clone()), None);
-    Writer { out: String::new(), ids: 0, prefix: "ground", outlines, links, scale: vec![1.0] }
-        .finish(&Node::Path(ground))
+    Writer::new("ground", outlines, links).ground(scene, area)
 }
 
 /// A whole side as an SVG file of its physical size.
@@ -80,6 +76,8 @@ pub fn write_svg(
 ) -> String {
     let bleed = if options.bleed { scene.bleed } else { 0.0 };
     let page = scene.size.to_rect().inflate(bleed, bleed);
+    let embedded = RefCell::default();
+    let embedded = Some(&embedded);
     let mut out =
         String::from("<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"");
     number(page.width(), &mut out);
@@ -94,12 +92,13 @@ pub fn write_svg(
     }
     let _ = write!(out, "\"><title>{}</title><g id=\"{GROUND_ID}\">", escape(title));
     if !options.clear {
-        out.push_str(&ground_fragment(scene, page, outlines, links));
+        out.push_str(&Writer { embedded, ..Writer::new("ground", outlines, links) }.ground(scene, page));
     }
     out.push_str("</g>");
     for item in &scene.items {
         let _ = write!(out, "<g id=\"{}\">", item_element(&item.id));
-        out.push_str(&item_fragment(scene, item, outlines, links));
+        let prefix = item.id.to_string();
+        out.push_str(&Writer { embedded, ..Writer::new(&prefix, outlines, links) }.item(scene, item));
         out.push_str("</g>");
     }
     out.push_str("</svg>\n");
@@ -128,9 +127,33 @@ struct Writer<'a> {
     links: &'a dyn PictureLinks,
     /// Size of one unit on the sheet, for choosing pictures.
     scale: Vec<f64>,
+    /// The pictures that are in the file already, where it is one of its own.
+    embedded: Option<&'a RefCell<BTreeSet<AssetId>>>,
 }
 
+/// The box in which an embedded picture is kept, in units.
+const EMBEDDED: f64 = 1_000.0;
+
 enum Never {}
+
+impl<'a> Writer<'a> {
+    fn new(prefix: &'a str, outlines: &'a dyn GlyphOutlines, links: &'a dyn PictureLinks) -> Self {
+        Self { out: String::new(), ids: 0, prefix, outlines, links, scale: vec![1.0], embedded: None }
+    }
+
+    fn item(mut self, scene: &Scene, item: &SceneItem) -> String {
+        if let Some(frost) = &item.frost {
+            self.frosted(frost, scene);
+        }
+        self.finish(&item.node)
+    }
+
+    fn ground(self, scene: &Scene, area: kurbo::Rect) -> String {
+        let Some(brush) = &scene.ground else { return String::new() };
+        let ground = PathNode::new(kurbo::Shape::to_path(&area, 0.01), Some(brush.clone()), None);
+        self.finish(&Node::Path(ground))
+    }
+}
 
 impl Writer<'_> {
     fn id(&mut self) -> String {
@@ -207,14 +230,13 @@ impl Writer<'_> {
             // SVG has no gradient that turns, so it is a small picture of one.
             Brush::Conic { start, stops, field, .. } => {
                 let link = encode_png(&conic_pixels(*start, stops, field.width() / field.height()), 96)
-                    .map(|png| format!("data:image/png;base64,{}", base64(&png)))
+                    .map(|png| format!("data:image/png;base64,{}", BASE64.encode(&png)))
                     .unwrap_or_default();
-                (self.picture_pattern(*field, &link), 1.0)
+                (self.pattern_of(*field, |writer, dest| writer.link_image(dest, &link)), 1.0)
             }
             Brush::Image { asset, dest, .. } => {
                 let width = dest.width() * self.scale.last().copied().unwrap_or(1.0);
-                let link = self.links.link(asset, width);
-                (self.picture_pattern(*dest, &link), 1.0)
+                (self.pattern_of(*dest, |writer, dest| writer.picture(dest, asset, width)), 1.0)
             }
             Brush::Tile(tile) => (self.tile_pattern(tile), 1.0),
         }
@@ -233,12 +255,12 @@ impl Writer<'_> {
         }
     }
 
-    fn picture_pattern(&mut self, dest: kurbo::Rect, link: &str) -> String {
+    fn pattern_of(&mut self, dest: kurbo::Rect, draw: impl FnOnce(&mut Self, kurbo::Rect)) -> String {
         let id = self.id();
         let _ = write!(self.out, "<pattern id=\"{id}\" patternUnits=\"userSpaceOnUse\"");
         self.rect(dest);
         self.out.push('>');
-        self.link_image(kurbo::Rect::from_origin_size((0.0, 0.0), dest.size()), link);
+        draw(self, kurbo::Rect::from_origin_size((0.0, 0.0), dest.size()));
         self.out.push_str("</pattern>");
         format!("url(#{id})")
     }
@@ -270,11 +292,27 @@ impl Writer<'_> {
         let link = escape(link);
         self.out.push_str("<image preserveAspectRatio=\"none\"");
         self.rect(dest);
-        // Both names: readers of SVG 1.1 know only the second.
-        let _ = write!(self.out, " href=\"{link}\"");
-        if link.starts_with("data:") {
-            let _ = write!(self.out, " xlink:href=\"{link}\"");
+        // What is inside the file is there once, under the name that readers of SVG 1.1 know too.
+        let name = if link.starts_with("data:") { "xlink:href" } else { "href" };
+        let _ = write!(self.out, " {name}=\"{link}\"/>");
+    }
+
+    /// A picture over a box. In a file of its own every picture is there once, and shown from there wherever it stands.
+    fn picture(&mut self, dest: kurbo::Rect, asset: &AssetId, width: f64) {
+        let Some(embedded) = self.embedded else {
+            let link = self.links.link(asset, width);
+            return self.link_image(dest, &link);
+        };
+        if embedded.borrow_mut().insert(asset.clone()) {
+            let link = self.links.link(asset, width);
+            let _ = write!(self.out, "<defs><g id=\"picture-{asset}\">");
+            self.link_image(kurbo::Rect::new(0.0, 0.0, EMBEDDED, EMBEDDED), &link);
+            self.out.push_str("</g></defs>");
         }
+        let _ = write!(self.out, "<use xlink:href=\"#picture-{asset}\"");
+        let place = Affine::translate(dest.origin().to_vec2())
+            * Affine::scale_non_uniform(dest.width() / EMBEDDED, dest.height() / EMBEDDED);
+        self.matrix("transform", place);
         self.out.push_str("/>");
     }
 
@@ -539,8 +577,7 @@ impl Sink for Writer<'_> {
         let width = node.dest.width() * self.scale.last().copied().unwrap_or(1.0);
         let id = self.clip(&node.frame, Affine::IDENTITY);
         let _ = write!(self.out, "<g clip-path=\"url(#{id})\">");
-        let link = self.links.link(&node.asset, width);
-        self.link_image(node.dest, &link);
+        self.picture(node.dest, &node.asset, width);
         self.out.push_str("</g>");
         Ok(())
     }

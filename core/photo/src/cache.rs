@@ -1,40 +1,61 @@
 //! Pictures at hand: decoded and resampled once, kept within a budget.
 
-use std::collections::HashMap;
-use std::hash::Hash;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
+use quick_cache::Weighter;
+use quick_cache::sync::Cache;
 use vatman_document::AssetId;
 
 use crate::resize::resize_part;
-use crate::{Limits, PictureInfo, Premultiplied, Straight, decode, inspect};
+use crate::{DecodeBudget, EncodeError, Limits, PictureInfo, Premultiplied, Straight, decode, inspect, leaving};
 
-/// Where the original bytes of pictures are kept.
+/// Where the bytes of pictures come from.
 pub trait PictureBytes: Send + Sync {
-    /// The bytes as they were brought, or nothing.
+    /// The original bytes; nothing where the picture is not there.
     fn bytes(&self, id: &AssetId) -> Option<Arc<[u8]>>;
 }
 
-/// What a resampled part of a picture depends on; the part in picture pixels by its bits.
+/// A part of a picture at a size.
 type Part = (AssetId, [u64; 4], (u32, u32));
 
-/// Pictures by identity. Decoding and resampling happen once while the result fits the budget.
+/// Counts the bytes of pixels.
+#[derive(Clone)]
+struct ByBytes;
+
+impl Weighter<AssetId, Arc<Straight>> for ByBytes {
+    fn weight(&self, _: &AssetId, pixels: &Arc<Straight>) -> u64 {
+        pixels.data().len() as u64
+    }
+}
+
+impl Weighter<Part, Arc<Premultiplied>> for ByBytes {
+    fn weight(&self, _: &Part, pixels: &Arc<Premultiplied>) -> u64 {
+        pixels.data().len() as u64
+    }
+}
+
+/// Pictures by identity. Decoding and resampling happen once while the result fits the budget, also where several ask at once.
 pub struct Pictures {
     source: Box<dyn PictureBytes>,
-    decoded: Mutex<Budget<AssetId, Straight>>,
-    parts: Mutex<Budget<Part, Premultiplied>>,
-    infos: Mutex<HashMap<AssetId, PictureInfo>>,
+    decoded: Cache<AssetId, Arc<Straight>, ByBytes>,
+    parts: Cache<Part, Arc<Premultiplied>, ByBytes>,
+    infos: Cache<AssetId, PictureInfo>,
+    unpacking: DecodeBudget,
 }
 
 impl Pictures {
+    /// Bytes for unpacking pictures at the same time: one of the largest that is taken.
+    const UNPACKING: u64 = 720 << 20;
+
     /// Pictures of a source; `budget` bytes each for decoded and for resampled pixels.
     #[must_use]
     pub fn new(source: Box<dyn PictureBytes>, budget: usize) -> Self {
         Self {
             source,
-            decoded: Mutex::new(Budget::new(budget)),
-            parts: Mutex::new(Budget::new(budget)),
-            infos: Mutex::new(HashMap::new()),
+            decoded: Cache::with_weighter(256, budget as u64, ByBytes),
+            parts: Cache::with_weighter(2_048, budget as u64, ByBytes),
+            infos: Cache::new(8_192),
+            unpacking: DecodeBudget::new(Self::UNPACKING),
         }
     }
 
@@ -47,76 +68,48 @@ impl Pictures {
     /// Size and format, where it can be read.
     #[must_use]
     pub fn info(&self, id: &AssetId) -> Option<PictureInfo> {
-        if let Some(info) = self.infos.lock().unwrap_or_else(PoisonError::into_inner).get(id) {
-            return Some(*info);
-        }
-        let info = inspect(&self.source.bytes(id)?, Limits::default()).ok()?;
-        self.infos.lock().unwrap_or_else(PoisonError::into_inner).insert(id.clone(), info);
-        Some(info)
+        let look = || inspect(&self.source.bytes(id).ok_or(())?, Limits::default()).map_err(|_| ());
+        self.infos.get_or_insert_with(id, look).ok()
     }
 
-    /// Upright pixels.
+    /// Upright pixels in sRGB.
     #[must_use]
     pub fn pixels(&self, id: &AssetId) -> Option<Arc<Straight>> {
-        if let Some(found) = self.decoded.lock().unwrap_or_else(PoisonError::into_inner).get(id) {
-            return Some(found);
-        }
-        let pixels = Arc::new(decode(&self.source.bytes(id)?, Limits::default()).ok()?);
-        self.decoded.lock().unwrap_or_else(PoisonError::into_inner).put(id.clone(), &pixels, pixels.data().len());
-        Some(pixels)
+        let unpack = || {
+            let bytes = self.source.bytes(id).ok_or(())?;
+            self.unpack(&bytes).map(Arc::new).map_err(|_| ())
+        };
+        self.decoded.get_or_insert_with(id, unpack).ok()
+    }
+
+    /// Unpacks a picture file within the memory everybody shares for that.
+    ///
+    /// # Errors
+    /// [`crate::PictureError`] where it is no picture, too large or damaged.
+    pub fn unpack(&self, bytes: &[u8]) -> Result<Straight, crate::PictureError> {
+        let info = inspect(bytes, Limits::default())?;
+        let _share = self.unpacking.take(info.memory());
+        decode(bytes, Limits::default())
     }
 
     /// A part of a picture (left, top, width and height in its pixels) resampled to `size` pixels.
     #[must_use]
     pub fn part(&self, id: &AssetId, part: [f64; 4], size: (u32, u32)) -> Option<Arc<Premultiplied>> {
         let key = (id.clone(), part.map(f64::to_bits), size);
-        if let Some(found) = self.parts.lock().unwrap_or_else(PoisonError::into_inner).get(&key) {
-            return Some(found);
-        }
-        let whole = self.pixels(id)?;
-        let pixels = Arc::new(resize_part(&whole, part, size.0, size.1).premultiplied());
-        self.parts.lock().unwrap_or_else(PoisonError::into_inner).put(key, &pixels, pixels.data().len());
-        Some(pixels)
-    }
-}
-
-/// Values up to a number of bytes; the one unused for longest goes first.
-struct Budget<K, V> {
-    kept: HashMap<K, (Arc<V>, usize, u64)>,
-    used: usize,
-    limit: usize,
-    clock: u64,
-}
-
-impl<K: Hash + Eq + Clone, V> Budget<K, V> {
-    fn new(limit: usize) -> Self {
-        Self { kept: HashMap::new(), used: 0, limit, clock: 0 }
+        let resample = || {
+            let whole = self.pixels(id).ok_or(())?;
+            Ok::<_, ()>(Arc::new(resize_part(&whole, part, size.0, size.1).premultiplied()))
+        };
+        self.parts.get_or_insert_with(&key, resample).ok()
     }
 
-    fn get(&mut self, key: &K) -> Option<Arc<V>> {
-        self.clock += 1;
-        let (value, _, used_at) = self.kept.get_mut(key)?;
-        *used_at = self.clock;
-        Some(Arc::clone(value))
-    }
-
-    fn put(&mut self, key: K, value: &Arc<V>, bytes: usize) {
-        if bytes > self.limit {
-            return;
-        }
-        self.clock += 1;
-        if let Some((_, old, _)) = self.kept.insert(key, (Arc::clone(value), bytes, self.clock)) {
-            self.used -= old;
-        }
-        self.used += bytes;
-        while self.used > self.limit {
-            let Some(oldest) = self.kept.iter().min_by_key(|(_, (_, _, at))| *at).map(|(key, _)| key.clone()) else {
-                return;
-            };
-            if let Some((_, bytes, _)) = self.kept.remove(&oldest) {
-                self.used -= bytes;
-            }
-        }
+    /// The bytes of a picture that may leave in a file, and their media type; nothing where the picture is not there.
+    ///
+    /// # Errors
+    /// [`EncodeError`] where it has to be written anew and cannot be.
+    pub fn leaving(&self, id: &AssetId) -> Result<Option<(Vec<u8>, &'static str)>, EncodeError> {
+        let (Some(info), Some(bytes)) = (self.info(id), self.bytes(id)) else { return Ok(None) };
+        leaving(&bytes, &info, || self.pixels(id))
     }
 }
 
@@ -139,7 +132,7 @@ mod tests {
         let png = encode_png(&Straight::new(40, 40, vec![200; 6_400]).unwrap(), 72).unwrap();
         let id = content_id(&png);
         // Decoded it has 6,400 bytes; its parts have 400, 400, 1,600 and 400.
-        for (budget, reads) in [(10_000, 1), (1_000, 2), (300, 4)] {
+        for (budget, reads) in [(100_000, 1), (100, 4)] {
             let count = Arc::new(AtomicUsize::new(0));
             let pictures = Pictures::new(Box::new(Counting(png.clone(), Arc::clone(&count))), budget);
             for size in [(10, 10), (10, 10), (20, 20), (10, 10)] {

@@ -7,6 +7,7 @@ use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader};
 use thiserror::Error;
 
 use crate::Straight;
+use crate::profile::{self, Profile};
 
 /// How large a picture may be.
 #[derive(Debug, Clone, Copy)]
@@ -34,6 +35,8 @@ pub enum PictureFormat {
     Webp,
     /// GIF, of which the first frame is used.
     Gif,
+    /// TIFF, of which the first page is used.
+    Tiff,
 }
 
 impl PictureFormat {
@@ -45,6 +48,7 @@ impl PictureFormat {
             Self::Jpeg => "image/jpeg",
             Self::Webp => "image/webp",
             Self::Gif => "image/gif",
+            Self::Tiff => "image/tiff",
         }
     }
 }
@@ -60,13 +64,31 @@ pub struct PictureInfo {
     pub height: u32,
     /// Whether the format holds alpha here.
     pub alpha: bool,
+    /// How the camera was held, as EXIF numbers it: 1 is upright, 2 to 8 are turned or mirrored.
+    pub orientation: u8,
+    /// Whether its colours are those of a profile other than sRGB; they are brought to sRGB when it is unpacked.
+    pub profiled: bool,
+}
+
+impl PictureInfo {
+    /// Whether the pixels of the file are upright and in sRGB as they are.
+    #[must_use]
+    pub const fn is_plain(&self) -> bool {
+        self.orientation == 1 && !self.profiled
+    }
+
+    /// Memory that unpacking it takes at most, in bytes: as the file has it, and as RGBA.
+    #[must_use]
+    pub const fn memory(&self) -> u64 {
+        self.width as u64 * self.height as u64 * 7
+    }
 }
 
 /// Why a picture cannot be used.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 pub enum PictureError {
     /// None of the formats.
-    #[error("This is not a picture that can be read here. Bring a PNG, JPEG, WebP or GIF file.")]
+    #[error("This is not a picture that can be read here. Bring a PNG, JPEG, WebP, GIF or TIFF file.")]
     Unknown,
     /// Larger than the limits.
     #[error(
@@ -89,16 +111,21 @@ fn damaged(error: &image::ImageError) -> PictureError {
     PictureError::Damaged(error.to_string().chars().take(120).collect())
 }
 
-/// A decoder at the start of a file, checked against the limits, and the orientation it asks for.
-fn open<'a>(
-    bytes: &'a [u8],
-    limits: Limits,
-) -> Result<(impl ImageDecoder + 'a, PictureFormat, Orientation), PictureError> {
+/// A file at its start, checked against the limits.
+struct Opened<'a> {
+    decoder: Box<dyn ImageDecoder + 'a>,
+    format: PictureFormat,
+    orientation: Orientation,
+    profile: Option<Profile>,
+}
+
+fn open(bytes: &[u8], limits: Limits) -> Result<Opened<'_>, PictureError> {
     let format = match image::guess_format(bytes) {
         Ok(ImageFormat::Png) => PictureFormat::Png,
         Ok(ImageFormat::Jpeg) => PictureFormat::Jpeg,
         Ok(ImageFormat::WebP) => PictureFormat::Webp,
         Ok(ImageFormat::Gif) => PictureFormat::Gif,
+        Ok(ImageFormat::Tiff) => PictureFormat::Tiff,
         _ => return Err(PictureError::Unknown),
     };
     let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|_| PictureError::Unknown)?;
@@ -114,8 +141,17 @@ fn open<'a>(
     if width == 0 || height == 0 {
         return Err(PictureError::Damaged("it has no pixels".into()));
     }
-    let orientation = decoder.orientation().unwrap_or(Orientation::NoTransforms);
-    Ok((decoder, format, orientation))
+    let orientation = orientation(&mut decoder);
+    let profile = profile::read(decoder.icc_profile().ok().flatten());
+    Ok(Opened { decoder: Box::new(decoder), format, orientation, profile })
+}
+
+/// How the camera was held. Some programs put the prefix of JPEG before the EXIF data of other formats, and some leave it out.
+fn orientation(decoder: &mut impl ImageDecoder) -> Orientation {
+    let exif = decoder.exif_metadata().ok().flatten();
+    let bare = exif.as_deref().map(|exif| exif.strip_prefix(b"Exif\0\0").unwrap_or(exif));
+    let told = bare.and_then(Orientation::from_exif_chunk);
+    told.or_else(|| decoder.orientation().ok()).unwrap_or(Orientation::NoTransforms)
 }
 
 /// Reads the head of a picture file.
@@ -123,22 +159,44 @@ fn open<'a>(
 /// # Errors
 /// [`PictureError`] where it is no picture or too large.
 pub fn inspect(bytes: &[u8], limits: Limits) -> Result<PictureInfo, PictureError> {
-    let (decoder, format, orientation) = open(bytes, limits)?;
+    match inspect_as_it_is(bytes, limits) {
+        Err(PictureError::Damaged(why)) => {
+            let mended = mended_jpeg(bytes).ok_or(PictureError::Damaged(why))?;
+            inspect_as_it_is(&mended, limits)
+        }
+        other => other,
+    }
+}
+
+fn inspect_as_it_is(bytes: &[u8], limits: Limits) -> Result<PictureInfo, PictureError> {
+    let Opened { decoder, format, orientation, profile } = open(bytes, limits)?;
     let (w, h) = decoder.dimensions();
     let lying = matches!(
         orientation,
         Orientation::Rotate90 | Orientation::Rotate270 | Orientation::Rotate90FlipH | Orientation::Rotate270FlipH
     );
     let (width, height) = if lying { (h, w) } else { (w, h) };
-    Ok(PictureInfo { format, width, height, alpha: decoder.color_type().has_alpha() })
+    let alpha = decoder.color_type().has_alpha();
+    Ok(PictureInfo { format, width, height, alpha, orientation: orientation.to_exif(), profiled: profile.is_some() })
 }
 
-/// Unpacks a picture file, upright as the camera meant it. The first frame of an animation is used.
+/// Unpacks a picture file, upright as the camera meant it and in sRGB. The first frame of an animation is used. A JPEG with odd
+/// markers is read as browsers read it.
 ///
 /// # Errors
 /// [`PictureError`] where it is no picture, too large, damaged or cut short. Nothing large is allocated before the size is checked.
 pub fn decode(bytes: &[u8], limits: Limits) -> Result<Straight, PictureError> {
-    let (decoder, format, orientation) = open(bytes, limits)?;
+    match decode_as_it_is(bytes, limits) {
+        Err(PictureError::Damaged(why)) => {
+            let mended = mended_jpeg(bytes).ok_or(PictureError::Damaged(why))?;
+            decode_as_it_is(&mended, limits)
+        }
+        other => other,
+    }
+}
+
+fn decode_as_it_is(bytes: &[u8], limits: Limits) -> Result<Straight, PictureError> {
+    let Opened { decoder, format, orientation, profile } = open(bytes, limits)?;
     // The JPEG reader fills what is missing with grey instead of reporting it.
     if format == PictureFormat::Jpeg && !jpeg_is_whole(bytes) {
         return Err(PictureError::Damaged("it ends before the picture does".into()));
@@ -149,9 +207,18 @@ pub fn decode(bytes: &[u8], limits: Limits) -> Result<Straight, PictureError> {
         DynamicImage::from_decoder(decoder).map_err(|error| damaged(&error))?
     };
     picture.apply_orientation(orientation);
-    let rgba = picture.into_rgba8();
+    let rgba = match profile {
+        Some(profile) => profile.to_srgb(picture),
+        None => picture.into_rgba8(),
+    };
     let (width, height) = rgba.dimensions();
     Straight::new(width, height, rgba.into_raw()).ok_or_else(|| PictureError::Damaged("it has no pixels".into()))
+}
+
+/// A JPEG with segments no reader needs taken out and restart markers that were lost put back; nothing for other files.
+fn mended_jpeg(bytes: &[u8]) -> Option<Vec<u8>> {
+    let whole = bytes.starts_with(&[0xff, 0xd8]) && jpeg_is_whole(bytes);
+    whole.then(|| crate::bare_jpeg(bytes)).flatten().filter(|mended| mended != bytes)
 }
 
 /// Whether a sequential JPEG keeps each colour component in a scan of its own. The usual reader loses subsampled colour then.
@@ -212,7 +279,14 @@ mod tests {
         assert!(off / (48 * 32 * 4) < 3);
         assert_eq!(
             inspect(&jpeg(), Limits::default()).unwrap(),
-            PictureInfo { format: PictureFormat::Jpeg, width: 48, height: 32, alpha: false }
+            PictureInfo {
+                format: PictureFormat::Jpeg,
+                width: 48,
+                height: 32,
+                alpha: false,
+                orientation: 1,
+                profiled: false
+            }
         );
     }
 

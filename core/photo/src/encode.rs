@@ -47,6 +47,9 @@ pub fn encode_jpeg(pixels: &Premultiplied, quality: u8, over: [u8; 3], ppi: u16)
     let mut encoder = jpeg_encoder::Encoder::new(&mut out, quality.clamp(1, 100));
     // One interleaved scan: some readers take subsampled colour in scans of its own for grey.
     encoder.set_optimized_huffman_tables(false);
+    if let Some(srgb) = crate::profile::srgb() {
+        encoder.add_icc_profile(&srgb).map_err(|error| EncodeError(error.to_string()))?;
+    }
     encoder
         .set_density(jpeg_encoder::PixelDensity { density: (ppi, ppi), unit: jpeg_encoder::PixelDensityUnit::Inches });
     encoder.set_sampling_factor(if quality >= 90 {

@@ -3,17 +3,22 @@
 //! Pixels are 8-bit encoded sRGB. Whether colour has been multiplied by alpha is part of the type.
 
 mod blur;
+mod budget;
 mod cache;
 mod decode;
 mod encode;
 mod hash;
+mod leaving;
 mod pixels;
+mod profile;
 mod resize;
 
 pub use blur::blur;
+pub use budget::{DecodeBudget, Share};
 pub use cache::{PictureBytes, Pictures};
 pub use decode::{Limits, PictureError, PictureFormat, PictureInfo, decode, inspect};
 pub use encode::{EncodeError, encode_jpeg, encode_png};
 pub use hash::content_id;
+pub use leaving::{bare_jpeg, leaving};
 pub use pixels::{Premultiplied, Straight};
 pub use resize::resize;

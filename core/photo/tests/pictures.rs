@@ -6,7 +6,8 @@ use std::io::Cursor;
 
 use image::{ImageFormat, Rgba, RgbaImage};
 use vatman_photo::{
-    Limits, PictureError, PictureFormat, Straight, content_id, decode, encode_jpeg, encode_png, inspect, resize,
+    Limits, PictureError, PictureFormat, PictureInfo, Straight, bare_jpeg, content_id, decode, encode_jpeg, encode_png,
+    inspect, leaving, resize,
 };
 
 /// Every pixel tells where it is.
@@ -40,6 +41,7 @@ fn pictures_of_every_format_are_read_as_another_library_wrote_them() {
         (ImageFormat::WebP, PictureFormat::Webp, 0.0),
         (ImageFormat::Jpeg, PictureFormat::Jpeg, 3.0),
         (ImageFormat::Gif, PictureFormat::Gif, 6.0),
+        (ImageFormat::Tiff, PictureFormat::Tiff, 0.0),
     ] {
         let file = written(&picture, format);
         let info = inspect(&file, Limits::default()).unwrap();
@@ -150,4 +152,208 @@ fn pictures_are_named_by_their_content() {
     assert_eq!(content_id(b"").as_str().len(), 40);
     // The first forty digits of SHA-256 of nothing (FIPS 180-4).
     assert!(content_id(b"").as_str().starts_with("e3b0c44298fc1c149afb"));
+}
+
+/// Linear light of an encoded channel, and back (IEC 61966-2-1).
+fn linear(v: u8) -> f64 {
+    let v = f64::from(v) / 255.0;
+    if v <= 0.040_45 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
+}
+
+fn encoded(v: f64) -> f64 {
+    let v = v.clamp(0.0, 1.0);
+    255.0 * if v <= 0.003_130_8 { v * 12.92 } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 }
+}
+
+/// A colour of the wide-gamut space of CSS Color 4 ("display-p3") in sRGB, by the matrices given there.
+fn from_wide([r, g, b]: [u8; 3]) -> [f64; 3] {
+    let [r, g, b] = [linear(r), linear(g), linear(b)];
+    [
+        1.224_940_176_280_6 * r - 0.224_940_176_280_6 * g,
+        -0.042_056_954_709_7 * r + 1.042_056_954_709_7 * g,
+        -0.019_637_554_590_3 * r - 0.078_636_045_550_6 * g + 1.098_273_600_140_9 * b,
+    ]
+    .map(encoded)
+}
+
+/// A picture file of a format with a profile in it.
+fn profiled(picture: &RgbaImage, format: ImageFormat, profile: &[u8]) -> Vec<u8> {
+    use image::ImageEncoder as _;
+    let (w, h) = picture.dimensions();
+    let rgb = image::DynamicImage::from(picture.clone()).to_rgb8();
+    let mut out = Vec::new();
+    let profile = profile.to_vec();
+    match format {
+        ImageFormat::Png => {
+            let mut encoder = image::codecs::png::PngEncoder::new(&mut out);
+            encoder.set_icc_profile(profile).unwrap();
+            encoder.write_image(&rgb, w, h, image::ExtendedColorType::Rgb8).unwrap();
+        }
+        ImageFormat::Jpeg => {
+            let mut encoder = image::codecs::jpeg::JpegEncoder::new_with_quality(&mut out, 100);
+            encoder.set_icc_profile(profile).unwrap();
+            encoder.write_image(&rgb, w, h, image::ExtendedColorType::Rgb8).unwrap();
+        }
+        ImageFormat::WebP => {
+            let mut encoder = image::codecs::webp::WebPEncoder::new_lossless(&mut out);
+            encoder.set_icc_profile(profile).unwrap();
+            encoder.write_image(&rgb, w, h, image::ExtendedColorType::Rgb8).unwrap();
+        }
+        _ => unreachable!("no profile is written there"),
+    }
+    out
+}
+
+#[test]
+fn colours_of_a_profile_are_brought_to_srgb() {
+    let colours = [[200, 100, 50], [120, 160, 110], [60, 70, 140], [128, 128, 128], [250, 240, 230], [30, 25, 20]];
+    // Patches large enough for a JPEG to keep them.
+    let picture = RgbaImage::from_fn(16 * colours.len() as u32, 16, |x, _| {
+        let [r, g, b] = colours[x as usize / 16];
+        Rgba([r, g, b, 255])
+    });
+    let wide = moxcms::ColorProfile::new_display_p3().encode().unwrap();
+    let own = moxcms::ColorProfile::new_srgb().encode().unwrap();
+    for format in [ImageFormat::Png, ImageFormat::Jpeg, ImageFormat::WebP] {
+        let file = profiled(&picture, format, &wide);
+        assert!(inspect(&file, Limits::default()).unwrap().profiled, "{format:?}");
+        let read = decode(&file, Limits::default()).unwrap();
+        for (n, colour) in colours.into_iter().enumerate() {
+            let at = (8 * read.width() as usize + n * 16 + 8) * 4;
+            for (got, want) in read.data()[at..at + 3].iter().zip(from_wide(colour)) {
+                assert!(
+                    (f64::from(*got) - want).abs() < 3.0,
+                    "{format:?}: {colour:?} became {:?}",
+                    &read.data()[at..at + 3]
+                );
+            }
+        }
+        // A profile that says nothing new changes nothing.
+        let plain = profiled(&picture, format, &own);
+        assert!(!inspect(&plain, Limits::default()).unwrap().profiled);
+        assert!(off(decode(&plain, Limits::default()).unwrap().data(), picture.as_raw()) < 1.0);
+    }
+    // A profile that is none is passed over, as browsers do.
+    let torn = profiled(&picture, ImageFormat::Png, b"no profile at all");
+    assert_eq!(decode(&torn, Limits::default()).unwrap().data(), picture.as_raw().as_slice());
+}
+
+/// EXIF data of one entry: how the camera was held (TIFF 6.0, big-endian).
+fn held(orientation: u8) -> Vec<u8> {
+    [b"MM\0*\0\0\0\x08\0\x01".as_slice(), b"\x01\x12\0\x03\0\0\0\x01\0", &[orientation], b"\0\0\0\0\0\0"].concat()
+}
+
+#[test]
+fn the_camera_is_turned_upright_in_every_format_with_and_without_the_prefix() {
+    use img_parts::{Bytes, ImageEXIF as _};
+    let picture = map(48, 32);
+    for prefixed in [false, true] {
+        let exif = if prefixed { [b"Exif\0\0".as_slice(), &held(6)].concat() } else { held(6) };
+        let png = {
+            let mut file = img_parts::png::Png::from_bytes(Bytes::from(written(&picture, ImageFormat::Png))).unwrap();
+            let chunk = img_parts::png::PngChunk::new(*b"eXIf", Bytes::from(exif.clone()));
+            file.chunks_mut().insert(1, chunk);
+            file.encoder().bytes().to_vec()
+        };
+        let webp = {
+            let mut file =
+                img_parts::webp::WebP::from_bytes(Bytes::from(written(&picture, ImageFormat::WebP))).unwrap();
+            file.set_exif(Some(Bytes::from(exif.clone())));
+            file.encoder().bytes().to_vec()
+        };
+        for (name, file) in [("PNG", png), ("WebP", webp)] {
+            let info = inspect(&file, Limits::default()).unwrap();
+            assert_eq!((info.width, info.height, info.orientation), (32, 48, 6), "{name}, prefix: {prefixed}");
+            let read = decode(&file, Limits::default()).unwrap();
+            let corner = &read.data()[31 * 4..31 * 4 + 2];
+            assert!(
+                corner[0] < 20 && corner[1] < 20,
+                "{name}: the top left of the file is at the top right: {corner:?}"
+            );
+        }
+    }
+}
+
+/// A JPEG that tells a lot about its maker: place, camera, a comment, and another picture behind its end.
+fn talkative(orientation: u8) -> Vec<u8> {
+    let mut file = encode_jpeg(&ours(&map(64, 48)).premultiplied(), 90, [255; 3], 300).unwrap();
+    let segment = |marker: u8, content: &[u8]| {
+        let length = (content.len() as u16 + 2).to_be_bytes();
+        [&[0xff, marker], length.as_slice(), content].concat()
+    };
+    let told = [b"Exif\0\0".as_slice(), &held(orientation), b"GPS 51.5 N 0.1 W"].concat();
+    let secrets = [
+        segment(0xe1, &told),
+        segment(0xe1, b"http://ns.adobe.com/xap/1.0/\0<x:xmpmeta/>"),
+        segment(0xfe, b"shot at home"),
+    ];
+    file.splice(2..2, secrets.concat());
+    file.extend_from_slice(b"\xff\xd8 another picture, and who took it");
+    file
+}
+
+fn tells(file: &[u8]) -> bool {
+    [b"Exif".as_slice(), b"GPS", b"xmpmeta", b"shot at home", b"who took it"]
+        .iter()
+        .any(|secret| file.windows(secret.len()).any(|window| window == *secret))
+}
+
+#[test]
+fn nothing_leaves_but_what_is_seen() {
+    let limits = Limits::default();
+    let upright = talkative(1);
+    let bare = bare_jpeg(&upright).unwrap();
+    assert!(tells(&upright) && !tells(&bare) && bare.ends_with(&[0xff, 0xd9]));
+    assert_eq!(decode(&bare, limits).unwrap(), decode(&upright, limits).unwrap(), "without any loss");
+    let leave = |file: &[u8]| {
+        let info: PictureInfo = inspect(file, limits).unwrap();
+        let pixels = std::sync::Arc::new(decode(file, limits).unwrap());
+        leaving(file, &info, || Some(pixels)).unwrap().unwrap()
+    };
+    assert_eq!(leave(&upright), (bare, "image/jpeg"));
+    // A turned one is written upright.
+    let turned = talkative(8);
+    let (file, media) = leave(&turned);
+    let info = inspect(&file, limits).unwrap();
+    assert!(!tells(&file) && media == "image/jpeg");
+    assert_eq!((info.width, info.height, info.orientation), (48, 64, 1));
+    assert!(off(decode(&file, limits).unwrap().data(), decode(&turned, limits).unwrap().data()) < 2.0);
+    // Formats that not every reader knows become ones that every reader does.
+    for (format, want) in
+        [(ImageFormat::WebP, "image/png"), (ImageFormat::Gif, "image/png"), (ImageFormat::Png, "image/png")]
+    {
+        assert_eq!(leave(&written(&map(20, 20), format)).1, want, "{format:?}");
+    }
+}
+
+#[test]
+fn written_pictures_say_that_they_are_srgb() {
+    let png = encode_png(&ours(&map(8, 8)), 96).unwrap();
+    assert!(png.windows(4).any(|window| window == b"sRGB"));
+    let jpeg = encode_jpeg(&ours(&map(8, 8)).premultiplied(), 80, [255; 3], 300).unwrap();
+    assert!(jpeg.windows(11).any(|window| window == b"ICC_PROFILE"));
+    assert!(!inspect(&jpeg, Limits::default()).unwrap().profiled);
+    assert_eq!(&jpeg[13..18], [1, 1, 44, 1, 44], "300 dots an inch, in JFIF");
+}
+
+#[test]
+fn jpegs_with_odd_markers_are_read_as_browsers_read_them() {
+    let limits = Limits::default();
+    let file = encode_jpeg(&ours(&map(64, 48)).premultiplied(), 90, [255; 3], 300).unwrap();
+    let whole = decode(&file, limits).unwrap();
+    // An Adobe marker too short to say anything.
+    let mut short = file.clone();
+    short.splice(2..2, *b"\xff\xee\x00\x07Adobe");
+    assert_eq!(decode(&short, limits).unwrap(), whole);
+    // Restart markers, one of which was lost on the way.
+    let mut restarting = Vec::new();
+    let mut encoder = jpeg_encoder::Encoder::new(&mut restarting, 90);
+    encoder.set_restart_interval(2);
+    let rgb = ours(&map(64, 48)).premultiplied().flattened([255; 3]);
+    encoder.encode(&rgb, 64, 48, jpeg_encoder::ColorType::Rgb).unwrap();
+    let sound = decode(&restarting, limits).unwrap();
+    let at = restarting.windows(2).rposition(|pair| pair[0] == 0xff && (0xd0..=0xd7).contains(&pair[1])).unwrap();
+    restarting.drain(at..at + 2);
+    let lossy = decode(&restarting, limits).unwrap();
+    assert!(off(lossy.data(), sound.data()) < 30.0, "most of the picture is there");
 }

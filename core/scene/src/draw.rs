@@ -4,7 +4,7 @@ use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use vatman_document::{Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke};
 use vatman_units::Ratio;
 
-use crate::node::{Brush, Group, Line, MaskNodes, Node, PathNode};
+use crate::node::{Brush, Group, ImageNode, Line, MaskNodes, Node, PathNode};
 use crate::paint::Resolve;
 
 /// A drawing stretched to a box at the origin.
@@ -34,6 +34,17 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
             let fill = fill.as_ref().and_then(|paint| brush(paint, field, resolve));
             let stroke = stroke.as_ref().and_then(|stroke| line(stroke, field, resolve));
             Node::Path(PathNode { even_odd: *even_odd, ..PathNode::new(path, fill, stroke) })
+        }
+        DrawnPart::Picture { picture, at } => {
+            let [x, y, w, h] = at.map(Ratio::get);
+            let dest = Rect::new(x, y, x + w, y + h);
+            match (resolve.picture_size)(picture) {
+                Some(pixels) => {
+                    Node::Image(ImageNode { asset: picture.clone(), pixels, dest, frame: dest.to_path(0.01) })
+                }
+                // A picture that is gone leaves its place empty, and is a finding.
+                None => Node::Group(Group::placed(Affine::IDENTITY, Vec::new())),
+            }
         }
         DrawnPart::Group { opacity, blend, clip, mask, parts: list } => {
             let mask = mask.as_ref().map(|DrawnMask { luminance, parts: list }| {

@@ -1,12 +1,13 @@
 //! Setting text: shaping, breaking, fitting and aligning, once, into positioned glyphs.
 
-use std::collections::HashMap;
 use std::ops::Range;
+use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError, RwLock};
 
 use kurbo::{Affine, BezPath, Rect};
 use parley::style::{FontFamily, FontFamilyName, FontStyle, FontWeight, LineHeight, StyleProperty};
 use parley::{Affinity, Alignment, AlignmentOptions, Cursor, FontContext, GenericFamily, Layout, LayoutContext};
+use quick_cache::sync::Cache;
 use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script, TextFit, Tint, TypeLook, VAlign};
@@ -136,25 +137,26 @@ struct Scratch {
 pub struct Typesetter {
     library: RwLock<Arc<FontLibrary>>,
     pool: Mutex<Vec<Scratch>>,
-    kept: Mutex<Kept>,
+    kept: Cache<Key, Arc<Setting>>,
+    misses: AtomicUsize,
 }
+
+/// Recent settings that are kept.
+const KEPT: usize = 4_000;
 
 /// What a setting depends on; lengths by their bits.
 type Key = (RichText, TypeLook, [u64; 3], bool);
-
-/// Recent settings in two generations: when the young one is full it becomes the old one.
-#[derive(Default)]
-struct Kept {
-    young: HashMap<Key, Arc<Setting>>,
-    old: HashMap<Key, Arc<Setting>>,
-    misses: usize,
-}
 
 impl Typesetter {
     /// A typesetter for a library.
     #[must_use]
     pub fn new(library: Arc<FontLibrary>) -> Self {
-        Self { library: RwLock::new(library), pool: Mutex::new(Vec::new()), kept: Mutex::new(Kept::default()) }
+        Self {
+            library: RwLock::new(library),
+            pool: Mutex::new(Vec::new()),
+            kept: Cache::new(KEPT),
+            misses: AtomicUsize::new(0),
+        }
     }
 
     /// The families it sets in.
@@ -168,7 +170,7 @@ impl Typesetter {
         *self.library.write().unwrap_or_else(PoisonError::into_inner) = library;
         // Contexts and settings made with the families there were.
         self.pool.lock().unwrap_or_else(PoisonError::into_inner).clear();
-        *self.kept.lock().unwrap_or_else(PoisonError::into_inner) = Kept::default();
+        self.kept.clear();
     }
 
     /// The families a text asks for that are not at hand; [`FontLibrary::STAND_IN`] stands in for them.
@@ -186,33 +188,24 @@ impl Typesetter {
     /// How often text had to be laid out because no recent setting was the same.
     #[must_use]
     pub fn misses(&self) -> usize {
-        self.kept.lock().unwrap_or_else(PoisonError::into_inner).misses
+        self.misses.load(Ordering::Relaxed)
     }
 
     /// As [`Self::set`], from recent settings where the same was asked before.
     #[must_use]
     pub fn set_cached(&self, text: &RichText, look: &TypeLook, within: TextBox, with_carets: bool) -> Arc<Setting> {
-        const GENERATION: usize = 2_000;
         let key =
             (text.clone(), look.clone(), [within.width, within.height, within.scale].map(f64::to_bits), with_carets);
-        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(found) = kept.young.get(&key) {
-            return Arc::clone(found);
+        if let Some(found) = self.kept.get(&key) {
+            return found;
         }
-        let found = kept.old.get(&key).cloned();
         let library = self.library();
-        kept.misses += usize::from(found.is_none());
-        drop(kept);
-        let setting = found.unwrap_or_else(|| Arc::new(self.set(text, look, within, with_carets)));
-        if !Arc::ptr_eq(&library, &self.library()) {
-            // Set in families that have changed meanwhile.
-            return setting;
+        self.misses.fetch_add(1, Ordering::Relaxed);
+        let setting = Arc::new(self.set(text, look, within, with_carets));
+        // What was set in families that have changed meanwhile is not kept.
+        if Arc::ptr_eq(&library, &self.library()) {
+            self.kept.insert(key, Arc::clone(&setting));
         }
-        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        if kept.young.len() >= GENERATION {
-            kept.old = std::mem::take(&mut kept.young);
-        }
-        kept.young.insert(key, Arc::clone(&setting));
         setting
     }
 

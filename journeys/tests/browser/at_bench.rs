@@ -21,12 +21,7 @@ impl Bench {
         let data = tempfile::tempdir().unwrap();
         let served = Served::start(program(), data.path(), 0);
         let wish = serde_json::json!({ "design": design, "places": [place, "story"], "words": { "headline": "Made slow.", "when": "Saturday", "action": "Book a wheel" } });
-        let made: Value = ureq::post(format!("{}/api/jobs", served.address))
-            .send_json(&wish)
-            .unwrap()
-            .body_mut()
-            .read_json()
-            .unwrap();
+        let made = served.post("/api/jobs", &wish);
         let job = made["id"].as_str().unwrap().to_owned();
         let browser = Browser::start(1280, 800).await?;
         let bench = Self { served, browser, job, data };

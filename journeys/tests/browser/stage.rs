@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
-use vatman_journeys::{Browser, Served};
+use vatman_journeys::{Browser, Served, handed};
 
 use crate::{TURN, program};
 
@@ -36,10 +36,8 @@ async fn compare(browser: &Browser, address: &str) -> WebDriverResult<(f64, Stri
             // 9,525 fine units are a CSS pixel; large sheets are compared at 1,200 px, as a stage shows them.
             let wide = (size["w"].as_f64().unwrap() / 9_525.0).round().min(1_200.0);
             let high = (wide * size["h"].as_f64().unwrap() / size["w"].as_f64().unwrap()).round();
-            let mut response = ureq::post(format!("{address}/api/jobs/{id}/files"))
-                .send_json(json!({ "pieces": [piece["id"]], "kind": "png", "width": wide as u32 }))
-                .unwrap();
-            let bytes = response.body_mut().with_config().limit(64 << 20).read_to_vec().unwrap();
+            let wish = json!({ "pieces": [piece["id"]], "kind": "png", "width": wide as u32 });
+            let bytes = handed(address, id, &wish);
             let sides = piece["sides"].as_array().unwrap();
             for (index, side) in sides.iter().enumerate() {
                 let exported = if sides.len() == 1 { bytes.clone() } else { unpacked(&bytes, index) };
@@ -123,8 +121,7 @@ async fn svg_alike(browser: &Browser, address: &str, folder: &std::path::Path) -
         if let Some(width) = width {
             wish["width"] = width.into();
         }
-        let mut response = ureq::post(format!("{address}/api/jobs/gallery/files")).send_json(wish).unwrap();
-        response.body_mut().with_config().limit(256 << 20).read_to_vec().unwrap()
+        handed(address, "gallery", &wish)
     };
     let mut worst = Vec::new();
     for piece in open["job"]["pieces"].as_array().unwrap() {

@@ -2,15 +2,10 @@
 
 use std::time::Duration;
 
-use serde_json::Value;
 use thirtyfour::prelude::*;
 use vatman_journeys::{Browser, Served};
 
 use crate::{TURN, program};
-
-fn get(served: &Served, path: &str) -> Value {
-    ureq::get(format!("{}{path}", served.address)).call().unwrap().body_mut().read_json().unwrap()
-}
 
 /// The identity of the job on the bench.
 async fn job_on_bench(browser: &Browser) -> WebDriverResult<String> {
@@ -71,7 +66,7 @@ async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverRe
 
     browser.click("[data-design=blank]").await?;
     let id = job_on_bench(&browser).await?;
-    let job = get(&served, &format!("/api/jobs/{id}"))["job"].clone();
+    let job = served.get(&format!("/api/jobs/{id}"))["job"].clone();
     let pieces = job["pieces"].as_array().unwrap();
     assert_eq!(pieces.len(), 2);
     assert_eq!(pieces[0]["format"]["size"], serde_json::json!({ "w": 4_320_000, "h": 1_440_000 }), "120 x 40 mm");
@@ -90,8 +85,7 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     browser.click(".job a").await?;
     let id = job_on_bench(&browser).await?;
     driver.goto(format!("{}/jobs/{id}/hand-over", served.address)).await?;
-    let counted =
-        "!document.querySelector('.files ul')?.matches('[aria-busy=true]') && !document.querySelector('.go').disabled";
+    let counted = "document.querySelector('.go') && !document.querySelector('.files ul')?.matches('[aria-busy=true]') && !document.querySelector('.go').disabled";
     browser
         .until(
             "the first piece is counted",
@@ -208,6 +202,6 @@ async fn two_windows_show_the_same_state() -> WebDriverResult<()> {
     field.send_keys(" too").await?;
     browser.until("it is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await?;
     tokio::time::sleep(Duration::from_millis(400)).await;
-    assert!(get(&served, &format!("/api/jobs/{id}"))["job"]["kins"].to_string().contains(" and tea too"));
+    assert!(served.get(&format!("/api/jobs/{id}"))["job"]["kins"].to_string().contains(" and tea too"));
     Ok(())
 }

@@ -67,3 +67,7 @@ CREATE TABLE steps_2 (
 INSERT INTO steps_2 SELECT job_id, number, gesture, forward, inverse, undone, made_at FROM steps;
 DROP TABLE steps;
 ALTER TABLE steps_2 RENAME TO steps;
+
+-- How the camera was held (EXIF, 1 is upright), and whether colours are those of a profile other than sRGB.
+ALTER TABLE pictures ADD COLUMN orientation INTEGER NOT NULL DEFAULT 1;
+ALTER TABLE pictures ADD COLUMN profiled INTEGER NOT NULL DEFAULT 0;

@@ -264,7 +264,7 @@ impl Acting {
                 Addition::Drawn(Outline::Hand { hand }, rect)
             }
             New::Shape { outline } => Addition::Shape(outline.clone()),
-            New::Drawing { drawing } => Addition::Drawing(drawing.clone()),
+            New::Drawing { drawing } => Addition::Brought(drawing.clone()),
             New::Graphic { graphic } => Addition::Drawing(self.shelves.graphic(graphic)?),
             New::Picture { picture: None } => Addition::Picture(None),
             New::Picture { picture: Some(id) } => {

@@ -65,6 +65,8 @@ diesel::table! {
         bytes -> Binary,
         sample -> Bool,
         added_at -> BigInt,
+        orientation -> Integer,
+        profiled -> Bool,
     }
 }
 

@@ -48,6 +48,8 @@ impl Store {
             pictures::bytes.eq(bytes),
             pictures::sample.eq(sample),
             pictures::added_at.eq(now),
+            pictures::orientation.eq(i32::from(info.orientation)),
+            pictures::profiled.eq(info.profiled),
         );
         diesel::insert_or_ignore_into(pictures::table).values(values).execute(&mut *self.write()?)?;
         Ok(())

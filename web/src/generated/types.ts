@@ -266,7 +266,15 @@ fill: DrawnPaint | null,
 /**
  * Line above the fill.
  */
-stroke: DrawnStroke | null, } | { "kind": "group", 
+stroke: DrawnStroke | null, } | { "kind": "picture", 
+/**
+ * The picture.
+ */
+picture: AssetId, 
+/**
+ * Left, top, width and height of its box.
+ */
+at: [Ratio, Ratio, Ratio, Ratio], } | { "kind": "group", 
 /**
  * Of the whole.
  */

@@ -65,15 +65,20 @@ const live = useLive()
 const work = ref<string | null>(null)
 const state = computed(() => (work.value ? (live.works.get(work.value) ?? null) : null))
 const making = computed(() => state.value?.state.is === 'waiting' || state.value?.state.is === 'running')
+/** Whether the files that are listed are those of what is chosen now. */
+const fresh = ref(false)
 let asked = 0
 
 /** Makes the files of what is chosen; what was being made and is not wanted any more is given up. */
 const make = useDebounceFn(async () => {
   const before = work.value
   work.value = null
-  files.value = null
+  fresh.value = false
   if (before && live.works.get(before)?.state.is !== 'done') void api.giveUp(before).catch(() => undefined)
-  if (!bench.job || !wish.value.pieces.length) return
+  if (!bench.job || !wish.value.pieces.length) {
+    files.value = null
+    return
+  }
   const mine = ++asked
   try {
     const card = await api.makeFiles(bench.job.id, wish.value)
@@ -93,7 +98,9 @@ watch(() => state.value?.state.is, async (is) => {
   if (is !== 'done') return
   const mine = work.value
   const found = await api.madeFiles(mine).catch(() => null)
-  if (mine === work.value) files.value = found
+  if (mine !== work.value) return
+  files.value = found
+  fresh.value = found !== null
 })
 async function giveUp() {
   if (work.value) await api.giveUp(work.value).catch(notices.report)
@@ -126,7 +133,7 @@ function setWidth(typed: string) {
 }
 
 function write() {
-  if (!work.value || !files.value) return
+  if (!work.value || !files.value || !fresh.value) return
   const link = document.createElement('a')
   link.href = api.madeFile(work.value)
   link.download = ''
@@ -186,7 +193,7 @@ function fit(piece: Piece) {
       <section class="files" aria-labelledby="files">
         <h2 id="files">Files</h2>
         <p v-if="!picked.length" class="quiet">Choose at least one piece.</p>
-        <ul v-else aria-live="polite" :aria-busy="making">
+        <ul v-else aria-live="polite" :aria-busy="!fresh" :class="{ stale: !fresh }">
           <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}</span><b>{{ showBytes(file.bytes) }}</b></li>
         </ul>
         <div v-if="look.length" class="look">
@@ -202,7 +209,7 @@ function fit(piece: Piece) {
         </div>
         <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
         <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}</p>
-        <button class="act next go" :disabled="!picked.length || making || !files" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
+        <button class="act next go" :disabled="!picked.length || !fresh" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
         <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
       </section>
     </main>
@@ -434,6 +441,10 @@ section {
   gap: 4px;
   color: var(--ink-2);
 }
+.stale {
+  opacity: 0.5;
+}
+
 .making {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto auto;

@@ -28,6 +28,8 @@ pub enum Addition {
     Drawn(Outline, Rect),
     /// A vector graphic.
     Drawing(Drawing),
+    /// A vector graphic somebody brought, in the colours it has.
+    Brought(Drawing),
 }
 
 /// What new items are coloured by.
@@ -72,7 +74,7 @@ pub fn add(
         Addition::Picture(picture) => {
             (third_of(sheet, picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)))), None)
         }
-        Addition::Drawing(drawing) => {
+        Addition::Drawing(drawing) | Addition::Brought(drawing) => {
             (third_of(sheet, f64::from(drawing.width) / f64::from(drawing.height.max(1))), None)
         }
         Addition::Shape(Outline::Line) => (Size::new(measure.scaled(0.36), measure.scaled(0.02)), None),
@@ -105,6 +107,10 @@ pub fn add(
         }
         Addition::Drawing(drawing) => {
             (Part::Ornament, Content::Drawing { drawing: inked(drawing, &ink) }, Look { fill: None, ..Look::default() })
+        }
+        // What somebody brings keeps the colours it has.
+        Addition::Brought(drawing) => {
+            (Part::Ornament, Content::Drawing { drawing }, Look { fill: None, ..Look::default() })
         }
         Addition::Shape(Outline::Line) => (
             Part::Ornament,

@@ -1,10 +1,15 @@
 //! SVG files as drawings whose parts can be edited.
 
-use kurbo::{Affine, BezPath, Point};
+use std::borrow::Cow;
+
+use kurbo::{Affine, BezPath, Point, Shape};
 use thiserror::Error;
 use usvg::tiny_skia_path::{PathSegment, Transform};
-use vatman_document::{Blend, Cap, Color, Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke, Join, Paint, Stop};
+use vatman_document::{
+    AssetId, Blend, Cap, Color, Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke, Fault, Join, Paint, Stop,
+};
 use vatman_output::svg_path_data;
+use vatman_photo::content_id;
 use vatman_type::FontLibrary;
 use vatman_units::Ratio;
 
@@ -21,11 +26,9 @@ pub enum SvgError {
     /// Too large.
     #[error("An SVG file holds at most 8 MB. Simplify it; nothing else was changed.")]
     TooLarge,
-    /// It declares entities, which can blow a small file up without bounds.
-    #[error(
-        "This SVG file declares entities, which are not taken. Save it anew without them; nothing else was changed."
-    )]
-    Entities,
+    /// More than a drawing holds.
+    #[error("{0} This SVG file has more; simplify it. Nothing else was changed.")]
+    TooMuch(Fault),
     /// Not readable.
     #[error("This SVG file cannot be read: {0}. Nothing else was changed.")]
     Unreadable(String),
@@ -41,12 +44,15 @@ pub struct Imported {
     pub drawing: Drawing,
     /// The same in layers, where it has words that stay words; else empty.
     pub layers: Vec<Layer>,
+    /// Pictures the drawing shows: identity and PNG file.
+    pub pictures: Vec<(AssetId, Vec<u8>)>,
     /// For the person who brought it.
     pub notes: Vec<String>,
 }
 
-/// Reads an SVG file. Scripts, references to other files and raster pictures are left out and said; words are outlines in the drawing, and words in its layers where their
-/// family is at hand.
+/// Reads an SVG file. Shapes stay shapes; pictures, patterns, filters and gradients that repeat are drawn into pictures where they
+/// stand. Scripts and references to other files are left out and said. Words are outlines in the drawing, and words in its layers
+/// where their family is at hand.
 ///
 /// # Errors
 /// [`SvgError`] with a sentence that can be shown.
@@ -54,15 +60,13 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
     if bytes.len() > SVG_BYTES {
         return Err(SvgError::TooLarge);
     }
-    let text = std::str::from_utf8(bytes).map_err(|_| SvgError::Unreadable("it is not text".into()))?;
+    let text = text_of(bytes);
+    let text = text.as_ref();
     let lower = text.to_ascii_lowercase();
-    if lower.contains("<!entity") {
-        return Err(SvgError::Entities);
-    }
     let mut options = usvg::Options {
-        // Neither files nor addresses are ever followed; pictures inside the file are not taken either.
+        // Neither files nor addresses are ever followed; pictures inside the file are read.
         image_href_resolver: usvg::ImageHrefResolver {
-            resolve_data: Box::new(|_, _, _| None),
+            resolve_data: usvg::ImageHrefResolver::default_data_resolver(),
             resolve_string: Box::new(|_, _| None),
         },
         resources_dir: None,
@@ -82,16 +86,21 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
     }
     let tree = usvg::Tree::from_str(text, &options).map_err(|error| SvgError::Unreadable(error.to_string()))?;
     let (w, h) = (f64::from(tree.size().width()), f64::from(tree.size().height()));
-    let scale = SPAN / w.max(h);
-    let mut reader = Reader { to_drawing: Affine::scale(scale), notes: Notes::default() };
+    let (scale, width, height) = units_of(w, h);
+    let mut reader = Reader {
+        to_drawing: Affine::scale(scale),
+        detail: (DETAIL / w.max(h)).clamp(0.5, 8.0),
+        pictures: Vec::new(),
+        notes: Notes::default(),
+    };
     reader.notes.about(&lower);
     let parts = reader.group(tree.root());
     if parts.is_empty() {
         return Err(SvgError::Empty);
     }
-    let side = |length: f64| (length * scale).round().max(1.0) as u32;
     let name: String = name.trim().trim_end_matches(".svg").chars().take(80).collect();
-    let whole = Drawing { name, width: side(w), height: side(h), parts };
+    let whole = Drawing { name, width, height, parts }.flattened();
+    whole.fault().map_or(Ok(()), |fault| Err(SvgError::TooMuch(fault)))?;
     let mut layers = Vec::new();
     if lower.contains("<text") {
         let mut split = Split {
@@ -112,7 +121,40 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
             layers = found;
         }
     }
-    Ok(Imported { drawing: whole, layers, notes: reader.notes.0 })
+    reader.pictures.sort();
+    reader.pictures.dedup();
+    Ok(Imported { drawing: whole, layers, pictures: reader.pictures, notes: reader.notes.0 })
+}
+
+/// The text of a file in UTF-8, UTF-16 or, failing these, Latin-1, as browsers read it.
+fn text_of(bytes: &[u8]) -> Cow<'_, str> {
+    let wide = |unit: fn([u8; 2]) -> u16| {
+        let units: Vec<u16> = bytes[2..].chunks_exact(2).map(|pair| unit([pair[0], pair[1]])).collect();
+        Cow::Owned(String::from_utf16_lossy(&units))
+    };
+    match bytes {
+        [0xff, 0xfe, ..] => wide(u16::from_le_bytes),
+        [0xfe, 0xff, ..] => wide(u16::from_be_bytes),
+        [0xef, 0xbb, 0xbf, rest @ ..] => String::from_utf8_lossy(rest),
+        _ => match std::str::from_utf8(bytes) {
+            Ok(text) => Cow::Borrowed(text),
+            Err(_) => Cow::Owned(bytes.iter().map(|byte| char::from(*byte)).collect()),
+        },
+    }
+}
+
+/// Units a file of this size is kept in: how many to one of its own, and the whole width and height, chosen so that rounding to whole
+/// units does not bend its proportions.
+fn units_of(w: f64, h: f64) -> (f64, u32, u32) {
+    let (long, short) = (w.max(h), w.min(h));
+    let off = |span: u32| {
+        let other = f64::from(span) * short / long;
+        (other - other.round()).abs() / other.max(1e-9)
+    };
+    let span = (SPAN as u32..SPAN as u32 * 5 / 4).min_by(|a, b| off(*a).total_cmp(&off(*b))).unwrap_or(SPAN as u32);
+    let other = (f64::from(span) * short / long).round().max(1.0) as u32;
+    let scale = f64::from(span) / long;
+    if w >= h { (scale, span, other) } else { (scale, other, span) }
 }
 
 #[derive(Default)]
@@ -133,8 +175,8 @@ impl Notes {
         {
             self.say("Scripts were left out.");
         }
-        if lower.contains("<image") || lower.contains("<feimage") {
-            self.say("Pictures inside the file were left out. Bring them as pictures.");
+        if lower.contains("<image") && !lower.contains("data:image") {
+            self.say("Pictures that are not inside the file were left out. Bring them as pictures.");
         }
         if lower.contains("<foreignobject") {
             self.say("Parts in another language than SVG were left out.");
@@ -171,7 +213,12 @@ impl Split<'_> {
         }
         for node in group.children() {
             match node {
-                usvg::Node::Group(inner) => self.group(inner),
+                usvg::Node::Group(inner) if inner.filters().is_empty() => self.group(inner),
+                usvg::Node::Group(inner) => {
+                    self.outlined |= has_text(inner);
+                    let parts = self.reader.node(node, group.abs_transform());
+                    self.gathered.extend(parts);
+                }
                 usvg::Node::Text(text) => match words_of(text, self.reader.to_drawing, self.library) {
                     Some(lines) => {
                         self.close();
@@ -179,12 +226,12 @@ impl Split<'_> {
                     }
                     None => {
                         self.outlined = true;
-                        let parts = self.reader.node(node);
+                        let parts = self.reader.node(node, group.abs_transform());
                         self.gathered.extend(parts);
                     }
                 },
                 usvg::Node::Path(_) | usvg::Node::Image(_) => {
-                    let parts = self.reader.node(node);
+                    let parts = self.reader.node(node, group.abs_transform());
                     self.gathered.extend(parts);
                 }
             }
@@ -210,15 +257,23 @@ fn has_text(group: &usvg::Group) -> bool {
 
 struct Reader {
     to_drawing: Affine,
+    /// Pixels to a unit of the file, for what is drawn into pictures.
+    detail: f64,
+    pictures: Vec<(AssetId, Vec<u8>)>,
     notes: Notes,
 }
 
+/// Pixels of the longer side of a file whose whole is drawn into a picture.
+const DETAIL: f64 = 2_000.0;
+/// Most tiles a pattern is kept as; more are drawn into a picture.
+const MOST_TILES: f64 = 400.0;
+/// Most pixels of one such picture.
+const MOST_PIXELS: f64 = 16e6;
+
 impl Reader {
     fn group(&mut self, group: &usvg::Group) -> Vec<DrawnPart> {
-        let mut parts: Vec<DrawnPart> = group.children().iter().flat_map(|node| self.node(node)).collect();
-        if !group.filters().is_empty() {
-            self.notes.say("Filters were left out.");
-        }
+        let mut parts: Vec<DrawnPart> =
+            group.children().iter().flat_map(|node| self.node(node, group.abs_transform())).collect();
         if parts.is_empty() {
             return parts;
         }
@@ -241,7 +296,10 @@ impl Reader {
         }
         let mut next = group.mask();
         while let Some(mask) = next {
+            // What a mask holds is placed where the group it is on stands.
+            let outside = std::mem::replace(&mut self.to_drawing, to_group);
             let parts = self.group(mask.root());
+            self.to_drawing = outside;
             wrap(
                 None,
                 Some(DrawnMask { luminance: mask.kind() == usvg::MaskType::Luminance, parts }),
@@ -256,17 +314,101 @@ impl Reader {
         parts
     }
 
-    fn node(&mut self, node: &usvg::Node) -> Vec<DrawnPart> {
+    fn node(&mut self, node: &usvg::Node, parent: Transform) -> Vec<DrawnPart> {
         match node {
+            usvg::Node::Group(group) if !group.filters().is_empty() => {
+                let picture = self.pixels(node, parent, "Filters");
+                if group.blend_mode() == usvg::BlendMode::Normal {
+                    return picture.into_iter().collect();
+                }
+                let blend = blend(group.blend_mode());
+                let wrap =
+                    |part| DrawnPart::Group { opacity: Ratio::ONE, blend, clip: None, mask: None, parts: vec![part] };
+                picture.map(wrap).into_iter().collect()
+            }
             usvg::Node::Group(group) => self.group(group),
-            usvg::Node::Path(path) if path.is_visible() => self.path(path),
+            usvg::Node::Path(path) if !path.is_visible() => Vec::new(),
+            usvg::Node::Path(path) if is_beyond_outlines(path) => {
+                if let Some(tiled) = self.tiled(path) {
+                    return tiled;
+                }
+                self.pixels(node, parent, "Patterns and gradients that repeat").into_iter().collect()
+            }
+            usvg::Node::Path(path) => self.path(path),
             usvg::Node::Text(text) => self.group(text.flattened()),
-            usvg::Node::Path(_) | usvg::Node::Image(_) => Vec::new(),
+            usvg::Node::Image(image) if image.is_visible() => {
+                self.pixels(node, parent, "Pictures inside the file").into_iter().collect()
+            }
+            usvg::Node::Image(_) => Vec::new(),
         }
     }
 
+    /// A shape filled with a pattern: the tiles that touch it, seen through the shape. None where the tiles are too many, or more
+    /// than the fill needs them.
+    fn tiled(&mut self, path: &usvg::Path) -> Option<Vec<DrawnPart>> {
+        let fill = path.fill().filter(|_| path.stroke().is_none())?;
+        let usvg::Paint::Pattern(pattern) = fill.paint() else { return None };
+        let inner = affine(path.abs_transform()) * affine(pattern.transform());
+        if inner.determinant().abs() < 1e-12 {
+            return None;
+        }
+        let rect = pattern.rect();
+        let (x, y, w, h) = (rect.x(), rect.y(), rect.width(), rect.height());
+        let (x, y, w, h) = (f64::from(x), f64::from(y), f64::from(w), f64::from(h));
+        let body = affine(path.abs_transform()) * curves(path.data());
+        let reach = (inner.inverse() * body.clone()).bounding_box();
+        let first = (((reach.x0 - x) / w).floor(), ((reach.y0 - y) / h).floor());
+        let last = (((reach.x1 - x) / w).ceil(), ((reach.y1 - y) / h).ceil());
+        if !((last.0 - first.0) * (last.1 - first.1) <= MOST_TILES) {
+            return None;
+        }
+        let outside = self.to_drawing;
+        let mut tiles = Vec::new();
+        for row in first.1 as i64..last.1 as i64 {
+            for column in first.0 as i64..last.0 as i64 {
+                let step = Affine::translate((column as f64 * w, row as f64 * h));
+                self.to_drawing = outside * inner * step;
+                let clip = self.to_drawing * kurbo::Rect::new(x, y, x + w, y + h).to_path(0.1);
+                let parts = self.group(pattern.root());
+                let clip = Some(svg_path_data(&clip));
+                tiles.push(DrawnPart::Group { opacity: Ratio::ONE, blend: Blend::Normal, clip, mask: None, parts });
+            }
+        }
+        self.to_drawing = outside;
+        let data = svg_path_data(&(outside * body));
+        let even_odd = fill.rule() == usvg::FillRule::EvenOdd;
+        let shape = DrawnPart::Path { data, even_odd, fill: Some(DrawnPaint::flat(Color::BLACK)), stroke: None };
+        let mask = Some(DrawnMask { luminance: false, parts: vec![shape] });
+        let opacity = Ratio::new(f64::from(fill.opacity().get())).clamped();
+        Some(vec![DrawnPart::Group { opacity, blend: Blend::Normal, clip: None, mask, parts: tiles }])
+    }
+
+    /// Draws what cannot be kept as outlines into a picture where it stands, and says so.
+    fn pixels(&mut self, node: &usvg::Node, parent: Transform, what: &str) -> Option<DrawnPart> {
+        let seen = node.abs_layer_bounding_box()?;
+        let area = seen.to_rect().outset(1.0, 1.0)?;
+        let (w, h) = (f64::from(area.width()), f64::from(area.height()));
+        let detail = self.detail.min((MOST_PIXELS / (w * h)).sqrt());
+        let (wide, high) = ((w * detail).ceil().max(1.0), (h * detail).ceil().max(1.0));
+        let mut pixmap = resvg::tiny_skia::Pixmap::new(wide as u32, high as u32)?;
+        // The library moves what it draws to its own corner, and knows nothing of the groups around it.
+        let place = Transform::from_scale((wide / w) as f32, (high / h) as f32)
+            .pre_translate(-area.x(), -area.y())
+            .pre_concat(parent)
+            .pre_translate(seen.x(), seen.y());
+        resvg::render_node(node, place, &mut pixmap.as_mut())?;
+        let png = pixmap.encode_png().ok()?;
+        let picture = content_id(&png);
+        self.pictures.push((picture.clone(), png));
+        self.notes.say(&format!("{what} were drawn into pictures, which do not get sharper when they are enlarged."));
+        let corner = self.to_drawing * Point::new(f64::from(area.x()), f64::from(area.y()));
+        let [a, b, c, d, ..] = self.to_drawing.as_coeffs();
+        let (x, y) = (a.hypot(b), c.hypot(d));
+        Some(DrawnPart::Picture { picture, at: [corner.x, corner.y, w * x, h * y].map(Ratio::new) })
+    }
+
     /// One simple outline is a clip; anything else is seen through as a mask.
-    fn clip(&mut self, clip: &usvg::ClipPath, to_group: Affine) -> (Option<String>, Option<DrawnMask>) {
+    fn clip(&self, clip: &usvg::ClipPath, to_group: Affine) -> (Option<String>, Option<DrawnMask>) {
         let transform = to_group * affine(clip.transform());
         let mut outlines = Vec::new();
         gather(clip.root(), &mut outlines);
@@ -284,7 +426,7 @@ impl Reader {
         }
     }
 
-    fn path(&mut self, path: &usvg::Path) -> Vec<DrawnPart> {
+    fn path(&self, path: &usvg::Path) -> Vec<DrawnPart> {
         let transform = self.to_drawing * affine(path.abs_transform());
         let data = svg_path_data(&(transform * curves(path.data())));
         let fill = path.fill().and_then(|fill| {
@@ -312,7 +454,7 @@ impl Reader {
         }
     }
 
-    fn stroke(&mut self, path: &usvg::Path, stroke: &usvg::Stroke, transform: Affine) -> Option<Line> {
+    fn stroke(&self, path: &usvg::Path, stroke: &usvg::Stroke, transform: Affine) -> Option<Line> {
         let paint = self.paint(stroke.paint(), stroke.opacity().get(), transform)?;
         let [a, b, c, d, ..] = transform.as_coeffs();
         let (x, y) = (a.hypot(b), c.hypot(d));
@@ -339,7 +481,7 @@ impl Reader {
         Some(Line::Kept(DrawnStroke { paint, width: ratio(stroke.width().get()), join, cap, dash }))
     }
 
-    fn paint(&mut self, paint: &usvg::Paint, opacity: f32, transform: Affine) -> Option<DrawnPaint> {
+    fn paint(&self, paint: &usvg::Paint, opacity: f32, transform: Affine) -> Option<DrawnPaint> {
         let whole = Ratio::new(f64::from(opacity)).clamped();
         match paint {
             usvg::Paint::Color(color) => Some(DrawnPaint::Fitted {
@@ -361,17 +503,12 @@ impl Reader {
                 let centre = ratios(Point::new(f64::from(gradient.cx()), f64::from(gradient.cy())));
                 Some(DrawnPaint::Radial { centre, radius: Ratio::new(f64::from(gradient.r().get())), matrix, stops })
             }
-            usvg::Paint::Pattern(_) => {
-                self.notes.say("Patterns were left out.");
-                None
-            }
+            // Paths with patterns are drawn into pictures.
+            usvg::Paint::Pattern(_) => None,
         }
     }
 
-    fn stops(&mut self, gradient: &usvg::BaseGradient, opacity: f32) -> Vec<Stop> {
-        if gradient.spread_method() != usvg::SpreadMethod::Pad {
-            self.notes.say("Gradients that repeat are drawn once.");
-        }
+    fn stops(&self, gradient: &usvg::BaseGradient, opacity: f32) -> Vec<Stop> {
         let stop = |stop: &usvg::Stop| Stop {
             at: Ratio::new(f64::from(stop.offset().get())).clamped(),
             tint: Color::opaque(stop.color().red, stop.color().green, stop.color().blue).into(),
@@ -379,6 +516,21 @@ impl Reader {
         };
         gradient.stops().iter().map(stop).collect()
     }
+}
+
+/// Whether a path is painted with what no outline can be.
+fn is_beyond_outlines(path: &usvg::Path) -> bool {
+    let beyond = |paint: &usvg::Paint| match paint {
+        usvg::Paint::Color(_) => false,
+        usvg::Paint::LinearGradient(gradient) => gradient.spread_method() != usvg::SpreadMethod::Pad,
+        usvg::Paint::RadialGradient(gradient) => {
+            // Circles about different middles make a cone, which no fill here has.
+            gradient.spread_method() != usvg::SpreadMethod::Pad
+                || (gradient.cx(), gradient.cy()) != (gradient.fx(), gradient.fy())
+        }
+        usvg::Paint::Pattern(_) => true,
+    };
+    path.fill().is_some_and(|fill| beyond(fill.paint())) || path.stroke().is_some_and(|line| beyond(line.paint()))
 }
 
 enum Line {

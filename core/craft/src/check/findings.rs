@@ -55,7 +55,7 @@ pub fn findings(studio: &Studio, job: &Job, piece: &Piece) -> Vec<Finding> {
             else {
                 continue;
             };
-            let has_picture = plain.content.picture().is_none_or(|id| studio.pictures.info(id).is_some());
+            let has_picture = plain.content.pictures().all(|id| studio.pictures.info(id).is_some());
             let about = of_item(&plain, drawn, has_picture, &library);
             found.extend(about.into_iter().map(|(kind, says)| Finding {
                 kind,

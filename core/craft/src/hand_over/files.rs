@@ -1,5 +1,7 @@
 //! Handing over: a piece as files of a kind, and several as one archive.
 
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD as BASE64;
 use std::io::{Cursor, Write as _};
 
 use serde::{Deserialize, Serialize};
@@ -7,7 +9,7 @@ use thiserror::Error;
 use ts_rs::TS;
 use vatman_document::{AssetId, Color, Job, Piece, Side};
 use vatman_output::{
-    PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, base64, write_pdf, write_svg,
+    PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, write_pdf, write_svg,
 };
 use vatman_photo::{EncodeError, Pictures, encode_jpeg, encode_png};
 use vatman_scene::{Audience, Scene};
@@ -167,13 +169,16 @@ fn write_pixels(studio: &Studio, piece: &Piece, scene: &Scene, how: HandOver) ->
     })
 }
 
-/// Pictures inside the file, as they were brought.
+/// Pictures inside the file, with nothing but what is seen of them.
 struct Embedded<'a>(&'a Pictures);
 
 impl PictureLinks for Embedded<'_> {
     fn link(&self, id: &AssetId, _: f64) -> String {
-        let (Some(info), Some(bytes)) = (self.0.info(id), self.0.bytes(id)) else { return String::new() };
-        format!("data:{};base64,{}", info.format.media_type(), base64(&bytes))
+        match self.0.leaving(id) {
+            Ok(Some((bytes, media_type))) => format!("data:{media_type};base64,{}", BASE64.encode(bytes)),
+            // A picture that is not there is found before anything leaves.
+            Ok(None) | Err(_) => String::new(),
+        }
     }
 }
 

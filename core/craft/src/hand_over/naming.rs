@@ -9,30 +9,17 @@ pub fn file_name(job: &str, piece: &str, size: &str, extension: &str) -> String 
     format!("{}.{extension}", if parts.is_empty() { "design".to_owned() } else { parts.join("_") })
 }
 
-/// Lower-case letters and digits joined by hyphens, at most 60; letters with marks lose them, the rest is left out.
+/// Lower-case letters and digits joined by hyphens, at most 60; other scripts are written in Latin letters, the rest is left out.
 #[must_use]
 pub fn slug(text: &str) -> String {
     let mut out = String::new();
-    for letter in text.chars().flat_map(char::to_lowercase) {
-        let plain = match letter {
-            'à'..='å' => "a",
-            'æ' => "ae",
-            'ç' => "c",
-            'è'..='ë' => "e",
-            'ì'..='ï' => "i",
-            'ñ' => "n",
-            'ò'..='ö' | 'ø' => "o",
-            'ù'..='ü' => "u",
-            'ß' => "ss",
-            '\'' | '’' => "",
-            c if c.is_ascii_alphanumeric() => {
-                out.push(c);
-                continue;
-            }
-            _ if out.ends_with('-') || out.is_empty() => "",
-            _ => "-",
-        };
-        out.push_str(plain);
+    // An apostrophe joins what stands around it.
+    for letter in deunicode::deunicode(text).chars().filter(|c| *c != '\'') {
+        match letter {
+            c if c.is_ascii_alphanumeric() => out.push(c.to_ascii_lowercase()),
+            _ if out.ends_with('-') || out.is_empty() => {}
+            _ => out.push('-'),
+        }
     }
     let cut: String = out.chars().take(60).collect();
     cut.trim_matches('-').to_owned()

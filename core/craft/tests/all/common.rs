@@ -24,7 +24,7 @@ impl FontSource for Folder {
     }
 }
 
-struct Shelf(BTreeMap<AssetId, Arc<[u8]>>);
+pub struct Shelf(pub BTreeMap<AssetId, Arc<[u8]>>);
 impl PictureBytes for Shelf {
     fn bytes(&self, id: &AssetId) -> Option<Arc<[u8]>> {
         self.0.get(id).cloned()

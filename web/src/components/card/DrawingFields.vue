@@ -21,7 +21,7 @@ const colours = computed<Tint[]>(() => {
   const walk = (parts: DrawnPart[]) => {
     for (const part of parts) {
       if (part.kind === 'group') walk(part.parts)
-      else for (const given of [part.fill, part.stroke?.paint]) if (given) paint(given)
+      else if (part.kind === 'path') for (const given of [part.fill, part.stroke?.paint]) if (given) paint(given)
     }
   }
   walk(drawing.value?.parts ?? [])
