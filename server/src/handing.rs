@@ -135,5 +135,7 @@ fn how(piece: &Piece, wish: &HandOverRequest) -> Result<HandOver, Problem> {
     if width.is_some_and(|width| !(1..=20_000).contains(&width)) {
         return Err(Problem::value("The width of a picture lies between 1 and 20,000 px."));
     }
-    Ok(HandOver { kind: wish.kind, width, quality, clear: wish.clear, bleed: wish.bleed })
+    // A shop trims to marks what has something to trim.
+    let marks = wish.marks && wish.kind == FileKind::Pdf && piece.format.bleed.is_positive();
+    Ok(HandOver { kind: wish.kind, width, quality, clear: wish.clear, bleed: wish.bleed || marks, marks })
 }

@@ -1,9 +1,11 @@
 //! From a scene to what leaves: SVG, pixels and PDF. One walk, one sink each.
 
 mod blend;
+mod marks;
 mod paths;
 mod pdf;
 mod pixels;
+mod reading;
 mod shade;
 mod svg;
 mod walk;

@@ -3,8 +3,10 @@
 use std::collections::HashMap;
 
 use krilla::Data;
+use krilla::SerializeSettings;
 use krilla::blend::BlendMode;
 use krilla::color::rgb;
+use krilla::color::separation::{self, SeparationColorant, SeparationSpace};
 use krilla::geom::{Point, Rect, Size, Transform};
 use krilla::image::Image;
 use krilla::mask::{Mask, MaskType};
@@ -16,16 +18,21 @@ use krilla::paint::{
     StrokeDash, SweepGradient,
 };
 use krilla::surface::Surface;
+use krilla::tagging::{ArtifactType, TagTree};
 use krilla::text::{Font, GlyphId, KrillaGlyph};
 use kurbo::{Affine, Shape as _};
 use thiserror::Error;
 use vatman_document::{AssetId, Blend, Cap, Join};
 use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
-use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, Tile};
-use vatman_type::{FaceId, FontLibrary};
+use vatman_scene::{
+    Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, SceneItem, Tile,
+};
+use vatman_type::{FaceId, FontLibrary, GlyphRun};
 
+use crate::marks;
 use crate::paths::{pdf_path, scale_of};
 use crate::pixels::{Patch, PixelError, frosted, thrown};
+use crate::reading::PageReading;
 use crate::walk::{Sink, visit, walk};
 
 /// Points in a CSS pixel.
@@ -33,7 +40,11 @@ const POINTS: f64 = 0.75;
 
 /// How a PDF is written.
 #[derive(Debug, Clone, Copy, Default)]
-pub struct PdfOptions {
+pub struct PdfOptions<'a> {
+    /// Title of the document.
+    pub title: &'a str,
+    /// Language of what it says, as in BCP 47; empty where it is not known.
+    pub language: &'a str,
     /// Whether pages carry their bleed around the trim box. Default: no.
     pub bleed: bool,
 }
@@ -42,6 +53,8 @@ pub struct PdfOptions {
 pub struct PdfPage<'a> {
     /// What is on it.
     pub scene: &'a Scene,
+    /// Crop marks around it, with the letters of a slug below, placed from the left of the trim and about their own baseline.
+    pub slug: Option<&'a [GlyphRun]>,
     /// Resolution of what vectors cannot say, in pixels per inch.
     pub ppi: f64,
 }
@@ -63,31 +76,39 @@ pub enum PdfError {
     Writer(String),
 }
 
-/// Writes pages of their exact physical size.
+/// Writes pages of their exact physical size: words read in order, headings and pictures named in the document's structure.
 ///
 /// # Errors
 /// [`PdfError`] where a picture or face cannot be embedded.
 pub fn write_pdf(
     pages: &[PdfPage<'_>],
-    title: &str,
-    options: PdfOptions,
+    options: PdfOptions<'_>,
     library: &FontLibrary,
     pictures: &Pictures,
 ) -> Result<Vec<u8>, PdfError> {
-    let mut document = krilla::Document::new();
-    document.set_metadata(Metadata::new().title(title.to_owned()).creator("Vatman".to_owned()));
-    let (mut fonts, mut images) = (HashMap::new(), HashMap::new());
+    let mut document =
+        krilla::Document::new_with(SerializeSettings { enable_tagging: true, ..SerializeSettings::default() });
+    let metadata = Metadata::new().title(options.title.to_owned()).creator("Vatman".to_owned());
+    document.set_metadata(match options.language {
+        "" => metadata,
+        language => metadata.language(language.to_owned()),
+    });
+    let mut shared = Shared::default();
+    let mut tree = TagTree::new();
     for page in pages {
         let scene = page.scene;
         let bleed = if options.bleed { scene.bleed } else { 0.0 };
-        let (width, height) = ((scene.size.width + 2.0 * bleed) * POINTS, (scene.size.height + 2.0 * bleed) * POINTS);
+        let room = if page.slug.is_some() { marks::room(bleed) } else { bleed };
+        let (width, height) = ((scene.size.width + 2.0 * room) * POINTS, (scene.size.height + 2.0 * room) * POINTS);
         let unmade = || PdfError::Writer("a page has no size".into());
-        let edge = (bleed * POINTS) as f32;
-        let trim = Rect::from_ltrb(edge, edge, width as f32 - edge, height as f32 - edge);
+        let within = |edge: f64| {
+            let edge = (edge * POINTS) as f32;
+            Rect::from_ltrb(edge, edge, width as f32 - edge, height as f32 - edge)
+        };
         let settings = PageSettings::from_wh(width as f32, height as f32)
             .ok_or_else(unmade)?
-            .with_trim_box(trim)
-            .with_bleed_box(Rect::from_xywh(0.0, 0.0, width as f32, height as f32));
+            .with_trim_box(within(room))
+            .with_bleed_box(within(room - bleed));
         let mut target = document.start_page_with(settings);
         let surface = target.surface();
         let mut sink = Writer {
@@ -96,15 +117,27 @@ pub fn write_pdf(
             scales: vec![page.ppi / 96.0],
             library,
             pictures,
-            fonts: &mut fonts,
-            images: &mut images,
+            shared: &mut shared,
+            reading: Some(PageReading::default()),
         };
-        let outcome = sink.page(scene, bleed);
+        let outcome = sink.page(page, bleed, room);
+        let reading = sink.reading.take();
         drop(sink);
         target.finish();
         outcome?;
+        if let Some(reading) = reading {
+            reading.into_tree(&mut tree);
+        }
     }
+    document.set_tag_tree(tree);
     document.finish().map_err(|error| PdfError::Writer(format!("{error:?}").chars().take(200).collect()))
+}
+
+/// What the pages of a document share.
+#[derive(Default)]
+struct Shared {
+    fonts: HashMap<FaceId, Font>,
+    images: HashMap<AssetId, Image>,
 }
 
 struct Writer<'a, 's> {
@@ -115,13 +148,60 @@ struct Writer<'a, 's> {
     scales: Vec<f64>,
     library: &'a FontLibrary,
     pictures: &'a Pictures,
-    fonts: &'a mut HashMap<FaceId, Font>,
-    images: &'a mut HashMap<AssetId, Image>,
+    shared: &'a mut Shared,
+    /// None where no mark reaches.
+    reading: Option<PageReading>,
 }
 
 impl Writer<'_, '_> {
-    fn page(&mut self, scene: &Scene, bleed: f64) -> Result<(), PdfError> {
-        self.surface.push_transform(&matrix(Affine::scale(POINTS) * Affine::translate((bleed, bleed))));
+    fn page(&mut self, page: &PdfPage<'_>, bleed: f64, room: f64) -> Result<(), PdfError> {
+        let scene = page.scene;
+        self.surface.push_transform(&matrix(Affine::scale(POINTS) * Affine::translate((room, room))));
+        // What hangs over the edge would be seen between the marks.
+        let seen = page.slug.and_then(|_| pdf_path(&scene.size.to_rect().inflate(bleed, bleed).to_path(0.01)));
+        if let Some(seen) = &seen {
+            self.surface.push_clip_path(seen, &FillRule::NonZero);
+        }
+        let drawn = self.sheet(scene);
+        if seen.is_some() {
+            self.surface.pop();
+        }
+        let outcome = drawn.and_then(|()| match page.slug {
+            Some(slug) => self.marks(scene, bleed, slug),
+            None => Ok(()),
+        });
+        self.mark(|reading, surface| reading.close(surface));
+        self.surface.pop();
+        outcome
+    }
+
+    /// Crop marks and slug, in every ink there is.
+    fn marks(&mut self, scene: &Scene, bleed: f64, slug: &[GlyphRun]) -> Result<(), PdfError> {
+        self.mark(|reading, surface| reading.unread(surface, ArtifactType::Page));
+        let every = SeparationSpace::new(SeparationColorant::AllColorants, rgb::Color::black().into());
+        let ink: Paint = krilla::color::Color::from(separation::Color::new(255, every)).into();
+        self.surface.set_fill(None);
+        self.surface.set_stroke(Some(Stroke { paint: ink.clone(), width: marks::THICK as f32, ..Stroke::default() }));
+        if let Some(path) = pdf_path(&marks::crop_marks(scene.size, bleed)) {
+            self.surface.draw_path(&path);
+        }
+        let down = scene.size.height + marks::slug_middle(bleed);
+        self.surface.push_transform(&matrix(Affine::translate((0.0, down))));
+        self.surface.set_stroke(None);
+        self.surface.set_fill(Some(Fill { paint: ink, ..Fill::default() }));
+        let outcome = slug.iter().try_for_each(|run| self.show(run, false));
+        self.surface.pop();
+        outcome
+    }
+
+    fn mark(&mut self, change: impl FnOnce(&mut PageReading, &mut Surface<'_>)) {
+        if let Some(reading) = &mut self.reading {
+            change(reading, &mut self.surface);
+        }
+    }
+
+    fn sheet(&mut self, scene: &Scene) -> Result<(), PdfError> {
+        self.mark(|reading, surface| reading.unread(surface, ArtifactType::Layout));
         let outcome = match &scene.ground {
             Some(brush) => {
                 let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
@@ -129,9 +209,7 @@ impl Writer<'_, '_> {
             }
             None => Ok(()),
         };
-        let outcome = outcome.and_then(|()| walk(scene, self));
-        self.surface.pop();
-        outcome
+        outcome.and_then(|()| walk(scene, self))
     }
 
     fn brush(&mut self, brush: &Brush) -> Result<(Paint, NormalizedF32), PdfError> {
@@ -166,6 +244,96 @@ impl Writer<'_, '_> {
             height: tile.cell.height as f32,
         }
         .into()
+    }
+
+    /// Draws letters as they are painted just now.
+    fn show(&mut self, run: &GlyphRun, outlined: bool) -> Result<(), PdfError> {
+        let Some(first) = run.glyphs.first() else { return Ok(()) };
+        let font = match self.shared.fonts.get(&run.face) {
+            Some(font) => font.clone(),
+            None => {
+                let data = Data::from(self.library.face_data(run.face).to_vec());
+                let font = Font::new(data, 0).ok_or(PdfError::Font)?;
+                self.shared.fonts.insert(run.face, font.clone());
+                font
+            }
+        };
+        let size = run.size as f32;
+        let straight = run.glyphs.iter().all(|glyph| glyph.turn == 0.0);
+        let next = run
+            .glyphs
+            .iter()
+            .skip(1)
+            .map(|glyph| glyph.x)
+            .chain(std::iter::once(run.glyphs.last().map_or(0.0, |last| last.x + last.advance)));
+        let text = run.text.as_str();
+        let glyphs: Vec<KrillaGlyph> = run
+            .glyphs
+            .iter()
+            .zip(next)
+            .map(|(glyph, next)| {
+                let (advance, lift) = if straight {
+                    ((next - glyph.x) / run.size, (first.y - glyph.y) / run.size)
+                } else {
+                    (glyph.advance / run.size, 0.0)
+                };
+                let range = glyph.text.clone();
+                KrillaGlyph::new(GlyphId::new(glyph.id), advance as f32, 0.0, lift as f32, 0.0, range, None)
+            })
+            .collect();
+        if !straight {
+            return self.show_turned(run, &glyphs, &font);
+        }
+        let start = Point::from_xy(first.x as f32, first.y as f32);
+        if run.spaced && !outlined {
+            let glyphs = self.spelt(&glyphs, &font, run);
+            self.surface.draw_glyphs(start, &glyphs, font, text, size, false);
+        } else {
+            self.surface.draw_glyphs(start, &glyphs, font, text, size, outlined);
+        }
+        Ok(())
+    }
+
+    /// Letters so far apart that readers take the gaps for spaces: the run says as a whole what it spells.
+    fn spelt(&mut self, glyphs: &[KrillaGlyph], font: &Font, run: &GlyphRun) -> Vec<KrillaGlyph> {
+        // The font learns what each letter means before they all mean the whole; this stream goes nowhere.
+        let mut apart = self.surface.stream_builder();
+        let mut surface = apart.surface();
+        surface.draw_glyphs(Point::default(), glyphs, font.clone(), &run.text, run.size as f32, false);
+        surface.finish();
+        drop(apart.finish());
+        glyphs.iter().map(|glyph| KrillaGlyph { text_range: 0..run.text.len(), ..glyph.clone() }).collect()
+    }
+
+    /// Letters on a curve are outlines, each in its turn; what they say stands unseen across their middle.
+    fn show_turned(&mut self, run: &GlyphRun, glyphs: &[KrillaGlyph], font: &Font) -> Result<(), PdfError> {
+        let size = run.size as f32;
+        let origin = Point::from_xy(0.0, 0.0);
+        let mut area: Option<kurbo::Rect> = None;
+        for (glyph, place) in glyphs.iter().zip(&run.glyphs) {
+            let turn = Affine::translate((place.x, place.y)) * Affine::rotate(place.turn);
+            self.surface.push_transform(&matrix(turn));
+            self.surface.draw_glyphs(origin, std::slice::from_ref(glyph), font.clone(), &run.text, size, true);
+            self.surface.pop();
+            let middle = turn * kurbo::Point::new(place.advance / 2.0, -run.size * 0.35);
+            area = Some(area.map_or(kurbo::Rect::from_points(middle, middle), |area| area.union_pt(middle)));
+        }
+        let Some(middle) = area.map(|area| area.center()) else { return Ok(()) };
+        let length: f64 = run.glyphs.iter().map(|glyph| glyph.advance).sum();
+        let (fill, stroke) = (self.surface.get_fill().cloned(), self.surface.get_stroke().cloned());
+        self.unseen();
+        let start = Point::from_xy((middle.x - length / 2.0) as f32, (middle.y + run.size * 0.35) as f32);
+        let glyphs = if run.spaced { self.spelt(glyphs, font, run) } else { glyphs.to_vec() };
+        self.surface.draw_glyphs(start, &glyphs, font.clone(), &run.text, size, false);
+        self.surface.set_fill(fill);
+        self.surface.set_stroke(stroke);
+        Ok(())
+    }
+
+    /// Paints nothing; words drawn so can be read all the same.
+    fn unseen(&mut self) {
+        self.surface.set_stroke(None);
+        self.surface.set_fill(Some(Fill { opacity: NormalizedF32::ZERO, ..Fill::default() }));
     }
 
     fn pictured(&mut self, asset: &AssetId, dest: kurbo::Rect) -> Result<Paint, PdfError> {
@@ -255,7 +423,7 @@ impl Writer<'_, '_> {
     }
 
     fn embedded(&mut self, id: &AssetId) -> Result<Image, PdfError> {
-        if let Some(image) = self.images.get(id) {
+        if let Some(image) = self.shared.images.get(id) {
             return Ok(image.clone());
         }
         let missing = || PdfError::Picture(id.to_string());
@@ -272,13 +440,21 @@ impl Writer<'_, '_> {
                 Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height())
             }
         };
-        self.images.insert(id.clone(), image.clone());
+        self.shared.images.insert(id.clone(), image.clone());
         Ok(image)
     }
 }
 
 impl Sink for Writer<'_, '_> {
     type Error = PdfError;
+
+    fn enter(&mut self, item: &SceneItem) {
+        self.mark(|reading, surface| reading.enter(surface, item));
+    }
+
+    fn leave(&mut self, item: &SceneItem) {
+        self.mark(|reading, surface| reading.leave(surface, item));
+    }
 
     fn frost(&mut self, frost: &Frost, scene: &Scene, below: usize) -> Result<(), PdfError> {
         let Some(outline) = pdf_path(&frost.outline) else { return Ok(()) };
@@ -343,74 +519,20 @@ impl Sink for Writer<'_, '_> {
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), PdfError> {
-        let run = &node.run;
-        let Some(first) = run.glyphs.first() else { return Ok(()) };
-        let font = match self.fonts.get(&run.face) {
-            Some(font) => font.clone(),
-            None => {
-                let data = Data::from(self.library.face_data(run.face).to_vec());
-                let font = Font::new(data, 0).ok_or(PdfError::Font)?;
-                self.fonts.insert(run.face, font.clone());
-                font
-            }
-        };
-        let size = run.size as f32;
-        let straight = run.glyphs.iter().all(|glyph| glyph.turn == 0.0);
-        let next = run
-            .glyphs
-            .iter()
-            .skip(1)
-            .map(|glyph| glyph.x)
-            .chain(std::iter::once(run.glyphs.last().map_or(0.0, |last| last.x + last.advance)));
-        let glyphs: Vec<KrillaGlyph> = run
-            .glyphs
-            .iter()
-            .zip(next)
-            .map(|(glyph, next)| {
-                let (advance, lift) = if straight {
-                    ((next - glyph.x) / run.size, (first.y - glyph.y) / run.size)
-                } else {
-                    (glyph.advance / run.size, 0.0)
-                };
-                KrillaGlyph::new(
-                    GlyphId::new(glyph.id),
-                    advance as f32,
-                    0.0,
-                    lift as f32,
-                    0.0,
-                    glyph.text.clone(),
-                    None,
-                )
-            })
-            .collect();
+        self.mark(|reading, surface| reading.letters(surface, &node.run));
+        let mut outcome = Ok(());
         // The line below letters is an outline, so that the words are in the file once.
         self.painted(node.fill.as_ref(), node.stroke.as_ref(), FillRule::NonZero, |writer, outlined| {
-            if straight {
-                writer.surface.draw_glyphs(
-                    Point::from_xy(first.x as f32, first.y as f32),
-                    &glyphs,
-                    font.clone(),
-                    &run.text,
-                    size,
-                    outlined,
-                );
-                return;
-            }
-            for (glyph, place) in glyphs.iter().zip(&run.glyphs) {
-                writer
-                    .surface
-                    .push_transform(&matrix(Affine::translate((place.x, place.y)) * Affine::rotate(place.turn)));
-                writer.surface.draw_glyphs(
-                    Point::from_xy(0.0, 0.0),
-                    std::slice::from_ref(glyph),
-                    font.clone(),
-                    &run.text,
-                    size,
-                    outlined,
-                );
-                writer.surface.pop();
-            }
-        })
+            let shown = writer.show(&node.run, outlined);
+            outcome = std::mem::replace(&mut outcome, Ok(())).and(shown);
+        })?;
+        outcome?;
+        if node.fill.is_none() && node.stroke.as_ref().is_none_or(|line| line.below) {
+            // Only outlines are seen; the words are there all the same.
+            self.unseen();
+            self.show(&node.run, false)?;
+        }
+        Ok(())
     }
 
     fn image(&mut self, node: &ImageNode) -> Result<(), PdfError> {
@@ -440,8 +562,8 @@ impl Writer<'_, '_> {
                 scales: self.scales.clone(),
                 library: self.library,
                 pictures: self.pictures,
-                fonts: &mut *self.fonts,
-                images: &mut *self.images,
+                shared: &mut *self.shared,
+                reading: None,
             };
             let drawn =
                 visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);

@@ -1,11 +1,15 @@
 //! The one walk over a scene that every output shares.
 
-use vatman_scene::{Frost, GlyphNode, Group, ImageNode, Node, PathNode, Scene};
+use vatman_scene::{Frost, GlyphNode, Group, ImageNode, Node, PathNode, Scene, SceneItem};
 
 /// What an output does with each kind of node.
 pub trait Sink {
     /// What can go wrong.
     type Error;
+    /// Before an item and what lies behind it.
+    fn enter(&mut self, _item: &SceneItem) {}
+    /// After an item; called exactly once for each `enter`.
+    fn leave(&mut self, _item: &SceneItem) {}
     /// What lies behind the next item, blurred; `below` of the scene's items have been drawn.
     ///
     /// # Errors
@@ -44,8 +48,11 @@ pub trait Sink {
 /// The first error of the sink.
 pub fn walk<S: Sink>(scene: &Scene, sink: &mut S) -> Result<(), S::Error> {
     scene.items.iter().enumerate().try_for_each(|(below, item)| {
-        item.frost.as_ref().map_or(Ok(()), |frost| sink.frost(frost, scene, below))?;
-        visit(&item.node, sink)
+        sink.enter(item);
+        let frost = item.frost.as_ref().map_or(Ok(()), |frost| sink.frost(frost, scene, below));
+        let outcome = frost.and_then(|()| visit(&item.node, sink));
+        sink.leave(item);
+        outcome
     })
 }
 

@@ -12,8 +12,8 @@ use vatman_output::{
 };
 use vatman_photo::{PictureBytes, Pictures, Straight, content_id, encode_png};
 use vatman_scene::{
-    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene,
-    SceneItem, Shadow, Tile,
+    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading, Rgba,
+    Scene, SceneItem, Shadow, Tile,
 };
 use vatman_type::{FaceId, GlyphOutlines};
 
@@ -65,6 +65,7 @@ fn item(node: Node) -> SceneItem {
         frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 },
         node: Arc::new(node),
         frost: None,
+        reading: Reading::default(),
         spills: false,
         missing: Vec::new(),
         blanks: 0,

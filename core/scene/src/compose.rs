@@ -5,14 +5,16 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
 use vatman_document::{
-    AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, PictureFit, Piece, Place, Plain, Reach,
+    AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Part, PictureFit, Piece, Place, Plain, Reach,
     RichText, Side, StrokePlace, TextFit,
 };
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 
 use crate::draw::drawn;
 use crate::frame::{Shown, picture_place};
-use crate::node::{Brush, Frame, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Rgba, Scene, SceneItem};
+use crate::node::{
+    Brush, Frame, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Reading, Rgba, Scene, SceneItem,
+};
 use crate::paint::{Resolve, around};
 
 /// Who looks at a scene.
@@ -95,6 +97,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
         left: 0.0,
         size: local,
         outline: BezPath::new(),
+        reading: Reading::Silent,
         spills: false,
         missing: Vec::new(),
         blanks: 0,
@@ -142,6 +145,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
         },
         node: Arc::new(Node::Group(group)),
         frost,
+        reading: out.reading,
         spills: out.spills,
         missing: out.missing,
         blanks: out.blanks,
@@ -171,6 +175,7 @@ struct Drawn<'a> {
     size: Size,
     /// Its outline, for what is seen through it.
     outline: BezPath,
+    reading: Reading,
     spills: bool,
     missing: Vec<String>,
     blanks: usize,
@@ -205,6 +210,9 @@ impl Drawn<'_> {
         } else {
             Arc::clone(&own)
         };
+        if !blank {
+            self.reading = Reading::Words { heading: self.plain.part == Part::Headline, lines: own.says.clone() };
+        }
         match (kind.fit, kind.curve) {
             (TextFit::Grow | TextFit::AsTyped, _) if kind.lock_up.is_some() => self.size.height = shown.height,
             _ if kind.lock_up.is_some() => {}
@@ -322,6 +330,9 @@ impl Drawn<'_> {
             }
             None if self.means.audience == Audience::Stage => self.children.extend(empty_frame(&path, local)),
             None => {}
+        }
+        if picture.is_some() {
+            self.reading = Reading::Figure(self.plain.part.name());
         }
         if picture.is_some() && self.plain.look.stroke.is_some() {
             let edge = self.resolve.outlined(path, None, self.plain.look.stroke.as_ref(), local.to_rect());

@@ -14,8 +14,8 @@ pub use compose::{Audience, Before, Means, compose, recompose};
 pub use frame::{PicturePlace, Shown, picture_box, picture_place};
 pub use measure::{baselines, item_frame, letter_box, spot_at, spot_on_sheet};
 pub use node::{
-    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene,
-    SceneItem, Shadow, Tile,
+    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading, Rgba,
+    Scene, SceneItem, Shadow, Tile,
 };
 
 /// Every type the front end sees.

@@ -293,6 +293,23 @@ impl Frame {
     }
 }
 
+/// How an item is read by those who do not see it.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub enum Reading {
+    /// It says nothing.
+    #[default]
+    Silent,
+    /// Words, line by line in the order they are read; [`vatman_type::GlyphRun::line`] is an index into them.
+    Words {
+        /// Whether they are the headline.
+        heading: bool,
+        /// The lines.
+        lines: Vec<String>,
+    },
+    /// A picture, with what stands for it.
+    Figure(&'static str),
+}
+
 /// An item as drawn.
 #[derive(Debug, Clone, PartialEq)]
 pub struct SceneItem {
@@ -304,6 +321,8 @@ pub struct SceneItem {
     pub node: Arc<Node>,
     /// Drawn before it, where it blurs what lies behind.
     pub frost: Option<Frost>,
+    /// What it says.
+    pub reading: Reading,
     /// Whether its text is larger than its box.
     pub spills: bool,
     /// Families it asks for that are not at hand.

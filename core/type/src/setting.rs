@@ -67,6 +67,10 @@ pub struct GlyphRun {
     pub size: f64,
     /// Colour of its own, if the range has one.
     pub tint: Option<Tint>,
+    /// Index in [`Setting::says`] of the line it stands on.
+    pub line: usize,
+    /// Whether its letters are set so far apart that the gaps could be taken for spaces.
+    pub spaced: bool,
     /// The letters, as shown.
     pub text: String,
     /// The glyphs.
@@ -110,6 +114,8 @@ pub struct Caret {
 pub struct Setting {
     /// Glyphs in visual order, line by line.
     pub runs: Vec<GlyphRun>,
+    /// What each line says, in the order it is read: marks of lists included, a soft hyphen where a word is divided.
+    pub says: Vec<String>,
     /// Lines from top to bottom.
     pub lines: Vec<Line>,
     /// Size of type of the whole after fitting.
@@ -301,10 +307,16 @@ impl Typesetter {
         let map = Map { factor, right, down, gap: look.paragraph_gap.get() * size };
         let wide = widest(&layout) * factor;
         let lines = lines(&layout, shown, map);
-        let mut runs = self.runs(&layout, shown, look, map);
-        runs.extend(placed_marks(marks, &layout, shown, &lines, factor, indent));
+        let mut says = says(&layout, shown);
+        let mut runs = placed_marks(marks, &layout, shown, &lines, factor, indent);
+        for mark in runs.iter().rev() {
+            says[mark.line].insert_str(0, &format!("{} ", mark.text));
+        }
+        runs.extend(self.runs(&layout, shown, look, map));
+        runs.sort_by_key(|run| run.line);
         Setting {
             runs,
+            says,
             lines,
             size,
             height,
@@ -368,6 +380,7 @@ impl Typesetter {
         };
         Setting {
             runs,
+            says: says(&layout, shown),
             lines: Vec::new(),
             size,
             height: bent.height,
@@ -433,6 +446,7 @@ impl Typesetter {
         let rules = rules.into_iter().map(|rule| rule + kurbo::Vec2::from(shift)).collect();
         let mut out = Setting {
             runs: Vec::new(),
+            says: Vec::new(),
             lines: Vec::new(),
             size: 0.0,
             height,
@@ -454,6 +468,7 @@ impl Typesetter {
                 bottom: place.top + measured.ink.height() * place.scale,
             });
             for mut run in setting.runs {
+                run.line += out.says.len();
                 run.size *= place.scale;
                 run.bars.iter_mut().for_each(|bar| *bar = (bar.0 * place.scale, bar.1 * place.scale));
                 for glyph in &mut run.glyphs {
@@ -462,6 +477,7 @@ impl Typesetter {
                 }
                 out.runs.push(run);
             }
+            out.says.extend(setting.says);
             let before = typed[..line.range.start].encode_utf16().count();
             out.carets.extend(setting.carets.into_iter().map(|caret| {
                 let (x, top) = at(caret.x, caret.top);
@@ -558,7 +574,7 @@ impl Typesetter {
     fn runs(&self, layout: &Layout<Style>, shown: &Shown, look: &TypeLook, map: Map) -> Vec<GlyphRun> {
         let mut out: Vec<GlyphRun> = Vec::new();
         let library = self.library();
-        for line in layout.lines() {
+        for (index, line) in layout.lines().enumerate() {
             let first = line.items().find_map(|item| {
                 if let parley::PositionedLayoutItem::GlyphRun(run) = item { Some(run.offset()) } else { None }
             });
@@ -592,6 +608,9 @@ impl Typesetter {
                                 face,
                                 size,
                                 tint: own.and_then(|style| style.tint.clone()),
+                                line: index,
+                                spaced: !run.is_rtl()
+                                    && own.and_then(|style| style.tracking).unwrap_or(look.tracking).get() > SPACED,
                                 text: String::new(),
                                 glyphs: Vec::new(),
                                 bars: under.into_iter().chain(through).collect(),
@@ -607,7 +626,7 @@ impl Typesetter {
                     }
                     let from = current.text.len();
                     current.text.push_str(letters);
-                    let mut range = from..current.text.len();
+                    let range = from..current.text.len();
                     if cluster.is_ligature_continuation() {
                         if let Some(last) = current.glyphs.last_mut() {
                             last.text.end = range.end;
@@ -631,18 +650,26 @@ impl Typesetter {
                         }
                         continue;
                     }
-                    for glyph in cluster.glyphs() {
+                    // Of a letter in pieces the widest stands for it; dots and marks say nothing by themselves.
+                    let advances = || cluster.glyphs().map(|glyph| glyph.advance);
+                    let widest = advances().fold(f32::MIN, f32::max);
+                    let speaks = advances().position(|advance| advance >= widest);
+                    for (piece, glyph) in cluster.glyphs().enumerate() {
                         let advance = f64::from(glyph.advance) * map.factor;
                         let (dx, dy) = (f64::from(glyph.x) * map.factor, f64::from(glyph.y) * map.factor);
+                        let text = match Some(piece).cmp(&speaks) {
+                            std::cmp::Ordering::Less => range.start..range.start,
+                            std::cmp::Ordering::Equal => range.clone(),
+                            std::cmp::Ordering::Greater => range.end..range.end,
+                        };
                         current.glyphs.push(Glyph {
                             id: glyph.id,
                             x: x + dx,
                             y: y + dy - rise,
                             advance,
                             turn: 0.0,
-                            text: range.clone(),
+                            text,
                         });
-                        range = range.end..range.end;
                         x += advance;
                     }
                 }
@@ -653,6 +680,9 @@ impl Typesetter {
         out
     }
 }
+
+/// Spacing beyond which gaps between letters could be taken for spaces, in sizes.
+const SPACED: f64 = 0.05;
 
 /// Size of raised and lowered letters relative to their line.
 const SCRIPT_SIZE: f64 = 0.62;
@@ -681,6 +711,16 @@ fn widest(layout: &Layout<Style>) -> f64 {
     layout.lines().map(|line| f64::from(line.metrics().advance - line.metrics().hanging_advance)).fold(0.0, f64::max)
 }
 
+/// What each line says, as typed; of soft hyphens only the one a line ends with, which is seen.
+fn says(layout: &Layout<Style>, shown: &Shown) -> Vec<String> {
+    let line = |line: parley::Line<'_, Style>| {
+        let text = shown.text.get(line.text_range()).unwrap_or_default().trim();
+        let whole: String = text.chars().filter(|letter| *letter != SOFT).collect();
+        if text.ends_with(SOFT) { whole + "\u{ad}" } else { whole }
+    };
+    layout.lines().map(line).collect()
+}
+
 /// Puts the marks of a list before the first line of each paragraph.
 fn placed_marks(
     marks: Vec<(Vec<GlyphRun>, f64)>,
@@ -692,11 +732,15 @@ fn placed_marks(
 ) -> Vec<GlyphRun> {
     let mut out = Vec::new();
     for (paragraph, (runs, _)) in marks.into_iter().enumerate() {
-        let first =
-            layout.lines().zip(lines).find(|(line, _)| shown.paragraph_at(line.text_range().start) == paragraph);
-        let Some((_, line)) = first else { continue };
+        let first = layout
+            .lines()
+            .zip(lines)
+            .enumerate()
+            .find(|(_, (line, _))| shown.paragraph_at(line.text_range().start) == paragraph);
+        let Some((index, (_, line))) = first else { continue };
         let shift = runs.first().and_then(|run| run.glyphs.first()).map_or(0.0, |glyph| glyph.y);
         for mut run in runs {
+            run.line = index;
             run.size *= factor;
             for bar in &mut run.bars {
                 *bar = (bar.0 * factor, bar.1 * factor);

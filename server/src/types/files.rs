@@ -28,6 +28,9 @@ pub struct HandOverRequest {
     /// Adds the bleed.
     #[serde(default)]
     pub bleed: bool,
+    /// Adds crop marks and a slug around the bleed, PDF.
+    #[serde(default)]
+    pub marks: bool,
 }
 
 /// A file that would be handed over.

@@ -26,7 +26,7 @@ const kinds: { kind: FileKind; name: string; about: string }[] = [
 ]
 
 const chosen = ref<string[]>([])
-const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false })
+const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false })
 const files = ref<FileCard[] | null>(null)
 
 onMounted(async () => {
@@ -55,6 +55,7 @@ const wish = computed<HandOverRequest>(() => ({
   kind: how.kind,
   clear: how.clear && (how.kind === 'png' || how.kind === 'svg'),
   bleed: how.bleed && hasBleed.value,
+  marks: how.marks && how.bleed && hasBleed.value && how.kind === 'pdf',
   ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
   ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
   ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
@@ -189,6 +190,7 @@ function fit(piece: Piece) {
         </div>
         <label v-if="how.kind === 'png' || how.kind === 'svg'" class="tickbox"><input v-model="how.clear" type="checkbox" />Without the ground, clear where nothing stands</label>
         <label v-if="hasBleed" class="tickbox"><input v-model="how.bleed" type="checkbox" />With the bleed, for a print shop that trims</label>
+        <label v-if="hasBleed && how.bleed && how.kind === 'pdf'" class="tickbox"><input v-model="how.marks" type="checkbox" />With crop marks and a line that names the sheet</label>
       </section>
       <section class="files" aria-labelledby="files">
         <h2 id="files">Files</h2>

@@ -7,13 +7,16 @@ use std::io::{Cursor, Write as _};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{AssetId, Color, Job, Piece, Side};
+use vatman_document::{AssetId, Color, Job, Piece, RichText, Side, TextFit, TypeLook};
 use vatman_output::{
     PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, write_pdf, write_svg,
 };
 use vatman_photo::{EncodeError, Pictures, encode_jpeg, encode_png};
 use vatman_scene::{Audience, Scene};
+use vatman_type::{FontLibrary, Setting, TextBox};
+use vatman_units::{Length, Ratio};
 
+use crate::hand_over::language::language;
 use crate::hand_over::naming::file_name;
 use crate::studio::Studio;
 
@@ -68,13 +71,15 @@ pub struct HandOver {
     pub clear: bool,
     /// Adds the bleed. Default no.
     pub bleed: bool,
+    /// Adds crop marks and a slug around the bleed. PDF only. Default no.
+    pub marks: bool,
 }
 
 impl HandOver {
     /// The usual file of a kind.
     #[must_use]
     pub const fn of(kind: FileKind) -> Self {
-        Self { kind, width: None, quality: 85, clear: false, bleed: false }
+        Self { kind, width: None, quality: 85, clear: false, bleed: false, marks: false }
     }
 }
 
@@ -109,6 +114,33 @@ pub enum HandOverError {
     Write(#[from] std::io::Error),
 }
 
+/// What a print shop reads below a sheet: title, piece, size and side, in small letters that stay within the width of the piece.
+fn slug_line(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Setting {
+    let mut parts = vec![job.title.as_str(), &piece.name];
+    let size = piece.format.label();
+    parts.push(&size);
+    if piece.sides.len() > 1 {
+        parts.push(&side.name);
+    }
+    let look = TypeLook {
+        family: FontLibrary::STAND_IN.to_owned(),
+        size: Length::pt(SLUG_SIZE),
+        fit: TextFit::Shrink { floor: Ratio::new(0.3) },
+        ..TypeLook::default()
+    };
+    let size = Length::pt(SLUG_SIZE).to_css_px();
+    let within = TextBox { width: piece.format.size.w.to_css_px(), height: 1.5 * size, scale: 1.0 };
+    let mut setting = studio.typesetter.set(&RichText::plain(&parts.join("  \u{b7}  ")), &look, within, false);
+    let baseline = setting.lines.first().map_or(0.0, |line| line.baseline) - setting.size * 0.35;
+    for glyph in setting.runs.iter_mut().flat_map(|run| &mut run.glyphs) {
+        glyph.y -= baseline;
+    }
+    setting
+}
+
+/// Size of the letters of a slug, in points.
+const SLUG_SIZE: f64 = 6.0;
+
 /// Writes a piece: one PDF with all its sides, or one file a side. Prompts and empty frames stay behind.
 ///
 /// # Errors
@@ -124,15 +156,20 @@ pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> R
         _ => piece.format.label(),
     };
     if how.kind == FileKind::Pdf {
-        let pages: Vec<_> =
-            scenes.iter().map(|(_, scene)| PdfPage { scene, ppi: f64::from(piece.format.ppi.get()) }).collect();
-        let bytes = write_pdf(
-            &pages,
-            &job.title,
-            PdfOptions { bleed: how.bleed },
-            &studio.typesetter.library(),
-            &studio.pictures,
-        )?;
+        let slugs: Vec<Option<Setting>> =
+            scenes.iter().map(|(side, _)| how.marks.then(|| slug_line(studio, job, piece, side))).collect();
+        let pages: Vec<_> = scenes
+            .iter()
+            .zip(&slugs)
+            .map(|((_, scene), slug)| PdfPage {
+                scene,
+                ppi: f64::from(piece.format.ppi.get()),
+                slug: slug.as_ref().map(|slug| slug.runs.as_slice()),
+            })
+            .collect();
+        let language = language(job, piece, &scenes.iter().map(|(_, scene)| scene).collect::<Vec<_>>());
+        let options = PdfOptions { title: &job.title, language: &language, bleed: how.bleed };
+        let bytes = write_pdf(&pages, options, &studio.typesetter.library(), &studio.pictures)?;
         return Ok(vec![OutputFile { name: file_name(&job.title, &piece.name, &size, extension), media_type, bytes }]);
     }
     let mut files = Vec::new();

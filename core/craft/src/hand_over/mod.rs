@@ -1,6 +1,7 @@
 //! Handing over: the files of a piece and their names.
 
 pub(crate) mod files;
+pub(crate) mod language;
 pub(crate) mod naming;
 pub(crate) mod state;
 

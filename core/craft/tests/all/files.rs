@@ -113,10 +113,9 @@ fn a_pdf_has_its_physical_size_its_boxes_and_its_words_in_embedded_subsets() {
         assert!(close(&page_box(&info, "MediaBox:"), [0.0, 0.0, width, height]), "{place}: {info}");
 
         let text = run("pdftotext", &["-layout", &plain, "-"]);
-        // Readers take wide letter spacing for spaces, so that only the letters are compared.
-        let letters = |text: &str| text.split_whitespace().collect::<String>().to_lowercase();
+        let joined = |text: &str| text.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase();
         for copy in words().values() {
-            assert!(letters(&text).contains(&letters(copy)), "{place}: {copy:?} is not in {text:?}");
+            assert!(joined(&text).contains(&joined(copy)), "{place}: {copy:?} is not in {text:?}");
         }
         let fonts = run("pdffonts", &[&plain]);
         let rows: Vec<_> = fonts.lines().skip(2).collect();
@@ -131,6 +130,54 @@ fn a_pdf_has_its_physical_size_its_boxes_and_its_words_in_embedded_subsets() {
     let info = run("pdfinfo", &["-box", &with_bleed]);
     assert_eq!(page_box(&info, "MediaBox:"), [0.0, 0.0, 270.0, 162.0]);
     assert_eq!(page_box(&info, "TrimBox:"), [9.0, 9.0, 261.0, 153.0]);
+}
+
+#[test]
+fn marks_stand_outside_the_bleed_in_line_with_the_trim_and_the_slug_names_the_sheet() {
+    let folder = tempfile::tempdir().unwrap();
+    let card = WORLD.job(&["doorway", "contact-side"], &[("card", 2)], &words());
+    let drawn = |how: HandOver| {
+        let pdf = on_disk(&folder, &file(&card, how));
+        run("qpdf", &["--check", &pdf]);
+        run("pdftoppm", &["-png", "-r", "288", "-f", "1", "-l", "1", "-singlefile", &pdf, &pdf]);
+        (image::open(format!("{pdf}.png")).unwrap().to_rgba8(), run("pdfinfo", &["-box", &pdf]), pdf)
+    };
+    let (plain, ..) = drawn(HandOver { bleed: true, ..HandOver::of(FileKind::Pdf) });
+    let (marked, info, pdf) = drawn(HandOver { bleed: true, marks: true, ..HandOver::of(FileKind::Pdf) });
+    let (media, bleed, trim) =
+        (page_box(&info, "MediaBox:"), page_box(&info, "BleedBox:"), page_box(&info, "TrimBox:"));
+    assert!((trim[2] - trim[0] - 252.0).abs() < 0.01 && (trim[3] - trim[1] - 144.0).abs() < 0.01, "{info}");
+    assert!((trim[0] - bleed[0] - 9.0).abs() < 0.01 && bleed[0] - media[0] > 14.0, "{info}");
+    // The piece with its bleed is as it was, but for the pixels its edge shares.
+    let pixel = |points: f64| (points * 4.0).round() as u32;
+    let (x, y) = (pixel(bleed[0]), pixel(bleed[0]));
+    let same = |dx: u32, dy: u32| {
+        let (a, b) = (marked.get_pixel(x + dx, y + dy), plain.get_pixel(dx, dy));
+        a.0.iter().zip(b.0).all(|(a, b)| a.abs_diff(b) < 40)
+    };
+    let inner = (4..plain.height() - 4).flat_map(|dy| (4..plain.width() - 4).map(move |dx| (dx, dy)));
+    let (all, alike) = inner.fold((0, 0), |(all, alike), (dx, dy)| (all + 1, alike + u32::from(same(dx, dy))));
+    assert!(f64::from(alike) > 0.99 * f64::from(all), "{alike} of {all}");
+    // A dark line stands in line with each edge of the trim, outside the bleed, and nothing between it and the bleed.
+    let dark = |x: f64, y: f64| {
+        let near = |dx, dy| marked.get_pixel(pixel(x) + dx - 1, pixel(y) + dy - 1)[0];
+        (0..3).flat_map(|dx| (0..3).map(move |dy| (dx, dy))).any(|(dx, dy)| near(dx, dy) < 160)
+    };
+    let out = bleed[0] - 5.0;
+    for edge in [trim[0], trim[2]] {
+        assert!(dark(edge, out) && dark(edge, media[3] - out) && !dark(edge + 4.0, out), "at {edge}");
+    }
+    for edge in [media[3] - trim[3], media[3] - trim[1]] {
+        assert!(dark(out, edge) && dark(media[2] - out, edge) && !dark(out, edge + 4.0), "at {edge}");
+    }
+    let text = run("pdftotext", &["-layout", &pdf, "-"]);
+    let size = card.pieces[0].format.label();
+    let sides = &card.pieces[0].sides;
+    for side in sides {
+        let mut parts = vec!["Saturday wheel class", &card.pieces[0].name, &size];
+        parts.extend((sides.len() > 1).then_some(side.name.as_str()));
+        assert!(text.lines().any(|line| parts.iter().all(|part| line.contains(part))), "{}: {text}", side.name);
+    }
 }
 
 #[test]
@@ -204,8 +251,8 @@ fn names_tell_the_size_and_the_bleed_is_extra_pixels() {
         let picture = image::load_from_memory(&file(&card, how).bytes).unwrap();
         (picture.width(), picture.height())
     };
-    // An eighth of an inch at 300 per inch is 37.5 px; whole pixels are added on each side.
-    assert_eq!(size(HandOver { bleed: true, ..HandOver::of(FileKind::Png) }), (1050 + 76, 600 + 76));
+    // An eighth of an inch at 300 per inch is 37.5 px on each side: the whole is covered exactly.
+    assert_eq!(size(HandOver { bleed: true, ..HandOver::of(FileKind::Png) }), (1050 + 75, 600 + 75));
 }
 
 #[test]

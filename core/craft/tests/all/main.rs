@@ -11,4 +11,5 @@ mod designs;
 mod drawings;
 mod files;
 mod places;
+mod reading;
 mod settling;
