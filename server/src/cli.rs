@@ -217,7 +217,16 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Res
         .filter(|finding| pieces.contains(&finding.piece))
         .map(|finding| finding.says)
         .collect();
-    let wish = HandOverRequest { pieces, kind, width: None, times: None, quality: None, clear: false, bleed: false };
+    let wish = HandOverRequest {
+        pieces,
+        kind,
+        width: None,
+        times: None,
+        quality: None,
+        clear: false,
+        bleed: false,
+        marks: false,
+    };
     let handed = workshop.handing.make(&id, &wish, None)?;
     let files: Vec<_> = handed.all().collect();
     let write = |path: &Path, bytes: &[u8]| {

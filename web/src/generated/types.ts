@@ -3487,7 +3487,11 @@ clear: boolean,
 /**
  * Adds the bleed.
  */
-bleed: boolean, };
+bleed: boolean, 
+/**
+ * Adds crop marks and a slug around the bleed, PDF.
+ */
+marks: boolean, };
 
 export type FileCard = { 
 /**
