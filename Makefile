@@ -17,7 +17,7 @@ build: web
 	cargo build --release -p vatman-server
 	@echo "The program is $(TARGET)/release/vatman"
 
-test: tools-for-tests web
+test: tools-for-tests web lint
 	cargo test --workspace --no-fail-fast
 
 # The pages, built only when something of theirs is newer.
@@ -51,8 +51,10 @@ types:
 bench:
 	cargo bench --workspace
 
-lint:
-	cargo clippy --workspace --all-targets
+# Form, warnings and types of the sources.
+lint: node web/node_modules/.package-lock.json
+	cargo fmt --all --check
+	cargo clippy --workspace --all-targets --quiet -- -D warnings
 	cd web && npm run --silent check
 
 # Pictures of the main views, made from the demo data.

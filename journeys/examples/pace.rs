@@ -1,6 +1,8 @@
 //! How fast the bench answers the hand: frame intervals while dragging on a side of 200 items, the edit that follows, graphics found
 //! while typing, and letters from the key to the screen. `pace PROGRAM` drives a program of your choice, best the release build.
 
+#![allow(clippy::print_stdout, reason = "a report is what it is for")]
+
 use std::path::PathBuf;
 use std::time::{Duration, Instant};
 

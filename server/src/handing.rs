@@ -78,7 +78,7 @@ impl Handing {
     pub fn start(self: &Arc<Self>, works: &Works, id: &JobId, wish: HandOverRequest) -> Result<WorkCard, Problem> {
         self.check(id, &wish)?;
         let (handing, id) = (Arc::clone(self), id.clone());
-        works.start(JobId::fresh(&mut Ids).to_string(), move |progress| handing.make(&id, &wish, Some(progress)))
+        works.start(JobId::fresh(&mut Ids).as_str(), move |progress| handing.make(&id, &wish, Some(progress)))
     }
 
     fn check(&self, id: &JobId, wish: &HandOverRequest) -> Result<(), Problem> {

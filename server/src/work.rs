@@ -202,7 +202,7 @@ impl Works {
     /// [`Problem`] where too much waits already.
     pub fn start<T: Send + Sync + 'static>(
         &self,
-        id: String,
+        id: &str,
         work: impl FnOnce(&Progress) -> Result<T, Problem> + Send + 'static,
     ) -> Result<WorkCard, Problem> {
         self.let_go();
@@ -211,18 +211,18 @@ impl Works {
             return Err(Problem::busy());
         }
         let progress = Arc::new(Progress {
-            id: id.clone(),
+            id: id.to_owned(),
             cancelled: AtomicBool::new(false),
             done: AtomicUsize::new(0),
             of: AtomicUsize::new(0),
             inner: Arc::clone(&self.0),
         });
         let entry = Entry { progress: Arc::clone(&progress), state: WorkState::Waiting, result: None, ended_at: now() };
-        locked(&self.0.entries).insert(id.clone(), entry);
+        locked(&self.0.entries).insert(id.to_owned(), entry);
         queue.push_back((progress, Box::new(move |progress| work(progress).map(|result| Arc::new(result) as Outcome))));
         drop(queue);
         self.0.wake.notify_one();
-        self.card(&id)
+        self.card(id)
     }
 
     /// Lets go of the oldest results nobody fetched.

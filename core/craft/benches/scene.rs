@@ -18,6 +18,7 @@ use vatman_type::TextBox;
 use vatman_units::{Length, Placement, Rect};
 
 #[path = "../tests/all/common.rs"]
+#[allow(dead_code, reason = "a bench needs less of it than the tests")]
 mod common;
 use common::{Counter, WORLD, words};
 

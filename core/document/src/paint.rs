@@ -130,7 +130,7 @@ impl Paint {
     /// Why it cannot be drawn, if so.
     #[must_use]
     pub fn fault(&self) -> Option<Fault> {
-        let wrong = match self {
+        match self {
             Self::Flat { opacity, .. } => (!opacity.is_fraction()).then_some(Fault::Opacity),
             Self::Linear { stops, .. } | Self::Radial { stops } | Self::Conic { stops, .. } => {
                 let sound = (2..=32).contains(&stops.len())
@@ -145,7 +145,6 @@ impl Paint {
                 let sound = focus.x.is_fraction() && focus.y.is_fraction() && (1.0..=100.0).contains(&zoom.get());
                 (!sound).then_some(Fault::PictureFill)
             }
-        };
-        wrong
+        }
     }
 }

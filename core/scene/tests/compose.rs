@@ -439,7 +439,8 @@ fn what_is_taken_over_from_before_is_what_would_be_composed() {
     };
     let typed = id::<ItemId>("i0");
     let scenes = [composed(&old, None, None), composed(&old, Some(&typed), None)];
-    let changes: [(&str, fn(&mut Job)); 8] = [
+    type Change = (&'static str, fn(&mut Job));
+    let changes: [Change; 8] = [
         ("nothing", |_| {}),
         ("a place", |job| Arc::make_mut(&mut job.pieces[0]).sides[0].items[1].place.at.rect.x = Length::css_px(33.0)),
         ("words", |job| {

@@ -326,9 +326,9 @@ impl<'a> Settling<'a> {
         let (mut rect, by) = (place.at.rect, Length::css_px(by));
         match own {
             BoxEdge::Left => (rect.x, rect.w) = (rect.x + by, rect.w - by),
-            BoxEdge::Right => rect.w = rect.w + by,
+            BoxEdge::Right => rect.w += by,
             BoxEdge::Top => (rect.y, rect.h) = (rect.y + by, rect.h - by),
-            BoxEdge::Bottom => rect.h = rect.h + by,
+            BoxEdge::Bottom => rect.h += by,
         }
         if !rect.w.is_positive() || !rect.h.is_positive() {
             return None;

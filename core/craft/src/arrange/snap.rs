@@ -329,6 +329,73 @@ mod tests {
             }
         }
 
+        /// Every edge is a place for both edges of the moving box and every middle for its middle, and nothing else is.
+        #[test]
+        fn every_line_is_a_place_for_what_can_lie_on_it(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..6)) {
+            let px = |value: f64| Length::css_px(value);
+            let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(800.0));
+            let guides = [
+                GuideMark { upright: true, at: px(333.0), reason: SnapReason::Guide, line: Some(0) },
+                GuideMark { upright: false, at: px(222.0), reason: SnapReason::Column, line: None },
+            ];
+            let reach = SnapRange { from: px(1.0), to: px(9.0) };
+            let baselines = Baselines { own: vec![px(12.0), px(40.0)], others: vec![(px(300.0), reach)] };
+            let found = stops(moving, &others, sheet, px(40.0), &guides, &baselines);
+            let mut left = vec![(px(500.0) - moving.w.half(), SnapReason::SheetCentre), (px(333.0) - moving.w.half(), SnapReason::Guide)];
+            let mut top = vec![(px(400.0) - moving.h.half(), SnapReason::SheetCentre)];
+            top.extend(baselines.own.iter().map(|own| (px(300.0) - *own, SnapReason::Baseline)));
+            let both = |out: &mut Vec<(Length, SnapReason)>, at: Length, size: Length, reason| out.extend([(at, reason), (at - size, reason)]);
+            for (at, reason) in [(0.0, SnapReason::SheetEdge), (1_000.0, SnapReason::SheetEdge), (40.0, SnapReason::Safe), (960.0, SnapReason::Safe), (333.0, SnapReason::Guide)] {
+                both(&mut left, px(at), moving.w, reason);
+            }
+            for (at, reason) in [(0.0, SnapReason::SheetEdge), (800.0, SnapReason::SheetEdge), (40.0, SnapReason::Safe), (760.0, SnapReason::Safe), (222.0, SnapReason::Column)] {
+                both(&mut top, px(at), moving.h, reason);
+            }
+            for other in &others {
+                both(&mut left, other.x, moving.w, SnapReason::ItemEdge);
+                both(&mut left, other.right(), moving.w, SnapReason::ItemEdge);
+                left.push((other.x + other.w.half() - moving.w.half(), SnapReason::ItemCentre));
+                both(&mut top, other.y, moving.h, SnapReason::ItemEdge);
+                both(&mut top, other.bottom(), moving.h, SnapReason::ItemEdge);
+                top.push((other.y + other.h.half() - moving.h.half(), SnapReason::ItemCentre));
+            }
+            for (mut wanted, found) in [(left, &found.left), (top, &found.top)] {
+                let mut found: Vec<_> = found.iter().filter(|stop| stop.reason != SnapReason::EqualGap).map(|stop| (stop.at, stop.reason)).collect();
+                wanted.sort();
+                found.sort();
+                prop_assert_eq!(found, wanted);
+            }
+            let sorted = |mut all: Vec<Length>| { all.sort(); all.dedup(); all };
+            prop_assert_eq!(&found.widths, &sorted(others.iter().map(|other| other.w).collect()));
+            prop_assert_eq!(&found.heights, &sorted(others.iter().map(|other| other.h).collect()));
+        }
+
+        /// Of two boxes side by side: after the second, before the first and, where there is room, in the middle between them.
+        #[test]
+        fn two_boxes_make_three_places_with_equal_gaps(first in any_rect(), gap in 1i64..400, second in (1i64..300, 1i64..300), down in -400i64..400, size in 1i64..500) {
+            let px = |value: i64| Length::css_px(value as f64);
+            let (w, h) = (px(second.0), px(second.1));
+            let other = Rect::new(first.right() + px(gap), first.y + px(down), w, h);
+            let moving = Rect::new(Length::ZERO, Length::ZERO, px(size), px(10));
+            let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000), px(1_000));
+            let found = stops(moving, &[first, other], sheet, Length::ZERO, &[], &Baselines::default());
+            let beside = other.y < first.bottom() && first.y < other.bottom();
+            let mut wanted = Vec::new();
+            if beside {
+                wanted.extend([other.right() + px(gap), first.x - px(gap) - px(size)]);
+                wanted.extend((gap > size).then(|| first.right() + (px(gap) - px(size)).half()));
+            }
+            let mut places: Vec<Length> = found.left.iter().filter(|stop| stop.reason == SnapReason::EqualGap).map(|stop| stop.at).collect();
+            wanted.sort();
+            places.sort();
+            prop_assert_eq!(places, wanted);
+            for stop in found.left.iter().filter(|stop| stop.reason == SnapReason::EqualGap) {
+                let within = stop.within.unwrap();
+                prop_assert_eq!((within.from, within.to), (first.y.max(other.y), first.bottom().min(other.bottom())));
+                prop_assert!(stop.gaps.iter().all(|gap| gap.across >= within.from && gap.across <= within.to));
+            }
+        }
+
         #[test]
         fn the_middle_of_the_sheet_is_always_a_place(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..5)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(700.0));

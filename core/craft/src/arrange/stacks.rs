@@ -54,15 +54,11 @@ pub fn stack(
         }
     };
     let mut rects: Vec<Rect> = items.iter().filter_map(|id| boxes.get(id).copied()).collect();
-    let (start, end, first, last): (
-        fn(&Rect) -> Length,
-        fn(&Rect) -> Length,
-        fn(&Rect) -> Length,
-        fn(&Rect) -> Length,
-    ) = match direction {
-        Direction::Down => (|r| r.y, |r| r.bottom(), |r| r.x, |r| r.right()),
-        Direction::Across => (|r| r.x, |r| r.right(), |r| r.y, |r| r.bottom()),
+    let edges: [fn(&Rect) -> Length; 4] = match direction {
+        Direction::Down => [|r| r.y, |r| r.bottom(), |r| r.x, |r| r.right()],
+        Direction::Across => [|r| r.x, |r| r.right(), |r| r.y, |r| r.bottom()],
     };
+    let [start, end, first, last] = edges;
     rects.sort_by_key(start);
     let gaps: Vec<Length> = rects.windows(2).map(|pair| start(&pair[1]) - end(&pair[0])).collect();
     let gap =
@@ -303,7 +299,7 @@ pub fn add_contacts(
                 vatman_units::Ratio::ONE,
                 ids,
             );
-            x = x + high.scaled(1.4);
+            x += high.scaled(1.4);
         }
         let content = Content::Words { text: RichText::plain(line.text.trim()), prompt: "Contact".into() };
         insert(Part::Contact, content, look.clone(), groups, Rect::new(x, top, at.w - (x - left), high), scale, ids);
@@ -311,7 +307,7 @@ pub fn add_contacts(
             0,
             Stack { group: row, direction: Direction::Across, gap: high.scaled(0.4), align: StackAlign::Middle },
         );
-        top = top + high.scaled(1.5);
+        top += high.scaled(1.5);
     }
     if existing.is_none() {
         stacks.push(Stack { group, direction: Direction::Down, gap: high.scaled(0.45), align: StackAlign::First });

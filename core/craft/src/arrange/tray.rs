@@ -118,7 +118,7 @@ mod tests {
         let job = job_with(2);
         assert_eq!(remove(&job, &[]), Err(Refusal::NothingSelected));
         let gone = ItemId::new("gone").unwrap();
-        assert_eq!(remove(&job, &[gone.clone()]), Err(Refusal::Missing("item", gone.to_string())));
+        assert_eq!(remove(&job, std::slice::from_ref(&gone)), Err(Refusal::Missing("item", gone.to_string())));
     }
 
     proptest! {

@@ -359,7 +359,8 @@ impl Reader {
         let reach = (inner.inverse() * body.clone()).bounding_box();
         let first = (((reach.x0 - x) / w).floor(), ((reach.y0 - y) / h).floor());
         let last = (((reach.x1 - x) / w).ceil(), ((reach.y1 - y) / h).ceil());
-        if !((last.0 - first.0) * (last.1 - first.1) <= MOST_TILES) {
+        let tiles = (last.0 - first.0) * (last.1 - first.1);
+        if !tiles.is_finite() || tiles > MOST_TILES {
             return None;
         }
         let outside = self.to_drawing;

@@ -129,7 +129,7 @@ fn chunk_words(chunk: &usvg::TextChunk, place: Affine, scale: f64, library: &Fon
         run.style.tint = run.style.tint.take().filter(|own| Some(own) != lead.tint.as_ref());
     }
     let (family, weight, italic) = (lead.family?, lead.weight?, lead.italic?);
-    let Some(tint) = lead.tint else { return None };
+    let tint = lead.tint?;
     let small_caps = chunk.spans().iter().all(usvg::TextSpan::small_caps);
     let align = match chunk.anchor() {
         usvg::TextAnchor::Start => Align::Start,

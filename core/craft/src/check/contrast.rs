@@ -83,12 +83,22 @@ pub struct Ground<'a> {
     pub item: &'a Item,
 }
 
+/// The least ratio at which words read (WCAG 2.2, success criterion 1.4.3), and at which large ones do.
+const READS: f64 = 4.5;
+const READS_LARGE: f64 = 3.0;
+/// The ratio a shade aims at, so that rounding never takes it below.
+const SHADED: f64 = 4.6;
+/// The steps in which a shade gets stronger, and how many at most.
+const SHADE_STEP: f64 = 0.05;
+const SHADE_STEPS: u8 = 18;
+
 /// Pixels at most along the longer side of the sheet while measuring.
 const DETAIL: f64 = 900.0;
 /// The share of the area that may be worse than the figure given.
 const WORST: f64 = 0.05;
 
 /// What was seen behind the letters.
+#[derive(Debug)]
 struct Seen {
     /// Colours behind the letters, opaque.
     behind: Vec<Color>,
@@ -107,12 +117,12 @@ impl Ground<'_> {
         let ratio = worst(&seen.behind, &seen.letters);
         let wanted = seen.wanted();
         let verdict = match ratio {
-            r if r >= 4.5 => Verdict::Good,
-            r if r >= wanted.min(3.0) => Verdict::Weak,
+            r if r >= READS => Verdict::Good,
+            r if r >= READS_LARGE => Verdict::Weak,
             _ => Verdict::Poor,
         };
         let mut repairs = Vec::new();
-        if ratio < 4.5 {
+        if ratio < READS {
             if recoloured(&seen).is_some() {
                 repairs.push(Repair::Recolour);
             }
@@ -253,16 +263,19 @@ impl Ground<'_> {
         if behind.is_empty() {
             return Err(ContrastError::NoWords);
         }
-        // WCAG 2.2: large is 18 pt, or 14 pt and bold.
-        let pt = words.type_size * 0.75;
-        let bold = self.plain()?.look.type_look.as_ref().is_some_and(|kind| kind.weight >= 700);
-        Ok(Seen { behind, letters, large: pt >= 18.0 || (bold && pt >= 14.0) })
+        let weight = self.plain()?.look.type_look.as_ref().map_or(400, |kind| kind.weight);
+        Ok(Seen { behind, letters, large: is_large(words.type_size * 0.75, weight) })
     }
+}
+
+/// Large type as WCAG 2.2 defines it: 18 pt, or 14 pt and bold.
+fn is_large(pt: f64, weight: u16) -> bool {
+    pt >= 18.0 || (weight >= 700 && pt >= 14.0)
 }
 
 impl Seen {
     fn wanted(&self) -> f64 {
-        if self.large { 3.0 } else { 4.5 }
+        if self.large { READS_LARGE } else { READS }
     }
 }
 
@@ -373,7 +386,7 @@ fn recoloured(seen: &Seen) -> Option<Color> {
     lighter_or_darker
         .filter(|l| (0.0..=1.0).contains(l))
         .map(|l| Oklab { l, ..own }.to_color())
-        .find(|color| worst(&seen.behind, &opaque(*color)) >= 4.5)
+        .find(|color| worst(&seen.behind, &opaque(*color)) >= READS)
 }
 
 /// A panel on which the letters read at 4.5, with its opacity: a quiet dark or light that lets a little through, else black or white.
@@ -381,7 +394,7 @@ fn panel_for(seen: &Seen) -> Option<(Color, f64)> {
     let (dark, light) = (Color::opaque(0x1c, 0x1a, 0x18), Color::opaque(0xfb, 0xf8, 0xf2));
     [(dark, 0.92), (light, 0.92), (Color::BLACK, 1.0), (Color::WHITE, 1.0)]
         .into_iter()
-        .find(|(color, opacity)| shaded(seen, *color, *opacity) >= 4.5)
+        .find(|(color, opacity)| shaded(seen, *color, *opacity) >= READS)
 }
 
 /// The ratio with a shade of a colour and opacity between letters and ground.
@@ -395,8 +408,103 @@ fn shade_for(seen: &Seen) -> Option<(Color, f64)> {
     let shade = [Color::BLACK, Color::WHITE]
         .into_iter()
         .max_by(|a, b| worst(&[*a], &seen.letters).total_cmp(&worst(&[*b], &seen.letters)))?;
-    (1..=18)
-        .map(|step| f64::from(step) * 0.05)
-        .find(|opacity| shaded(seen, shade, *opacity) >= 4.6)
+    (1..=SHADE_STEPS)
+        .map(|step| f64::from(step) * SHADE_STEP)
+        .find(|opacity| shaded(seen, shade, *opacity) >= SHADED)
         .map(|opacity| (shade, opacity))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    fn color() -> impl Strategy<Value = Color> {
+        any::<[u8; 3]>().prop_map(|[r, g, b]| Color::opaque(r, g, b))
+    }
+
+    fn seen() -> impl Strategy<Value = Seen> {
+        let letters = prop::collection::vec((color(), 0.4..=1.0f64), 1..3);
+        (prop::collection::vec(color(), 1..60), letters, any::<bool>()).prop_map(|(behind, letters, large)| Seen {
+            behind,
+            letters: letters.into_iter().map(|(color, a)| Rgba::new(color, a)).collect(),
+            large,
+        })
+    }
+
+    #[test]
+    fn type_is_large_from_eighteen_points_or_fourteen_and_bold() {
+        let large = [(18.0, 400), (24.0, 300), (14.0, 700), (17.9, 900)];
+        let small = [(17.9, 400), (13.9, 700), (14.0, 699), (12.0, 900)];
+        assert!(large.into_iter().all(|(pt, weight)| is_large(pt, weight)));
+        assert!(!small.into_iter().any(|(pt, weight)| is_large(pt, weight)));
+    }
+
+    proptest! {
+        /// At least nineteen twentieths of the ground reads as well as said for each colour of the letters, and somewhere no better.
+        #[test]
+        fn the_figure_is_what_the_worst_twentieth_stays_under(seen in seen()) {
+            let ratio = worst(&seen.behind, &seen.letters);
+            let worse = |letters: &Rgba| {
+                seen.behind.iter().filter(|ground| ground.contrast(over(*letters, **ground)) < ratio).count()
+            };
+            let allowed = (seen.behind.len() as f64 * WORST) as usize;
+            prop_assert!(seen.letters.iter().all(|letters| worse(letters) <= allowed));
+            let reached = |letters: &Rgba| {
+                seen.behind.iter().filter(|ground| ground.contrast(over(*letters, **ground)) <= ratio).count() > allowed
+            };
+            prop_assert!(seen.letters.iter().any(reached));
+        }
+
+        #[test]
+        fn letters_that_let_through_lie_between_their_colour_and_the_ground(letters in color(), ground in color(), a in 0.0..=1.0f64) {
+            let seen = over(Rgba::new(letters, a), ground);
+            for (own, below, mixed) in [(letters.r, ground.r, seen.r), (letters.g, ground.g, seen.g), (letters.b, ground.b, seen.b)] {
+                let exact = f64::from(own) * a + f64::from(below) * (1.0 - a);
+                prop_assert!((f64::from(mixed) - exact).abs() <= 0.5);
+            }
+        }
+
+        /// The shade that is offered reads, none fainter does, and none is offered only where not even the strongest helps.
+        #[test]
+        fn a_shade_is_as_faint_as_will_do(seen in seen()) {
+            let strongest = f64::from(SHADE_STEPS) * SHADE_STEP;
+            match shade_for(&seen) {
+                Some((shade, opacity)) => {
+                    prop_assert!(opacity >= SHADE_STEP && opacity <= strongest);
+                    prop_assert!(shaded(&seen, shade, opacity) >= SHADED);
+                    prop_assert!(opacity == SHADE_STEP || shaded(&seen, shade, opacity - SHADE_STEP) < SHADED);
+                }
+                None => {
+                    let better = worst(&[Color::BLACK], &seen.letters).max(worst(&[Color::WHITE], &seen.letters));
+                    let helps = |color| shaded(&seen, color, strongest) >= SHADED && worst(&[color], &seen.letters) >= better;
+                    prop_assert!(!helps(Color::BLACK) || !helps(Color::WHITE));
+                }
+            }
+        }
+
+        /// What is recoloured reads, keeps its hue, and no colour of it that is nearer does.
+        #[test]
+        fn a_new_colour_is_the_nearest_of_its_hue_that_reads(seen in seen()) {
+            let first = seen.letters[0];
+            let own = Oklab::from(Color::opaque(first.r, first.g, first.b));
+            let reads = |l: f64| (0.0..=1.0).contains(&l) && worst(&seen.behind, &opaque(Oklab { l, ..own }.to_color())) >= READS;
+            let nearest = (1..=100).find(|step| reads(own.l - f64::from(*step) / 100.0) || reads(own.l + f64::from(*step) / 100.0));
+            prop_assert_eq!(recoloured(&seen).is_some(), nearest.is_some());
+            if let (Some(color), Some(step)) = (recoloured(&seen), nearest) {
+                prop_assert!(worst(&seen.behind, &opaque(color)) >= READS);
+                let by = f64::from(step) / 100.0;
+                let stands = [own.l - by, own.l + by].map(|l| Oklab { l, ..own }.to_color());
+                prop_assert!(stands.contains(&color));
+            }
+        }
+
+        #[test]
+        fn a_panel_that_is_offered_reads_and_lets_through_where_it_may(seen in seen()) {
+            let found = panel_for(&seen);
+            prop_assert!(found.is_none_or(|(color, opacity)| shaded(&seen, color, opacity) >= READS && opacity > 0.9));
+            let plain = [Color::BLACK, Color::WHITE].iter().any(|color| shaded(&seen, *color, 1.0) >= READS);
+            prop_assert!(found.is_some() || !plain);
+        }
+    }
 }

@@ -341,7 +341,7 @@ mod tests {
         let look = Look { effects: vec![shadow(1.0)], ..Look::default() };
         Command::SetLook { target, look }.apply(&mut job, &Everything).unwrap();
         let change = EffectChange { dx: Some(Length::css_px(10.0)), ..EffectChange::default() };
-        change_effect(&job, &[item.clone()], 0, &change).unwrap().apply(&mut job, &Everything).unwrap();
+        change_effect(&job, std::slice::from_ref(&item), 0, &change).unwrap().apply(&mut job, &Everything).unwrap();
         assert_eq!(job.find(&item).unwrap().plain().unwrap().look.effects, [shadow(5.0)]);
     }
 

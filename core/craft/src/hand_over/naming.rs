@@ -36,6 +36,7 @@ mod tests {
             "ines-topfer-kurs_a5-flyer_148x210mm.pdf"
         );
         assert_eq!(file_name("../../etc", "", "3.5 × 2 in", "png"), "etc_3.5x2in.png");
-        assert_eq!(file_name("陶器", "", "", "png"), "design.png");
+        assert_eq!(file_name("陶器", "", "", "png"), "tao-qi.png");
+        assert_eq!(file_name("?!", "", "", "png"), "design.png");
     }
 }

@@ -140,14 +140,12 @@ pub fn swap_colours(job: &Job, items: &[ItemId]) -> Result<Command, Refusal> {
             }
             let vatman_document::Standing { side, index, .. } = job.find(id)?;
             let below = side.items[..index].iter();
-            let behind = below
-                .filter(|other| !other.hidden && around(other.place.at.rect, item.place.at.rect))
-                .filter(|other| {
+            let behind =
+                below.filter(|other| !other.hidden && around(other.place.at.rect, item.place.at.rect)).rfind(|other| {
                     job.plain(other).is_some_and(|plain| {
                         matches!(plain.content, Content::Shape { .. }) && plain.look.fill.is_some()
                     })
-                })
-                .last();
+                });
             match behind {
                 Some(panel) => swap_colours(job, &[id.clone(), panel.id.clone()]),
                 None => {

@@ -117,17 +117,17 @@ pub fn apply_palette(job: &Job, palette: &Palette) -> Command {
         }
     }
     for side in job.pieces.iter().flat_map(|piece| &piece.sides) {
-        commands.extend(repainted_ground(side, &by_role, tint(0)));
+        commands.extend(repainted_ground(side, &by_role, &tint(0)));
     }
     Command::All { commands }
 }
 
-fn repainted_ground(side: &Side, by_role: &dyn Fn(&Tint) -> bool, ground: Tint) -> Option<Command> {
+fn repainted_ground(side: &Side, by_role: &dyn Fn(&Tint) -> bool, ground: &Tint) -> Option<Command> {
     let mut paint = side.ground.clone()?;
     let mut changed = false;
     for own in paint.tints_mut() {
         if !by_role(own) {
-            *own = ground.clone();
+            own.clone_from(ground);
             changed = true;
         }
     }

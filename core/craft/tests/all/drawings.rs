@@ -105,7 +105,6 @@ fn graphics_of_every_set_are_drawn_as_another_reader_draws_them() {
             }
         }
     }
-    println!("{compared} graphics, the worst {} is {:.2} of 255 off", worst.1, worst.0);
     assert!(compared >= 60 && worst.0 <= 3.0, "{worst:?} of {compared}");
 }
 
@@ -129,7 +128,6 @@ fn groups_clips_masks_gradients_and_crooked_pens_are_drawn_alike() {
             r#"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="100" height="100">{body}</svg>"#
         );
         let off = difference(&svg, folder.path());
-        println!("{off:.2}  file {number}");
         assert!(off <= 3.0, "file {number} is {off:.2} of 255 off");
     }
 }
@@ -174,7 +172,6 @@ fn what_no_outline_can_be_is_drawn_where_it_stands_and_said() {
         );
         assert_eq!(read.pictures.is_empty(), note.is_empty(), "file {number}");
         let off = difference(&svg, folder.path());
-        println!("{off:.2}  file {number}");
         worst = if off > worst.0 { (off, number) } else { worst };
     }
     assert!(worst.0 <= 3.0, "file {} is {:.2} of 255 off", worst.1, worst.0);

@@ -33,7 +33,7 @@ impl Sheet {
     }
 
     /// Carries a change out as the server does: the change, then what has to follow.
-    fn does(&mut self, command: Command) {
+    fn does(&mut self, command: &Command) {
         let old = self.job.clone();
         let inverse = command.apply(&mut self.job, &*WORLD).unwrap();
         let settled = Command::All { commands: settle(&old, &self.job, &WORLD.studio) };
@@ -55,7 +55,7 @@ impl Sheet {
             &vatman_craft::Inks::PLAIN,
             &mut self.ids,
         );
-        self.does(command);
+        self.does(&command);
         self.place(&id, rect, 0.0);
         id
     }
@@ -65,24 +65,24 @@ impl Sheet {
         let kin = self.job.item(&id).unwrap().kin.clone();
         let mut look = self.job.kins[&kin].look.clone();
         look.type_look.as_mut().unwrap().fit = fit;
-        self.does(Command::SetLook { target: Target::Shared(kin.clone()), look });
-        self.does(Command::SetWords { target: Target::Shared(kin), text: text.into() });
+        self.does(&Command::SetLook { target: Target::Shared(kin.clone()), look });
+        self.does(&Command::SetWords { target: Target::Shared(kin), text: text.into() });
         id
     }
 
     fn place(&mut self, id: &ItemId, [x, y, w, h]: [f64; 4], turn: f64) {
         let place = self.job.item(id).unwrap().place;
         let at = Placement { rect: Rect::new(px(x), px(y), px(w), px(h)), turn: Angle::degrees(turn), flip: false };
-        self.does(Command::SetPlace { item: id.clone(), place: Place { at, ..place } });
+        self.does(&Command::SetPlace { item: id.clone(), place: Place { at, ..place } });
     }
 
     fn say(&mut self, id: &ItemId, text: &str) {
         let kin = self.job.item(id).unwrap().kin.clone();
-        self.does(Command::SetWords { target: Target::Shared(kin), text: text.into() });
+        self.does(&Command::SetWords { target: Target::Shared(kin), text: text.into() });
     }
 
     fn tie(&mut self, id: &ItemId, ties: Vec<Tie>) {
-        self.does(Command::SetTies { item: id.clone(), ties });
+        self.does(&Command::SetTies { item: id.clone(), ties });
     }
 
     fn item(&self, id: &ItemId) -> &Item {
@@ -115,7 +115,7 @@ fn a_stack_closes_up_reorders_and_makes_room() {
         .collect();
     let boxes = sheet.boxes();
     let command = stack(&sheet.job, &boxes, &rows, Direction::Down, &mut sheet.ids).unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     let gap = sheet.rect(&rows[1]).y0 - sheet.rect(&rows[0]).y1;
     let even = |sheet: &Sheet, order: &[&ItemId]| {
         order.windows(2).all(|pair| near(sheet.rect(pair[1]).y0 - sheet.rect(pair[0]).y1, gap))
@@ -133,7 +133,7 @@ fn a_stack_closes_up_reorders_and_makes_room() {
             && near(sheet.rect(&rows[2]).x0, 100.0)
     );
     // What is taken away leaves no hole.
-    sheet.does(Command::RemoveItem { item: rows[2].clone() });
+    sheet.does(&Command::RemoveItem { item: rows[2].clone() });
     assert!(even(&sheet, &[&rows[0], &rows[1]]) && near(sheet.rect(&rows[0]).y0, 100.0));
     // Moved as a whole it stays where it was put.
     let moved: Vec<Command> = rows[..2]
@@ -144,7 +144,7 @@ fn a_stack_closes_up_reorders_and_makes_room() {
             place: Place { at: Placement { rect: place.at.rect.moved(px(50.0), px(70.0)), ..place.at }, ..place },
         })
         .collect();
-    sheet.does(Command::All { commands: moved });
+    sheet.does(&Command::All { commands: moved });
     assert!(
         near(sheet.rect(&rows[0]).y0, 170.0)
             && near(sheet.rect(&rows[0]).x0, 150.0)
@@ -167,7 +167,7 @@ fn contact_lines_come_as_rows_of_sign_and_words() {
     let lines = vec![line("hello@mossbackkiln.example", &sheet), line("+44 1632 960 018", &sheet)];
     let (command, made) =
         add_contacts(&sheet.job, &side, None, NewLines { lines, at, ink: ink.clone() }, &mut sheet.ids).unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     assert_eq!(made.len(), 4);
     let rows = |sheet: &Sheet, made: &[ItemId]| {
         for pair in made.chunks(2) {
@@ -181,7 +181,7 @@ fn contact_lines_come_as_rows_of_sign_and_words() {
     let more = vec![line("www.mossbackkiln.example", &sheet)];
     let (command, new) =
         add_contacts(&sheet.job, &side, Some(&stack.group), NewLines { lines: more, at, ink }, &mut sheet.ids).unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     rows(&sheet, &new);
     let gap = |a: &ItemId, b: &ItemId| sheet.rect(b).y0 - sheet.rect(a).y1;
     assert!(
@@ -254,7 +254,7 @@ fn the_opposite_corner_follows() {
         assert_eq!(sheet.item(&other).place.at.flip, mirrored && !(across && down));
         sheet.place(&flower, [60.0, 10.0, 100.0, 90.0], 0.0);
         assert!(near(sheet.rect(&other).width(), 100.0));
-        sheet.does(Command::RemoveItem { item: other });
+        sheet.does(&Command::RemoveItem { item: other });
     }
 }
 
@@ -267,7 +267,7 @@ fn a_call_out_stays_on_its_spot_however_the_picture_is_framed() {
     let spot = Point { x: px(250.0), y: px(300.0) };
     let at = WORLD.studio.spot_at(&sheet.job, sheet.item(&frame), spot).unwrap();
     let (command, made) = call_out(&sheet.job, &frame, at, spot, &vatman_craft::Inks::PLAIN, &mut sheet.ids).unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     let [label, dot, leader] = [&made[0], &made[1], &made[2]];
     assert!(near(sheet.rect(dot).center().x, 250.0) && near(sheet.rect(dot).center().y, 300.0));
     let same_spot = |sheet: &Sheet| {
@@ -280,7 +280,7 @@ fn a_call_out_stays_on_its_spot_however_the_picture_is_framed() {
     assert!(near(sheet.rect(dot).center().x, 300.0) && near(sheet.rect(dot).center().y, 260.0));
     let place = sheet.item(&frame).place;
     let crop = Crop { zoom: Ratio::new(1.6), turn: Angle::degrees(12.0), flip: true, ..Crop::about(Focus::CENTRE) };
-    sheet.does(Command::SetPlace { item: frame.clone(), place: Place { crop: Some(crop), ..place } });
+    sheet.does(&Command::SetPlace { item: frame.clone(), place: Place { crop: Some(crop), ..place } });
     assert!(same_spot(&sheet));
     sheet.place(&frame, [150.0, 60.0, 300.0, 300.0], 30.0);
     assert!(same_spot(&sheet));
@@ -300,7 +300,7 @@ fn a_call_out_stays_on_its_spot_however_the_picture_is_framed() {
     assert!(reaches(&sheet));
     // Without the picture the call-out rests where it is.
     let was = sheet.rect(dot);
-    sheet.does(Command::RemoveItem { item: frame });
+    sheet.does(&Command::RemoveItem { item: frame });
     assert_eq!(sheet.rect(dot), was);
 }
 
@@ -311,10 +311,10 @@ fn copies_of_tied_items_are_tied_to_each_other() {
     let b = sheet.put(Addition::Shape(Outline::RECT), [300.0, 50.0, 60.0, 60.0]);
     let (command, line) =
         connect(&sheet.job, &a, &b, true, &Paint::flat(vatman_document::Color::BLACK), &mut sheet.ids).unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     assert!(near(sheet.rect(&line).x0, 110.0) && near(sheet.rect(&line).x1, 300.0));
     let command = group(&sheet.job, &[a.clone(), b.clone(), line.clone()], &mut sheet.ids).unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     let (command, made) = vatman_craft::duplicate(
         &sheet.job,
         &[a, b, line],
@@ -323,7 +323,7 @@ fn copies_of_tied_items_are_tied_to_each_other() {
         &mut sheet.ids,
     )
     .unwrap();
-    sheet.does(command);
+    sheet.does(&command);
     let [a2, b2, line2] = [&made[0], &made[1], &made[2]];
     assert_eq!(sheet.item(line2).ties, [Tie::Between { from: a2.clone(), to: b2.clone() }]);
     sheet.place(b2, [500.0, 250.0, 60.0, 60.0], 0.0);
@@ -386,7 +386,7 @@ fn a_new_tie_begins_as_things_are_and_takes_the_place_of_its_rivals() {
     let tied = |sheet: &mut Sheet, wanted: Tie| {
         let command = vatman_craft::tie(&sheet.job, &sheet.job.pieces[0], &sheet.boxes(), &b, &wanted).unwrap();
         let before = sheet.rect(&b);
-        sheet.does(command);
+        sheet.does(&command);
         (before, sheet.rect(&b), sheet.item(&b).ties.clone())
     };
     let gap = |edge, of: Anchor| Tie::Gap { edge, of, gap: Length::ZERO };
@@ -492,10 +492,10 @@ proptest! {
         let rows: Vec<ItemId> = (0..texts.len()).map(|i| sheet.words("One", [60.0, 20.0 + 40.0 * i as f64, 200.0, 20.0], TextFit::Grow)).collect();
         let boxes = sheet.boxes();
         let command = stack(&sheet.job, &boxes, &rows, Direction::Down, &mut sheet.ids).unwrap();
-        sheet.does(command);
+        sheet.does(&command);
         let side = sheet.job.pieces[0].sides[0].clone();
         let stacks = side.stacks.iter().map(|stack| vatman_document::Stack { gap: px(gap), ..stack.clone() }).collect();
-        sheet.does(Command::SetStacks { side: side.id, stacks });
+        sheet.does(&Command::SetStacks { side: side.id, stacks });
         for (id, text) in rows.iter().zip(&texts) {
             sheet.say(id, text);
         }
