@@ -1,5 +1,6 @@
 //! Putting the sample world into an empty data file.
 
+use vatman_craft::Brief;
 use vatman_document::JobId;
 
 use crate::clock::now;
@@ -26,14 +27,8 @@ impl Workshop {
                 .iter()
                 .map(|piece| Ok((self.shelves.place(&piece.place)?, piece.sides.unwrap_or(1))))
                 .collect::<Result<Vec<_>, Problem>>()?;
-            let job = self.shelves.compose(
-                JobId::fresh(&mut Ids),
-                &demo.title,
-                &designs,
-                &places,
-                &demo.words,
-                &demo.pictures,
-            )?;
+            let brief = Brief { title: &demo.title, designs: &designs, places: &places, words: &demo.words };
+            let job = self.shelves.compose(JobId::fresh(&mut Ids), &brief, &demo.pictures)?;
             self.store.insert_job(&job, now() - (jobs.len() - age) as i64)?;
         }
         Ok(jobs.len())

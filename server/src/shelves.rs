@@ -89,7 +89,7 @@ impl Shelves {
             let id = content_id(&bytes);
             if !store.has_picture(&id) {
                 let info = inspect(&bytes, Limits::default()).map_err(|error| format!("{name}: {error}"))?;
-                store.insert_picture(&id, &name, info, &bytes, true, now()).map_err(|error| error.to_string())?;
+                store.insert_picture(&id, &name, (info, &bytes), true, now()).map_err(|error| error.to_string())?;
             }
             samples.insert(name, id);
         }
@@ -146,7 +146,8 @@ impl Shelves {
             let design = self.design(design)?;
             let place = self.place(place)?;
             let words = if words.values().all(|text| text.trim().is_empty()) { &design.sample } else { words };
-            let job = self.compose(JobId::fresh(&mut Ids), "", &[design], &[(place, 1)], words, &BTreeMap::new())?;
+            let brief = Brief { title: "", designs: &[design], places: &[(place, 1)], words };
+            let job = self.compose(JobId::fresh(&mut Ids), &brief, &BTreeMap::new())?;
             let piece = &job.pieces[0];
             let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Output, None);
             Ok(Arc::new(picture_of(&self.studio, &scene, width)?))
@@ -156,17 +157,14 @@ impl Shelves {
     pub(crate) fn compose(
         &self,
         id: JobId,
-        title: &str,
-        designs: &[&Design],
-        places: &[(PlaceEntry, usize)],
-        words: &Words,
+        brief: &Brief<'_>,
         swapped: &BTreeMap<String, String>,
     ) -> Result<Job, Problem> {
         let pictures = |name: &str| self.samples.get(swapped.get(name).map_or(name, String::as_str)).cloned();
         let mut ids = Ids;
         let mut supplies =
             Supplies { ids: &mut ids, typesetter: &self.studio.typesetter, pictures: &pictures, known: self };
-        Ok(compose_job(id, &Brief { title, designs, places, words }, &mut supplies)?)
+        Ok(compose_job(id, brief, &mut supplies)?)
     }
 
     /// Keeps a picture somebody brought.
@@ -179,7 +177,7 @@ impl Shelves {
         let pixels = self.studio.pictures.unpack(bytes)?;
         let id = content_id(bytes);
         let name: String = name.chars().filter(|c| !c.is_control()).take(120).collect();
-        self.store.insert_picture(&id, &name, info, bytes, false, now())?;
+        self.store.insert_picture(&id, &name, (info, bytes), false, now())?;
         self.events.send(Event::Shelf);
         Ok((id, pixels.width(), pixels.height()))
     }
@@ -261,7 +259,7 @@ impl Shelves {
         let read = import_svg(svg, name, &self.studio.typesetter.library())?;
         for (id, png) in &read.pictures {
             let info = inspect(png, Limits::default())?;
-            self.store.insert_picture(id, &format!("From {}", read.drawing.name), info, png, false, now())?;
+            self.store.insert_picture(id, &format!("From {}", read.drawing.name), (info, png), false, now())?;
         }
         if !read.pictures.is_empty() {
             self.events.send(Event::Shelf);

@@ -54,6 +54,13 @@ pub(crate) struct Watch<'a> {
     pub(crate) carets: Option<&'a ItemId>,
 }
 
+impl<'a> Watch<'a> {
+    /// A side that is watched, if any is.
+    pub(crate) fn of(side: Option<&'a SideId>, carets: Option<&'a ItemId>) -> Option<Self> {
+        side.map(|side| Self { side, carets })
+    }
+}
+
 impl Stages {
     /// Stages without anything on them.
     #[must_use]
@@ -74,7 +81,12 @@ impl Stages {
     pub(crate) fn change(&self, old: &Arc<Job>, new: &Arc<Job>, watch: &Watch<'_>, kept: bool) -> Option<StageDelta> {
         let (piece, side) = new.side(watch.side)?;
         let before = old.side(&side.id).map(|(piece, side)| (side, self.staged(old, piece, side)));
-        let known = before.as_ref().map(|(side, staged)| Before { job: old, side, scene: &staged.scene });
+        // What was set in other families is drawn anew, and what looks different then is sent.
+        let library = self.studio.typesetter.library();
+        let known = before
+            .as_ref()
+            .filter(|(_, staged)| Arc::ptr_eq(&staged.library, &library))
+            .map(|(side, staged)| Before { job: old, side, scene: &staged.scene });
         let now = self.compose(new, piece, side, watch.carets, known);
         let delta = self.delta(new, &now, before.as_ref().map(|(_, staged)| staged), watch.carets);
         if kept {
@@ -106,11 +118,8 @@ impl Stages {
 
     /// A side as it was last composed for this very state of the job, or composed now.
     fn staged(&self, job: &Arc<Job>, piece: &Piece, side: &Side) -> Staged {
-        let library = self.studio.typesetter.library();
         let kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        let is = |staged: &&Staged| {
-            staged.side == side.id && Arc::ptr_eq(&staged.job, job) && Arc::ptr_eq(&staged.library, &library)
-        };
+        let is = |staged: &&Staged| staged.side == side.id && Arc::ptr_eq(&staged.job, job);
         let found = kept.iter().find(is).cloned();
         drop(kept);
         found.unwrap_or_else(|| {

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
 
-use vatman_craft::{PlaceEntry, Studio, state_key};
+use vatman_craft::{Brief, PlaceEntry, Studio, state_key};
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_photo::Pictures;
 use vatman_scene::Audience;
@@ -175,7 +175,8 @@ impl Workshop {
         let job = match &wish.design {
             Some(design) => {
                 let designs = [self.shelves.design(design)?];
-                self.shelves.compose(id, &title, &designs, &places, &wish.words, &BTreeMap::new())?
+                let brief = Brief { title: &title, designs: &designs, places: &places, words: &wish.words };
+                self.shelves.compose(id, &brief, &BTreeMap::new())?
             }
             None => blank(id, &title, &places, self.shelves.as_ref())?,
         };

@@ -2,12 +2,21 @@
 
 use color::{Srgb, parse_color};
 
-use crate::{Color, ColorError};
+use std::str::FromStr;
+
+use crate::color::{Color, ColorError};
+
+impl FromStr for Color {
+    type Err = ColorError;
+    fn from_str(text: &str) -> Result<Self, ColorError> {
+        read(text)
+    }
+}
 
 /// Reads `#2B4A8B`, `2b4a8b80`, `teal`, `rgb(43 74 139)`, `rgba(43, 74, 139, 0.5)`, `hsl(220 53% 36%)`, `oklch(0.42 0.11 264)` and
 /// the other ways of CSS Color 4, or `cmyk(69 47 0 45)`. What lies outside sRGB is brought to its edge. CMYK is converted without a
 /// press profile: each ink takes its share of light.
-pub(crate) fn read(text: &str) -> Result<Color, ColorError> {
+fn read(text: &str) -> Result<Color, ColorError> {
     let bad = || ColorError(text.chars().take(40).collect());
     let trimmed = text.trim().to_ascii_lowercase();
     if let Some(inks) = trimmed.strip_prefix("cmyk(").and_then(|rest| rest.strip_suffix(')')) {

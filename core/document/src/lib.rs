@@ -28,7 +28,7 @@ mod ties;
 mod words;
 
 pub use color::{Color, ColorError, Swatch, Tint};
-pub use combine::{Combine, CombinedPart};
+pub use combine::Combine;
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
 pub use delta::{JobDelta, PieceFrame, SideFrame, TrayDelta};
@@ -43,7 +43,7 @@ pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
 pub use job::{Job, Piece, Side, Standing};
 pub use look::{Align, Forms, Hyphens, ListMark, Look, TextFit, TypeLook, VAlign};
 pub use oklab::Oklab;
-pub use outline::Outline;
+pub use outline::{CombinedPart, Outline};
 pub use paint::{Motif, Paint, Stop};
 pub use stored::{
     CURRENT_VERSION, Heading, StoredError, StoredPart, changed_parts, join_parts, join_text, read_job, write_job,

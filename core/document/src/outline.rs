@@ -5,7 +5,8 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
-use crate::{Combine, CombinedPart, Fault, Hand};
+use crate::combine::{Combine, combined};
+use crate::{Fault, Hand};
 
 const TOLERANCE: f64 = 0.01;
 
@@ -174,7 +175,7 @@ impl Outline {
     pub fn path(&self, w: f64, h: f64, detail: f64) -> BezPath {
         let frame = kurbo::Rect::new(0.0, 0.0, w, h);
         match self {
-            Self::Combined { how, parts } => crate::combine::path(*how, parts, w, h, detail),
+            Self::Combined { how, parts } => combined(*how, parts.iter().map(|part| part.path(w, h, detail))),
             Self::Rect { radius } => {
                 let radius = (radius.to_css_px() * detail).clamp(0.0, w.min(h) / 2.0);
                 if radius > 0.0 { frame.to_rounded_rect(radius).to_path(TOLERANCE) } else { frame.to_path(TOLERANCE) }
@@ -240,9 +241,35 @@ impl Outline {
     }
 }
 
+/// One of the outlines that are combined.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct CombinedPart {
+    /// Its outline.
+    pub outline: Outline,
+    /// Left, top, width and height of its box as fractions of the whole.
+    pub at: [Ratio; 4],
+    /// Clockwise turn about its middle.
+    pub turn: Angle,
+    /// Mirrored left to right.
+    pub flip: bool,
+}
+
+impl CombinedPart {
+    /// Its path in a whole of `w` by `h`.
+    fn path(&self, w: f64, h: f64, detail: f64) -> BezPath {
+        let [x, y, pw, ph] = self.at.map(Ratio::get);
+        let (x, y, pw, ph) = (x * w, y * h, pw * w, ph * h);
+        let mirror = if self.flip { Affine::new([-1.0, 0.0, 0.0, 1.0, pw, 0.0]) } else { Affine::IDENTITY };
+        let turn = Affine::rotate_about(self.turn.to_radians(), (pw / 2.0, ph / 2.0));
+        Affine::translate((x, y)) * turn * mirror * self.outline.path(pw, ph, detail)
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+    use kurbo::Point;
     use proptest::prelude::*;
 
     proptest! {
@@ -303,5 +330,58 @@ mod tests {
         assert!(Outline::Path { data: "M0 0 nonsense".into(), width: 1, height: 1 }.fault().is_some());
         assert!(Outline::Path { data: "M0 0H1V1Z".into(), width: 0, height: 1 }.fault().is_some());
         assert_eq!(Outline::Arch.fault(), None);
+    }
+
+    fn part(outline: Outline, at: [f64; 4], turn: f64) -> CombinedPart {
+        CombinedPart { outline, at: at.map(Ratio::new), turn: Angle::degrees(turn), flip: false }
+    }
+
+    fn any_part() -> impl Strategy<Value = CombinedPart> {
+        let outline = prop_oneof![
+            Just(Outline::RECT),
+            Just(Outline::Ellipse),
+            Just(Outline::Star { points: 7, depth: Ratio::HALF }),
+            Just(Outline::Ring { thickness: Ratio::HALF }),
+            Just(Outline::Blob { seed: 3 })
+        ];
+        (outline, 0.0f64..0.5, 0.0f64..0.5, 0.2f64..0.5, 0.2f64..0.5, 0.0f64..360.0)
+            .prop_map(|(outline, x, y, w, h, turn)| part(outline, [x, y, w, h], turn))
+    }
+
+    fn combined_path(how: Combine, parts: Vec<CombinedPart>) -> BezPath {
+        Outline::Combined { how, parts }.path(400.0, 300.0, 1.0)
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(48))]
+
+        /// The laws of areas: what two unite is what they have alone and in common.
+        #[test]
+        fn areas_add_up(a in any_part(), b in any_part()) {
+            let area = |how| combined_path(how, vec![a.clone(), b.clone()]).area().abs();
+            let alone = |part: &CombinedPart| combined_path(Combine::Unite, vec![part.clone()]).area().abs();
+            let (unite, common, less, odd) = (area(Combine::Unite), area(Combine::Intersect), area(Combine::Subtract), area(Combine::Exclude));
+            prop_assert!((unite - (alone(&a) + alone(&b) - common)).abs() < 2.0);
+            prop_assert!((less - (alone(&a) - common)).abs() < 2.0);
+            prop_assert!((odd - (unite - common)).abs() < 2.0);
+        }
+
+        /// A point is in the result as the two say.
+        #[test]
+        fn points_are_where_the_parts_say(a in any_part(), b in any_part(), x in 1.0f64..399.0, y in 1.0f64..299.0) {
+            let point = Point::new(x, y);
+            let within = |part: &CombinedPart| {
+                let own = part.path(400.0, 300.0, 1.0);
+                let near = own.segments().any(|segment| kurbo::ParamCurveNearest::nearest(&segment, point, 0.01).distance_sq < 0.1);
+                (own.winding(point) != 0, near)
+            };
+            let ((in_a, near_a), (in_b, near_b)) = (within(&a), within(&b));
+            prop_assume!(!near_a && !near_b);
+            let is_in = |how| combined_path(how, vec![a.clone(), b.clone()]).winding(point) != 0;
+            prop_assert_eq!(is_in(Combine::Unite), in_a || in_b);
+            prop_assert_eq!(is_in(Combine::Intersect), in_a && in_b);
+            prop_assert_eq!(is_in(Combine::Subtract), in_a && !in_b);
+            prop_assert_eq!(is_in(Combine::Exclude), in_a != in_b);
+        }
     }
 }

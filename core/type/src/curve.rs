@@ -5,7 +5,7 @@ use std::f64::consts::{PI, TAU};
 use kurbo::{Point, Vec2};
 use vatman_document::Curve;
 
-use crate::setting::{Caret, GlyphRun};
+use crate::glyphs::{Caret, GlyphRun};
 
 /// Measures of the straight line that is bent.
 #[derive(Debug, Clone, Copy)]

@@ -4,6 +4,7 @@
 
 mod curve;
 mod fit;
+mod glyphs;
 mod hyphens;
 mod library;
 mod lockup;
@@ -11,10 +12,11 @@ mod own;
 mod setting;
 mod shown;
 
+pub use glyphs::{Caret, Glyph, GlyphRun, Line};
 pub use library::{FaceId, Family, FontError, FontLibrary, FontSource, GlyphOutlines};
 pub use lockup::{ARRANGEMENTS, Arrangement};
 pub use own::{Embedding, OwnFace, OwnFontError};
-pub use setting::{Caret, Glyph, GlyphRun, Line, Setting, TextBox, Typesetter};
+pub use setting::{Setting, TextBox, Typesetter};
 
 /// Every type the front end sees.
 #[must_use]

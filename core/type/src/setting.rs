@@ -4,20 +4,19 @@ use std::ops::Range;
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError, RwLock};
 
-use kurbo::{Affine, BezPath, Rect};
+use kurbo::{BezPath, Rect};
 use parley::style::{FontFamily, FontFamilyName, FontStyle, FontWeight, LineHeight, StyleProperty};
 use parley::{Affinity, Alignment, AlignmentOptions, Cursor, FontContext, GenericFamily, Layout, LayoutContext};
 use quick_cache::sync::Cache;
-use serde::Serialize;
-use ts_rs::TS;
-use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script, TextFit, Tint, TypeLook, VAlign};
+use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script, TextFit, TypeLook, VAlign};
 
 use crate::curve::{Bent, Straight};
 use crate::fit::largest;
+use crate::glyphs::{Caret, Glyph, GlyphRun, Line};
 use crate::hyphens::SOFT;
 use crate::lockup::{Arrangement, Measured, ink, plan, stacked};
 use crate::shown::Shown;
-use crate::{FaceId, FontLibrary, GlyphOutlines as _};
+use crate::{FontLibrary, GlyphOutlines as _};
 
 /// Index into the styles of one text; parley calls it a brush.
 type Style = usize;
@@ -31,82 +30,6 @@ pub struct TextBox {
     pub height: f64,
     /// Scale of the look's lengths.
     pub scale: f64,
-}
-
-/// A positioned glyph.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Glyph {
-    /// Index in the face.
-    pub id: u32,
-    /// Origin.
-    pub x: f64,
-    /// Baseline.
-    pub y: f64,
-    /// Distance to the next glyph, spacing included.
-    pub advance: f64,
-    /// Turn about its origin, radians clockwise; 0 but on a curve.
-    pub turn: f64,
-    /// The bytes of [`GlyphRun::text`] it stands for; empty where another glyph of its cluster already does.
-    pub text: Range<usize>,
-}
-
-impl Glyph {
-    /// From outlines of a size of one to where this glyph of a size stands.
-    #[must_use]
-    pub fn transform(&self, size: f64) -> Affine {
-        Affine::translate((self.x, self.y)) * Affine::rotate(self.turn) * Affine::scale(size)
-    }
-}
-
-/// Glyphs of one face, size and colour on one line, in visual order.
-#[derive(Debug, Clone, PartialEq)]
-pub struct GlyphRun {
-    /// Face.
-    pub face: FaceId,
-    /// Size.
-    pub size: f64,
-    /// Colour of its own, if the range has one.
-    pub tint: Option<Tint>,
-    /// Index in [`Setting::says`] of the line it stands on.
-    pub line: usize,
-    /// Whether its letters are set so far apart that the gaps could be taken for spaces.
-    pub spaced: bool,
-    /// The letters, as shown.
-    pub text: String,
-    /// The glyphs.
-    pub glyphs: Vec<Glyph>,
-    /// Lines under or through the letters: distance of the top below the baseline, and thickness.
-    pub bars: Vec<(f64, f64)>,
-}
-
-/// A line of text.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Line {
-    /// Left edge of its letters.
-    pub x: f64,
-    /// Width of its letters without trailing space.
-    pub width: f64,
-    /// Top.
-    pub top: f64,
-    /// Baseline.
-    pub baseline: f64,
-    /// Bottom.
-    pub bottom: f64,
-}
-
-/// A place where the caret can stand.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, TS)]
-pub struct Caret {
-    /// Offset in the typed text, in UTF-16 units.
-    pub at: usize,
-    /// From the left of the item's box, CSS pixels.
-    pub x: f64,
-    /// Top.
-    pub top: f64,
-    /// Bottom.
-    pub bottom: f64,
-    /// Turn about its middle, degrees clockwise.
-    pub turn: f64,
 }
 
 /// Text laid out.
@@ -229,7 +152,7 @@ impl Typesetter {
             return self.set_locked(text, look, arrangement, within, with_carets);
         }
         match look.curve {
-            Some(curve) => self.set_curved(layout, &shown, look, curve, within, with_carets),
+            Some(curve) => self.set_curved(layout, &shown, (look, curve), within, with_carets),
             None => self.set_straight(layout, &shown, look, within, with_carets),
         }
     }
@@ -333,8 +256,7 @@ impl Typesetter {
         &self,
         mut layout: Layout<Style>,
         shown: &Shown,
-        look: &TypeLook,
-        curve: Curve,
+        (look, curve): (&TypeLook, Curve),
         within: TextBox,
         with_carets: bool,
     ) -> Setting {

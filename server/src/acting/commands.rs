@@ -106,7 +106,7 @@ impl Acting {
             }
             Act::Add { side, what: New::Layers { layers, width, height }, .. } => {
                 let (piece, side) = find_side(job, side)?;
-                Ok(add_layers(job, piece, side, layers, (*width, *height), &self.studio.typesetter, &mut Ids))
+                Ok(add_layers(job, piece, side, (layers, (*width, *height)), &self.studio.typesetter, &mut Ids))
             }
             Act::Add { side, what, last } => {
                 let (piece, side) = find_side(job, side)?;

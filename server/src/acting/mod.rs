@@ -53,7 +53,7 @@ impl Acting {
                 }
             }
         })?;
-        Ok(self.response(&old, &new, true, made, request.watch.as_ref(), request.carets.as_ref()))
+        Ok(self.response(&old, &new, true, made, Watch::of(request.watch.as_ref(), request.carets.as_ref())))
     }
 
     /// Undoes the last step, or does the last undone one again.
@@ -77,7 +77,7 @@ impl Acting {
         let (command, made) = self.command(&old.job, &request.act)?;
         let (job, _) = self.carry_out(&old.job, &command)?;
         let new = Held { job: Arc::new(job), ..old.clone() };
-        Ok(self.response(&old, &new, false, made, request.watch.as_ref(), request.carets.as_ref()))
+        Ok(self.response(&old, &new, false, made, Watch::of(request.watch.as_ref(), request.carets.as_ref())))
     }
 
     /// What changed since a revision somebody has; nothing where that is too long ago to be told.
@@ -88,7 +88,7 @@ impl Acting {
         let new = self.jobs.load(id)?;
         let Some(job) = self.jobs.past(id, revision) else { return Ok(None) };
         let old = Held { job, revision, ..new.clone() };
-        Ok(Some(self.response(&old, &new, true, Vec::new(), query.watch.as_ref(), query.carets.as_ref())))
+        Ok(Some(self.response(&old, &new, true, Vec::new(), Watch::of(query.watch.as_ref(), query.carets.as_ref()))))
     }
 
     /// Carries a change out and lets what is tied take its places, as one change with one inverse.
@@ -103,16 +103,8 @@ impl Acting {
         Ok((new, back.then(inverse)))
     }
 
-    fn response(
-        &self,
-        old: &Held,
-        new: &Held,
-        kept: bool,
-        made: Vec<ItemId>,
-        watch: Option<&vatman_document::SideId>,
-        carets: Option<&ItemId>,
-    ) -> ActResponse {
-        let stage = watch.and_then(|side| self.stages.change(&old.job, &new.job, &Watch { side, carets }, kept));
+    fn response(&self, old: &Held, new: &Held, kept: bool, made: Vec<ItemId>, watch: Option<Watch<'_>>) -> ActResponse {
+        let stage = watch.and_then(|watch| self.stages.change(&old.job, &new.job, &watch, kept));
         let stage = stage.map(|stage| crate::types::StageDelta { revision: new.revision, ..stage });
         let (can_undo, can_redo) = new.can_step;
         let delta = JobDelta::between(&old.job, &new.job);

@@ -34,8 +34,7 @@ impl Store {
         &self,
         id: &AssetId,
         name: &str,
-        info: PictureInfo,
-        bytes: &[u8],
+        (info, bytes): (PictureInfo, &[u8]),
         sample: bool,
         now: i64,
     ) -> Result<(), StoreError> {

@@ -290,8 +290,14 @@ async fn a_font_of_ones_own_is_set_kept_and_taken_off_the_shelf_when_nobody_uses
     let stage = ok!(app, get(&format!("/api/jobs/{id}/sides/{side}")));
     assert_eq!(stage["items"][0]["missing"], json!(["Rye (own)"]));
     assert_ne!(stage["items"][0]["svg"], with_it);
-    // Brought again, everything is as it was; unused, it can go.
+    // Brought again, everything is as it was, on a stage that is open with whatever changes next; unused, it can go.
+    let open = ok!(app, get(&format!("/api/jobs/{id}")));
     ok!(app, upload(ttf));
+    let shape = json!({ "act": "add", "side": side, "what": { "kind": "shape", "outline": { "kind": "ellipse" } } });
+    let watched = json!({ "base": open["revision"], "watch": side, "act": shape });
+    let answer = ok!(app, post(&format!("/api/jobs/{id}/acts"), &watched));
+    let redrawn = answer["stage"]["items"].as_array().unwrap().iter().find(|drawn| drawn["id"] == item.as_str());
+    assert_eq!(redrawn.map(|drawn| &drawn["svg"]), Some(&with_it), "the words are drawn anew: {answer}");
     assert_eq!(ok!(app, get(&format!("/api/jobs/{id}/sides/{side}")))["items"][0]["svg"], with_it);
     let open = ok!(app, get(&format!("/api/jobs/{id}")));
     let lora = json!({ "act": "changeType", "items": [item], "change": { "family": "Lora" } });

@@ -389,9 +389,12 @@ export const useBench = defineStore('bench', () => {
   function catchUp() {
     if (running || waiting.length || !job.value || heard <= revision.value) return
     running = true
+    const before = revision.value
     follow().catch(notices.report).finally(() => {
       running = false
       if (waiting.length) void drain()
+      // More may have been heard of meanwhile; where nothing came of it, the next word will try again.
+      else if (revision.value !== before) catchUp()
     })
   }
 

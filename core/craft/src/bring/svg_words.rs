@@ -171,8 +171,7 @@ pub fn add_layers(
     job: &Job,
     piece: &Piece,
     side: &Side,
-    layers: &[Layer],
-    (width, height): (u32, u32),
+    (layers, (width, height)): (&[Layer], (u32, u32)),
     typesetter: &Typesetter,
     ids: &mut dyn IdSource,
 ) -> (Command, Vec<ItemId>) {

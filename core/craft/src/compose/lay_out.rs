@@ -50,7 +50,12 @@ pub struct Supplies<'a> {
 }
 
 struct Composer<'a, 'b> {
+    design: &'a Design,
+    format: &'a Format,
+    words: &'a Words,
+    clear: bool,
     supplies: &'a mut Supplies<'b>,
+    out: Composed,
 }
 
 /// Composes one side of a format. With no words at all every part of the design stands with a prompt; otherwise
@@ -65,39 +70,30 @@ pub fn compose_side(
 ) -> Composed {
     let layout = design.layout_for(format.size.aspect());
     let side = SideId::fresh(supplies.ids);
-    let mut composer = Composer { supplies };
-    let mut out = Composed {
-        side: Side {
-            id: side,
-            name: "Front".into(),
-            ground: if clear { None } else { layout.ground.clone() },
-            items: Vec::new(),
-            stacks: Vec::new(),
-        },
-        kins: BTreeMap::new(),
+    let side = Side {
+        id: side,
+        name: "Front".into(),
+        ground: if clear { None } else { layout.ground.clone() },
+        items: Vec::new(),
+        stacks: Vec::new(),
     };
+    let out = Composed { side, kins: BTreeMap::new() };
+    let mut composer = Composer { design, format, words, clear, supplies, out };
     for part in &layout.parts {
-        composer.part(design, part, format, words, clear, &mut out);
+        composer.part(part);
     }
-    out
+    composer.out
 }
 
 impl Composer<'_, '_> {
-    fn part(
-        &mut self,
-        design: &Design,
-        part: &LayoutPart,
-        format: &Format,
-        words: &Words,
-        clear: bool,
-        out: &mut Composed,
-    ) {
+    fn part(&mut self, part: &LayoutPart) {
+        let format = self.format;
         let measure = format.size.measure();
         match part {
             LayoutPart::Shape { slot, at, outline, fill, line, square, turn } => {
                 let place = boxed(*at, format, *square, *turn);
                 // Full-sheet panels are ground by another name and stay off clear sheets.
-                if clear && place.at.rect.contains(Rect::of(format.size)) {
+                if self.clear && place.at.rect.contains(Rect::of(format.size)) {
                     return;
                 }
                 let look = Look {
@@ -110,7 +106,7 @@ impl Composer<'_, '_> {
                     content: Content::Shape { outline: outline.resolve(measure) },
                     look,
                 };
-                self.put(design, slot, kin, place, out);
+                self.put(slot, kin, place);
             }
             LayoutPart::Picture { slot, sample, at, outline, line, square, turn } => {
                 let look = Look {
@@ -125,7 +121,7 @@ impl Composer<'_, '_> {
                     fit: PictureFit::Fill,
                 };
                 let part = if slot == "main" { Part::MainPicture } else { Part::Picture };
-                self.put(design, slot, Kin { part, content, look }, boxed(*at, format, *square, *turn), out);
+                self.put(slot, Kin { part, content, look }, boxed(*at, format, *square, *turn));
             }
             LayoutPart::Words { rows, at, stand, largest, gap } => {
                 let limits = BlockLimits {
@@ -134,22 +130,13 @@ impl Composer<'_, '_> {
                     gap: *gap,
                     stand: *stand,
                 };
-                self.words(design, rows, *at, &limits, format, words, out);
+                self.words(rows, *at, &limits);
             }
         }
     }
 
-    #[allow(clippy::too_many_arguments, reason = "the fields of one variant")]
-    fn words(
-        &mut self,
-        design: &Design,
-        rows: &[Part],
-        at: Fractions,
-        limits: &BlockLimits,
-        format: &Format,
-        words: &Words,
-        out: &mut Composed,
-    ) {
+    fn words(&mut self, rows: &[Part], at: Fractions, limits: &BlockLimits) {
+        let (design, format, words) = (self.design, self.format, self.words);
         let nothing_said = words.values().all(|text| text.trim().is_empty());
         let said = |part: &Part| words.get(part).map(|text| text.trim()).filter(|text| !text.is_empty());
         // Without any words the prompts take the room, so that the design can be judged.
@@ -168,7 +155,7 @@ impl Composer<'_, '_> {
                 let look = Look { fill: Some(Paint::flat(button.fill.clone())), ..Look::default() };
                 let outline = Outline::Rect { radius: placed.size.scaled(button.radius) };
                 let kin = Kin { part: Part::Panel, content: Content::Shape { outline }, look };
-                self.put(design, &format!("{slot}-panel"), kin, Place::new(Placement::at(rect)), out);
+                self.put(&format!("{slot}-panel"), kin, Place::new(Placement::at(rect)));
             }
             let text = if nothing_said { RichText::default() } else { RichText::plain(row.text) };
             let look =
@@ -178,14 +165,14 @@ impl Composer<'_, '_> {
                 content: Content::Words { text, prompt: placed.part.name().to_owned() },
                 look,
             };
-            self.put(design, &slot, kin, Place::new(Placement::at(placed.rect)), out);
+            self.put(&slot, kin, Place::new(Placement::at(placed.rect)));
         }
     }
 
-    fn put(&mut self, design: &Design, slot: &str, kin: Kin, place: Place, out: &mut Composed) {
-        let Ok(id) = KinId::new(format!("{}-{}", design.id, slot)) else { return };
-        out.side.items.push(Item::new(ItemId::fresh(self.supplies.ids), id.clone(), place));
-        out.kins.entry(id).or_insert(kin);
+    fn put(&mut self, slot: &str, kin: Kin, place: Place) {
+        let Ok(id) = KinId::new(format!("{}-{}", self.design.id, slot)) else { return };
+        self.out.side.items.push(Item::new(ItemId::fresh(self.supplies.ids), id.clone(), place));
+        self.out.kins.entry(id).or_insert(kin);
     }
 }
 

@@ -298,8 +298,7 @@ fn words_of_a_file_stay_words_where_they_stood() {
                 &job,
                 &job.pieces[0],
                 &job.pieces[0].sides[0],
-                &read.layers,
-                size,
+                (&read.layers, size),
                 &WORLD.studio.typesetter,
                 &mut ids,
             )

@@ -1,8 +1,11 @@
 //! What is handed over, read back by programs that are not ours.
 
-use crate::common::{WORLD, difference, run, words};
+use crate::common::{Shelf, WORLD, difference, run, words};
 use vatman_craft::{FileKind, FindingKind, HandOver, OutputFile, Words, findings, write_file};
 use vatman_document::{Command, Content, Job, Part, RichText, Target};
+use vatman_output::{PdfOptions, PdfPage, write_pdf};
+use vatman_photo::{Pictures, Straight, content_id, encode_jpeg, encode_png};
+use vatman_scene::{Audience, ImageNode, Node};
 
 const PLACES: [(&str, u32, u32); 7] = [
     ("square-post", 1080, 1080),
@@ -311,4 +314,58 @@ fn what_would_be_left_out_or_cut_is_said_before() {
         Command::SetFlags { item: id, locked: false, hidden: true }.apply(&mut job, &*WORLD).unwrap();
     }
     assert_eq!(findings(&WORLD.studio, &job, &job.pieces[0]).len(), 1);
+}
+
+#[test]
+fn an_upright_jpeg_keeps_its_scans_in_a_pdf_and_nothing_else_of_it_leaves() {
+    let pixels = (0..96 * 64).flat_map(|i: u32| [(i * 7 % 251) as u8, (i % 96 * 2) as u8, (i / 96 * 3) as u8, 255]);
+    let straight = Straight::new(96, 64, pixels.collect()).unwrap();
+    let jpeg = encode_jpeg(&straight.clone().premultiplied(), 90, [255; 3], 300).unwrap();
+    let held = |orientation: u8| {
+        let exif = [
+            b"\xff\xe1\x00\x32Exif\0\0II*\0\x08\0\0\0\x01\0".as_slice(),
+            &[0x12, 0x01, 0x03, 0, 1, 0, 0, 0, orientation, 0, 0, 0, 0, 0, 0, 0],
+            b"taken at home   ",
+        ];
+        let mut file = jpeg.clone();
+        file.splice(2..2, exif.concat());
+        file
+    };
+    let png = encode_png(&straight, 300).unwrap();
+    let folder = tempfile::tempdir().unwrap();
+    for (name, original, kept) in [("upright", held(1), true), ("turned", held(6), false), ("png", png, false)] {
+        let asset = content_id(&original);
+        let shelf = Shelf([(asset.clone(), original.clone().into())].into());
+        let pictures = Pictures::new(Box::new(shelf), 1 << 24);
+        let info = pictures.info(&asset).unwrap();
+        let dest = kurbo::Rect::new(0.0, 0.0, 96.0, 96.0);
+        let node = Node::Image(ImageNode {
+            asset,
+            pixels: (info.width, info.height),
+            dest,
+            frame: kurbo::Shape::to_path(&dest, 0.01),
+        });
+        let job = job("square-post");
+        let piece = &job.pieces[0];
+        let mut scene = WORLD.studio.scene(&job, piece, &piece.sides[0], Audience::Output, None);
+        scene.items.truncate(1);
+        scene.items[0].node = std::sync::Arc::new(node);
+        let page = PdfPage { scene: &scene, ppi: 96.0, slug: None };
+        let library = WORLD.studio.typesetter.library();
+        let bytes = write_pdf(&[page], PdfOptions::default(), &library, &pictures).unwrap();
+        assert!(!bytes.windows(13).any(|part| part == b"taken at home"), "{name} tells where it was taken");
+        let path = folder.path().join(format!("{name}.pdf")).to_string_lossy().into_owned();
+        std::fs::write(&path, bytes).unwrap();
+        let list = run("pdfimages", &["-list", &path]);
+        let row: Vec<&str> = list.lines().nth(2).unwrap().split_whitespace().collect();
+        assert_eq!(row[8] == "jpeg", kept, "{name}: {list}");
+        assert_eq!((row[3], row[4]), if name == "turned" { ("64", "96") } else { ("96", "64") }, "{name}: {list}");
+        if kept {
+            let out = folder.path().join("out").to_string_lossy().into_owned();
+            run("pdfimages", &["-all", &path, &out]);
+            let extracted = std::fs::read(format!("{out}-000.jpg")).unwrap();
+            let scans = &original[original.len() / 2..];
+            assert!(extracted.ends_with(scans), "the scans were written anew");
+        }
+    }
 }
