@@ -11,6 +11,9 @@ const LEAST_OFFSET: f64 = 2.0 * MM;
 /// Thickness of a crop mark: a quarter of a point.
 pub(crate) const THICK: f64 = 0.25 / 0.75;
 
+/// Distance of the slug from the marks it stands between.
+pub(crate) const SLUG_INSET: f64 = 2.0 * MM;
+
 /// Room around the trim for marks, in CSS pixels: what lies beyond the trim on every side of a page with marks.
 pub(crate) fn room(bleed: f64) -> f64 {
     offset(bleed) + LENGTH + MM

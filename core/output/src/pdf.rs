@@ -53,7 +53,7 @@ pub struct PdfOptions<'a> {
 pub struct PdfPage<'a> {
     /// What is on it.
     pub scene: &'a Scene,
-    /// Crop marks around it, with the letters of a slug below, placed from the left of the trim and about their own baseline.
+    /// Crop marks around it, with the letters of a slug below, placed from 2 mm inside the left of the trim and about their middle.
     pub slug: Option<&'a [GlyphRun]>,
     /// Resolution of what vectors cannot say, in pixels per inch.
     pub ppi: f64,
@@ -186,7 +186,7 @@ impl Writer<'_, '_> {
             self.surface.draw_path(&path);
         }
         let down = scene.size.height + marks::slug_middle(bleed);
-        self.surface.push_transform(&matrix(Affine::translate((0.0, down))));
+        self.surface.push_transform(&matrix(Affine::translate((marks::SLUG_INSET, down))));
         self.surface.set_stroke(None);
         self.surface.set_fill(Some(Fill { paint: ink, ..Fill::default() }));
         let outcome = slug.iter().try_for_each(|run| self.show(run, false));

@@ -284,7 +284,7 @@ fn talkative(orientation: u8) -> Vec<u8> {
     let told = [b"Exif\0\0".as_slice(), &held(orientation), b"GPS 51.5 N 0.1 W"].concat();
     let secrets = [
         segment(0xe1, &told),
-        segment(0xe1, b"http://ns.adobe.com/xap/1.0/\0<x:xmpmeta/>"),
+        segment(0xe1, b"a namespace\0<x:xmpmeta/>"),
         segment(0xfe, b"shot at home"),
     ];
     file.splice(2..2, secrets.concat());
@@ -341,9 +341,9 @@ fn jpegs_with_odd_markers_are_read_as_browsers_read_them() {
     let limits = Limits::default();
     let file = encode_jpeg(&ours(&map(64, 48)).premultiplied(), 90, [255; 3], 300).unwrap();
     let whole = decode(&file, limits).unwrap();
-    // An Adobe marker too short to say anything.
+    // A marker of how colours are kept (App14) that is too short to say anything.
     let mut short = file.clone();
-    short.splice(2..2, *b"\xff\xee\x00\x07Adobe");
+    short.splice(2..2, *b"\xff\xee\x00\x07\x41dob\x65");
     assert_eq!(decode(&short, limits).unwrap(), whole);
     // Restart markers, one of which was lost on the way.
     let mut restarting = Vec::new();

@@ -129,7 +129,8 @@ fn slug_line(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Setting 
         ..TypeLook::default()
     };
     let size = Length::pt(SLUG_SIZE).to_css_px();
-    let within = TextBox { width: piece.format.size.w.to_css_px(), height: 1.5 * size, scale: 1.0 };
+    let within =
+        TextBox { width: (piece.format.size.w - Length::mm(4.0)).to_css_px().max(1.0), height: 1.5 * size, scale: 1.0 };
     let mut setting = studio.typesetter.set(&RichText::plain(&parts.join("  \u{b7}  ")), &look, within, false);
     let baseline = setting.lines.first().map_or(0.0, |line| line.baseline) - setting.size * 0.35;
     for glyph in setting.runs.iter_mut().flat_map(|run| &mut run.glyphs) {
