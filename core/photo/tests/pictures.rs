@@ -282,11 +282,7 @@ fn talkative(orientation: u8) -> Vec<u8> {
         [&[0xff, marker], length.as_slice(), content].concat()
     };
     let told = [b"Exif\0\0".as_slice(), &held(orientation), b"GPS 51.5 N 0.1 W"].concat();
-    let secrets = [
-        segment(0xe1, &told),
-        segment(0xe1, b"a namespace\0<x:xmpmeta/>"),
-        segment(0xfe, b"shot at home"),
-    ];
+    let secrets = [segment(0xe1, &told), segment(0xe1, b"a namespace\0<x:xmpmeta/>"), segment(0xfe, b"shot at home")];
     file.splice(2..2, secrets.concat());
     file.extend_from_slice(b"\xff\xd8 another picture, and who took it");
     file
