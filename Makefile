@@ -53,6 +53,7 @@ bench:
 
 # Form, warnings and types of the sources.
 lint: node web/node_modules/.package-lock.json
+	@cargo fmt --version >/dev/null 2>&1 && cargo clippy --version >/dev/null 2>&1 || rustup component add rustfmt clippy
 	cargo fmt --all --check
 	cargo clippy --workspace --all-targets --quiet -- -D warnings
 	cd web && npm run --silent check
