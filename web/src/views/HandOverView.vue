@@ -55,7 +55,7 @@ const wish = computed<HandOverRequest>(() => ({
   kind: how.kind,
   clear: how.clear && (how.kind === 'png' || how.kind === 'svg'),
   bleed: how.bleed && hasBleed.value,
-  marks: how.marks && how.bleed && hasBleed.value && how.kind === 'pdf',
+  marks: how.marks && how.bleed,
   ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
   ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
   ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
