@@ -3,6 +3,8 @@
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::sync::Arc;
 
+use imbl::ordmap::DiffItem;
+
 use crate::gather::lies_together;
 use crate::{
     AssetId, Content, Fault, Item, Job, Kin, Known, Look, Paint, Piece, Release, Removed, Side, Stack, Tie, Tint,
@@ -133,15 +135,21 @@ impl<'a> Check<'a> {
     fn kins(&self, changed: &[(Option<&Piece>, &Piece)], same_pieces: bool) -> Result<(), Fault> {
         let (old, job) = (self.old, self.job);
         let mut other_kind = false;
-        for (id, kin) in &job.kins {
-            let before = old.kins.get(id);
-            if before.is_some_and(|before| Arc::ptr_eq(before, kin)) {
-                continue;
+        let mut same_keys = true;
+        for change in old.kins.diff(&job.kins) {
+            match change {
+                DiffItem::Update { old: (_, before), new: (_, kin) } => {
+                    self.kin(kin)?;
+                    other_kind |= !same_kind(&before.content, &kin.content);
+                }
+                DiffItem::Add(_, kin) => {
+                    self.kin(kin)?;
+                    same_keys = false;
+                }
+                DiffItem::Remove(..) => same_keys = false,
             }
-            self.kin(kin)?;
-            other_kind |= before.is_none_or(|before| !same_kind(&before.content, &kin.content));
         }
-        let same_keys = old.kins.len() == job.kins.len() && !other_kind && old.kins.keys().eq(job.kins.keys());
+        same_keys &= !other_kind;
         if same_pieces && same_keys {
             return Ok(());
         }

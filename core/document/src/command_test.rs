@@ -80,7 +80,8 @@ fn job() -> Job {
         ("head", words("Hands in clay by ten.")),
         ("pic", picture()),
         ("panel", Kin { content: Content::Shape { outline: Outline::Arch }, ..words("") }),
-    ]);
+    ])
+    .into();
     job.pieces = vec![
         Arc::new(piece("post", vec![item("p1", "pic", 0.0), item("p2", "panel", 10.0), item("p3", "head", 20.0)])),
         Arc::new(piece("story", vec![item("s1", "pic", 0.0), item("s2", "head", 30.0)])),

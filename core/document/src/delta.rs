@@ -3,6 +3,8 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
+use imbl::OrdMap;
+use imbl::ordmap::DiffItem;
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -118,12 +120,12 @@ impl JobDelta {
     pub fn between(old: &Job, new: &Job) -> Self {
         let mut delta = Self {
             title: (old.title != new.title).then(|| new.title.clone()),
-            kins: map_delta(&old.kins, &new.kins, |kin| kin.as_ref().clone()),
-            swatches: map_delta(&old.swatches, &new.swatches, Swatch::clone),
+            kins: kin_delta(&old.kins, &new.kins),
+            swatches: swatch_delta(&old.swatches, &new.swatches),
             ..Self::default()
         };
-        if !old.pieces.iter().map(|piece| &piece.id).eq(new.pieces.iter().map(|piece| &piece.id)) {
-            delta.pieces = Some(new.pieces.iter().map(|piece| piece.id.clone()).collect());
+        if !old.piece_ids().eq(new.piece_ids()) {
+            delta.pieces = Some(new.piece_ids().cloned().collect());
         }
         for (at, piece) in new.pieces.iter().enumerate() {
             let beside = old.pieces.get(at).filter(|before| before.id == piece.id);
@@ -164,15 +166,19 @@ impl JobDelta {
     }
 }
 
-fn map_delta<K: Ord + Clone, V: PartialEq, W>(
-    old: &BTreeMap<K, V>,
-    new: &BTreeMap<K, V>,
-    given: impl Fn(&V) -> W,
-) -> BTreeMap<K, Option<W>> {
-    let gone = old.keys().filter(|key| !new.contains_key(key)).map(|key| (key.clone(), None));
-    let changed = new
-        .iter()
-        .filter(|(key, value)| old.get(key) != Some(value))
-        .map(|(key, value)| (key.clone(), Some(given(value))));
-    gone.chain(changed).collect()
+fn kin_delta(old: &OrdMap<KinId, Arc<Kin>>, new: &OrdMap<KinId, Arc<Kin>>) -> BTreeMap<KinId, Option<Kin>> {
+    let changes = old.diff(new).map(|change| match change {
+        DiffItem::Add(id, kin) | DiffItem::Update { new: (id, kin), .. } => (id.clone(), Some(kin.as_ref().clone())),
+        DiffItem::Remove(id, _) => (id.clone(), None),
+    });
+    changes.collect()
+}
+
+fn swatch_delta(
+    old: &BTreeMap<SwatchId, Swatch>,
+    new: &BTreeMap<SwatchId, Swatch>,
+) -> BTreeMap<SwatchId, Option<Swatch>> {
+    let gone = old.keys().filter(|id| !new.contains_key(id)).map(|id| (id.clone(), None));
+    let changed = new.iter().filter(|(id, swatch)| old.get(id) != Some(swatch));
+    gone.chain(changed.map(|(id, swatch)| (id.clone(), Some(swatch.clone())))).collect()
 }

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
+use imbl::OrdMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -112,8 +113,10 @@ pub struct Job {
     pub title: String,
     /// Shared colours.
     pub swatches: BTreeMap<SwatchId, Swatch>,
-    /// What items share across pieces.
-    pub kins: BTreeMap<KinId, Arc<Kin>>,
+    /// What items share across pieces. States of a job have what they have in common only once, so that a copy costs nothing and
+    /// a comparison what differs.
+    #[ts(as = "BTreeMap<KinId, Arc<Kin>>")]
+    pub kins: OrdMap<KinId, Arc<Kin>>,
     /// The pieces, in the order they are shown.
     pub pieces: Vec<Arc<Piece>>,
 }
@@ -122,7 +125,12 @@ impl Job {
     /// A job without pieces.
     #[must_use]
     pub fn new(id: JobId, title: impl Into<String>) -> Self {
-        Self { id, title: title.into(), swatches: BTreeMap::new(), kins: BTreeMap::new(), pieces: Vec::new() }
+        Self { id, title: title.into(), swatches: BTreeMap::new(), kins: OrdMap::new(), pieces: Vec::new() }
+    }
+
+    /// The identities of the pieces, in their order.
+    pub fn piece_ids(&self) -> impl Iterator<Item = &PieceId> {
+        self.pieces.iter().map(|piece| &piece.id)
     }
 
     /// The piece of an identity.

@@ -6,6 +6,8 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 
+use imbl::OrdMap;
+use imbl::ordmap::DiffItem;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use thiserror::Error;
@@ -64,7 +66,7 @@ impl Heading {
     /// Of a job.
     #[must_use]
     pub fn of(job: &Job) -> Self {
-        let pieces = job.pieces.iter().map(|piece| piece.id.clone()).collect();
+        let pieces = job.piece_ids().cloned().collect();
         Self { id: job.id.clone(), title: job.title.clone(), swatches: job.swatches.clone(), pieces }
     }
 }
@@ -89,9 +91,8 @@ pub fn changed_parts(old: Option<&Job>, new: &Job) -> Result<Vec<StoredPart>, St
         serde_json::to_string(value).map_err(|error| StoredError::Damaged(error.to_string()))
     }
     let mut parts = Vec::new();
-    let heading = Heading::of(new);
-    if old.map(Heading::of).as_ref() != Some(&heading) {
-        parts.push(StoredPart::Heading(text(&heading)?));
+    if !old.is_some_and(|old| same_heading(old, new)) {
+        parts.push(StoredPart::Heading(text(&Heading::of(new))?));
     }
     let known: BTreeMap<&PieceId, &Arc<Piece>> =
         old.iter().flat_map(|old| &old.pieces).map(|piece| (&piece.id, piece)).collect();
@@ -102,14 +103,20 @@ pub fn changed_parts(old: Option<&Job>, new: &Job) -> Result<Vec<StoredPart>, St
     }
     let there: BTreeSet<&PieceId> = new.pieces.iter().map(|piece| &piece.id).collect();
     parts.extend(known.keys().filter(|id| !there.contains(*id)).map(|id| StoredPart::Piece((*id).clone(), None)));
-    for (id, kin) in &new.kins {
-        if !old.and_then(|old| old.kins.get(id)).is_some_and(|before| Arc::ptr_eq(before, kin)) {
-            parts.push(StoredPart::Kin(id.clone(), Some(text(kin)?)));
-        }
+    let nothing = OrdMap::new();
+    for change in old.map_or(&nothing, |old| &old.kins).diff(&new.kins) {
+        parts.push(match change {
+            DiffItem::Add(id, kin) | DiffItem::Update { new: (id, kin), .. } => {
+                StoredPart::Kin(id.clone(), Some(text(kin)?))
+            }
+            DiffItem::Remove(id, _) => StoredPart::Kin(id.clone(), None),
+        });
     }
-    let gone = old.iter().flat_map(|old| old.kins.keys()).filter(|id| !new.kins.contains_key(id));
-    parts.extend(gone.map(|id| StoredPart::Kin(id.clone(), None)));
     Ok(parts)
+}
+
+fn same_heading(old: &Job, new: &Job) -> bool {
+    old.id == new.id && old.title == new.title && old.swatches == new.swatches && old.piece_ids().eq(new.piece_ids())
 }
 
 /// Puts the parts of a job stored in form `version` together and checks them.
@@ -215,7 +222,8 @@ fn mended(mut job: Job) -> Result<Job, StoredError> {
     }
     let nothing = Job::new(job.id.clone(), "");
     let used: BTreeSet<KinId> = job.items().map(|item| item.kin.clone()).collect();
-    job.kins.retain(|id, _| used.contains(id));
+    let all = std::mem::take(&mut job.kins);
+    job.kins = all.into_iter().filter(|(id, _)| used.contains(id)).collect();
     for piece in &mut job.pieces {
         for item in Arc::make_mut(piece).sides.iter_mut().flat_map(|side| &mut side.items) {
             let kin = job.kins.get(&item.kin);

@@ -1,7 +1,8 @@
 //! Keeping what is to last: after a change, tied items and stacks take their places again.
 
 use std::cell::RefCell;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap, HashSet};
+use std::sync::Arc;
 
 use kurbo::{Point, Vec2};
 use vatman_document::{
@@ -28,11 +29,17 @@ pub fn settle(old: &Job, new: &Job, studio: &Studio) -> Vec<Command> {
 }
 
 fn settled_sides(old: &Job, new: &Job, means: &Means<'_>) -> Vec<Command> {
+    let shared = old.kins.diff(&new.kins).next().is_some();
     let mut commands = Vec::new();
-    for (piece, side) in new.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| (piece, side))) {
-        let holds = !side.stacks.is_empty() || side.items.iter().any(|item| !item.ties.is_empty());
-        if holds && differs(old, new, piece, side) {
-            commands.extend(Settling::new(old, new, piece, side, means).commands());
+    for (at, piece) in new.pieces.iter().enumerate() {
+        if !shared && old.pieces.get(at).is_some_and(|before| Arc::ptr_eq(before, piece)) {
+            continue;
+        }
+        for side in &piece.sides {
+            let holds = !side.stacks.is_empty() || side.items.iter().any(|item| !item.ties.is_empty());
+            if holds && differs(old, new, piece, side) {
+                commands.extend(Settling::new(old, new, piece, side, means).commands());
+            }
         }
     }
     commands
@@ -46,6 +53,10 @@ fn differs(old: &Job, new: &Job, piece: &Piece, side: &Side) -> bool {
 struct Settling<'a> {
     old: &'a Job,
     before: Option<&'a Side>,
+    /// Items as they were before what was done, where they were there.
+    were: HashMap<&'a ItemId, &'a Item>,
+    /// Items that were themselves given another place by what was done.
+    by_hand: HashSet<&'a ItemId>,
     job: &'a Job,
     piece: &'a Piece,
     side: &'a Side,
@@ -87,17 +98,12 @@ fn across(direction: Direction) -> Direction {
 
 impl<'a> Settling<'a> {
     fn new(old: &'a Job, job: &'a Job, piece: &'a Piece, side: &'a Side, means: &'a Means<'a>) -> Self {
+        let before = old.side(&side.id).map(|(_, side)| side);
+        let were: HashMap<_, _> = before.iter().flat_map(|side| &side.items).map(|item| (&item.id, item)).collect();
+        let moved = |item: &&Item| were.get(&item.id).is_some_and(|was| was.place.at != item.place.at);
+        let by_hand = side.items.iter().filter(moved).map(|item| &item.id).collect();
         let items = side.items.iter().map(|item| (item.id.clone(), item.clone())).collect();
-        Self {
-            old,
-            before: old.side(&side.id).map(|(_, side)| side),
-            job,
-            piece,
-            side,
-            means,
-            items,
-            frames: RefCell::default(),
-        }
+        Self { old, before, were, by_hand, job, piece, side, means, items, frames: RefCell::default() }
     }
 
     fn commands(mut self) -> Vec<Command> {
@@ -127,24 +133,14 @@ impl<'a> Settling<'a> {
         commands
     }
 
-    fn was(&self, id: &ItemId) -> Option<&'a Item> {
-        self.before?.items.iter().find(|item| item.id == *id)
-    }
-
-    /// Whether an item was itself given another place by what was done.
-    fn by_hand(&self, id: &ItemId) -> bool {
-        let now = self.side.items.iter().find(|item| item.id == *id);
-        matches!((self.was(id), now), (Some(was), Some(now)) if was.place.at != now.place.at)
-    }
-
     /// Distances that were changed by hand are kept from now on.
     fn follow_hand(&mut self) {
         for item in &self.side.items {
-            if !self.by_hand(&item.id) || self.was(&item.id).is_none_or(|was| was.ties != item.ties) {
+            if !self.by_hand.contains(&item.id) || self.were.get(&item.id).is_none_or(|was| was.ties != item.ties) {
                 continue;
             }
             let measured = |tie: &Tie| match tie {
-                Tie::Gap { edge, of, .. } if of.item().is_none_or(|other| !self.by_hand(other)) => {
+                Tie::Gap { edge, of, .. } if of.item().is_none_or(|other| !self.by_hand.contains(other)) => {
                     let gap = self.distance(&item.id, *edge, of)?;
                     Some(Tie::Gap { edge: *edge, of: of.clone(), gap: Length::css_px(gap) })
                 }
@@ -360,7 +356,8 @@ impl<'a> Settling<'a> {
         if rows.is_empty() {
             return false;
         }
-        let rests = |members: &[ItemId]| members.iter().all(|id| self.was(id).is_some() && !self.by_hand(id));
+        let rests =
+            |members: &[ItemId]| members.iter().all(|id| self.were.contains_key(id) && !self.by_hand.contains(id));
         // A stack moved as a whole stays where it was put; otherwise it begins where it began.
         let resting = rows.iter().find(|row| rests(&row.0));
         let began = resting.and_then(|_| self.began(stack)).unwrap_or_else(|| along(rows[0].1, stack.direction).0);
