@@ -11,6 +11,7 @@ use serde_json::Value;
 use tempfile::TempDir;
 use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
+use vatman_server::OWN_HEADER;
 
 /// The program, serving a data folder; killed when dropped.
 pub struct Served {
@@ -23,13 +24,24 @@ impl Served {
     /// Starts the program at `port`, or at any free one where it is 0.
     #[must_use]
     pub fn start(program: &Path, data: &Path, port: u16) -> Self {
-        let bind = format!("127.0.0.1:{port}");
-        let mut child = Command::new(program)
-            .args(["serve", "--demo", "--bind", &bind, "--data"])
-            .arg(data)
-            .stdout(Stdio::piped())
-            .spawn()
-            .expect("the program starts");
+        Self::at(program, data, &format!("127.0.0.1:{port}"), true)
+    }
+
+    /// Starts the program at any free port, without the demo.
+    #[must_use]
+    pub fn bare(program: &Path, data: &Path) -> Self {
+        Self::at(program, data, "127.0.0.1:0", false)
+    }
+
+    /// Starts the program at an address.
+    #[must_use]
+    pub fn at(program: &Path, data: &Path, bind: &str, demo: bool) -> Self {
+        let mut command = Command::new(program);
+        command.args(["serve", "--bind", bind, "--data"]).arg(data);
+        if demo {
+            command.arg("--demo");
+        }
+        let mut child = command.stdout(Stdio::piped()).spawn().expect("the program starts");
         let mut line = String::new();
         let out = child.stdout.take().expect("it has an output");
         BufReader::new(out).read_line(&mut line).expect("it prints its address");
@@ -52,6 +64,12 @@ impl Served {
     #[must_use]
     pub fn post(&self, path: &str, body: &Value) -> Value {
         self::post(&self.address, path, body)
+    }
+
+    /// The number of its process.
+    #[must_use]
+    pub fn process(&self) -> u32 {
+        self.child.id()
     }
 
     /// The port it listens on.
@@ -83,8 +101,14 @@ pub fn get(address: &str, path: &str) -> Value {
 /// Sends a served program something that changes something, as a program on the same machine may.
 #[must_use]
 pub fn post(address: &str, path: &str, body: &Value) -> Value {
-    let request = ureq::post(format!("{address}{path}")).header("x-vatman", "1");
-    request.send_json(body).expect("an answer").body_mut().read_json().expect("JSON")
+    try_post(address, path, body).expect("an answer")
+}
+
+/// The same, where it may be gone; then nothing.
+#[must_use]
+pub fn try_post(address: &str, path: &str, body: &Value) -> Option<Value> {
+    let request = ureq::post(format!("{address}{path}")).header(OWN_HEADER, "1");
+    request.send_json(body).ok()?.body_mut().read_json().ok()
 }
 
 /// The file of a hand-over, once it is made.

@@ -8,7 +8,7 @@ use vatman_craft::{
 };
 use vatman_document::{AssetId, Color, ItemId, Job, JobId, Piece, SideId};
 use vatman_output::item_fragment;
-use vatman_scene::Audience;
+use vatman_scene::{Audience, Before};
 use vatman_type::Arrangement;
 use vatman_units::Rect;
 
@@ -125,6 +125,11 @@ impl Asking {
         let job = self.job(id)?;
         let found = job.find(item)?;
         let library = self.studio.typesetter.library();
+        // Only the item itself is set anew for each.
+        let base = self.studio.stage_scene(&job, found.piece, found.side, None, None);
+        let before = Before { job: &job, side: found.side, scene: &base };
+        let rect = found.item.place.at.rect;
+        let ground = self.studio.seen_below(&job, found.piece, found.side, item, rect).unwrap_or(Color::WHITE);
         let mut cards = Vec::new();
         for number in 1..=Arrangement::COUNT {
             let change =
@@ -133,7 +138,7 @@ impl Asking {
             let mut tried = job.as_ref().clone();
             command.apply(&mut tried, &crate::acting::Undoing)?;
             let (piece, side) = find_side(&tried, &found.side.id)?;
-            let scene = self.studio.scene(&tried, piece, side, Audience::Stage, None);
+            let scene = self.studio.stage_scene(&tried, piece, side, None, Some(before));
             let Some(drawn) = scene.items.iter().find(|drawn| drawn.id == *item) else { continue };
             // The same item is on the stage too: what names it here has a name of its own.
             let own = vatman_scene::SceneItem { id: ItemId::new(format!("try{number}"))?, ..drawn.clone() };
@@ -142,6 +147,7 @@ impl Asking {
                 plain: Arrangement::numbered(number).is_some_and(Arrangement::is_plain),
                 svg: item_fragment(&scene, &own, library.as_ref(), &StageLinks),
                 frame: drawn.frame,
+                ground,
             });
         }
         Ok(cards)

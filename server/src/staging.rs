@@ -3,9 +3,11 @@
 use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 
-use vatman_craft::{GuideMark, Studio, copy_in_order, gifts, guide_marks, handles, pen_thickness};
-use vatman_document::{AssetId, ItemId, Job, Piece, Plain, Removed, Side, SideId};
-use vatman_output::{PictureLinks, ground_fragment, item_fragment};
+use vatman_craft::{
+    GuideMark, Studio, copy_in_order, gifts, guide_marks, handles, item_findings, pen_thickness, sight,
+};
+use vatman_document::{AssetId, Content, Format, ItemId, Job, Piece, Plain, Removed, Side, SideId, Tint};
+use vatman_output::{PictureLinks, ground_fragment, item_fragment, painted_box};
 use vatman_scene::{Before, Scene, SceneItem};
 use vatman_type::FontLibrary;
 use vatman_units::Length;
@@ -14,6 +16,8 @@ use crate::types::{StageDelta, StageItem};
 
 /// Sides whose scenes are kept for the next act on them.
 const STAGED: usize = 16;
+/// Colours of a drawing that are listed: more are recoloured as a whole.
+const LISTED: usize = 24;
 
 /// Links of the stage: pictures at the next of a few widths, so that few versions are made.
 pub(crate) struct StageLinks;
@@ -71,7 +75,7 @@ impl Stages {
     /// A whole side.
     pub(crate) fn whole(&self, job: &Arc<Job>, piece: &Piece, side: &Side, carets: Option<&ItemId>) -> StageDelta {
         let now = self.compose(job, piece, side, carets, None);
-        let delta = self.delta(job, &now, None, carets);
+        let delta = self.delta(job, piece.format, &now, None, carets);
         self.keep(now);
         delta
     }
@@ -88,7 +92,7 @@ impl Stages {
             .filter(|(_, staged)| Arc::ptr_eq(&staged.library, &library))
             .map(|(side, staged)| Before { job: old, side, scene: &staged.scene });
         let now = self.compose(new, piece, side, watch.carets, known);
-        let delta = self.delta(new, &now, before.as_ref().map(|(_, staged)| staged), watch.carets);
+        let delta = self.delta(new, piece.format, &now, before.as_ref().map(|(_, staged)| staged), watch.carets);
         if kept {
             self.keep(now);
         }
@@ -137,7 +141,14 @@ impl Stages {
         kept.drain(..surplus);
     }
 
-    fn delta(&self, job: &Job, now: &Staged, before: Option<&Staged>, carets: Option<&ItemId>) -> StageDelta {
+    fn delta(
+        &self,
+        job: &Job,
+        format: Format,
+        now: &Staged,
+        before: Option<&Staged>,
+        carets: Option<&ItemId>,
+    ) -> StageDelta {
         let library = self.studio.typesetter.library();
         let outlines = library.as_ref();
         let scene = now.scene.as_ref();
@@ -149,7 +160,7 @@ impl Stages {
             .filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| !item.is_as(old)));
         let item = |item: &SceneItem| {
             let plain = job.find(&item.id).and_then(|found| found.plain()).ok();
-            stage_item(scene, item, outlines, plain.as_ref())
+            stage_item(&self.studio, scene, item, format, plain.as_ref())
         };
         let ground = (before.map(|before| &before.scene.ground) != Some(&scene.ground)).then(|| {
             let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
@@ -175,19 +186,39 @@ impl Stages {
     }
 }
 
-fn stage_item(scene: &Scene, item: &SceneItem, outlines: &FontLibrary, plain: Option<&Plain<'_>>) -> StageItem {
+fn stage_item(
+    studio: &Studio,
+    scene: &Scene,
+    item: &SceneItem,
+    format: Format,
+    plain: Option<&Plain<'_>>,
+) -> StageItem {
+    let library = studio.typesetter.library();
+    let outlines = library.as_ref();
+    let is_words = plain.is_some_and(|plain| matches!(plain.content, Content::Words { .. }));
+    let mut findings = plain.map_or_else(Vec::new, |plain| item_findings(studio, format, plain, item));
+    findings.retain(|finding| finding.kind.is_shown_at_once());
     StageItem {
         id: item.id.clone(),
         svg: item_fragment(scene, item, outlines, &StageLinks),
         frame: item.frame,
-        spills: item.spills,
-        missing: item.missing.clone(),
-        blanks: item.blanks,
+        ink: is_words
+            .then(|| painted_box(&item.node, outlines))
+            .flatten()
+            .map(|ink| [ink.x0, ink.y0, ink.width(), ink.height()]),
+        findings,
+        sight: sight(studio, item),
         type_size: item.type_size,
         handles: plain.map_or(vatman_craft::Handles::All, handles),
         gifts: plain.map_or_else(Vec::new, |plain| gifts(plain.content, plain.look)),
+        colours: plain.map_or_else(Vec::new, |plain| colours(plain.content)),
         carets: item.carets.clone(),
     }
+}
+
+fn colours(content: &Content) -> Vec<Tint> {
+    let Content::Drawing { drawing } = content else { return Vec::new() };
+    drawing.colours().into_iter().take(LISTED).collect()
 }
 
 /// What the items of a side, and those kept aside of its piece, are called.

@@ -177,6 +177,7 @@ fn a_gesture_without_end_can_still_be_undone() {
             side: side.clone(),
             what: serde_json::from_value(json!({ "kind": "shape", "outline": { "kind": "ellipse" } })).unwrap(),
             last: None,
+            at: None,
         },
         gesture: Some("pen".into()),
         watch: None,
@@ -297,6 +298,7 @@ fn what_was_removed_long_ago_and_is_shown_nowhere_is_let_go_of() {
         side: side.clone(),
         what: serde_json::from_value(json!({ "kind": "picture", "picture": picture })).unwrap(),
         last: None,
+        at: None,
     };
     act(add(&shown));
     act(add(&undone));

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import NoticeList from './components/parts/NoticeList.vue'
+import TipLayer from './parts/TipLayer.vue'
 import { useLive } from './stores/live'
 
 // Every window listens, whatever it shows.
@@ -10,5 +10,5 @@ if (light) document.documentElement.dataset.light = light
 
 <template>
   <RouterView />
-  <NoticeList />
+  <TipLayer />
 </template>

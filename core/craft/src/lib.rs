@@ -46,6 +46,8 @@ pub fn type_declarations() -> Vec<(String, String)> {
         TypeChange,
         LetterStyle,
         Finding,
+        ItemFinding,
+        Sight,
         FindingKind,
         Likeness,
         Palette,

@@ -73,14 +73,24 @@ impl Studio {
     /// The mean colour of what is seen on a side within a box; nothing where it cannot be drawn or is clear there.
     #[must_use]
     pub fn seen_in(&self, job: &Job, piece: &Piece, side: &Side, rect: Rect) -> Option<Color> {
+        self.mean_in(&self.scene(job, piece, side, Audience::Output, None), rect)
+    }
+
+    /// The mean colour of what lies below an item of a side within a box; nothing where it is clear there.
+    #[must_use]
+    pub fn seen_below(&self, job: &Job, piece: &Piece, side: &Side, item: &ItemId, rect: Rect) -> Option<Color> {
+        let mut scene = self.scene(job, piece, side, Audience::Output, None);
+        let below = scene.items.iter().position(|drawn| drawn.id == *item)?;
+        scene.items.truncate(below);
+        self.mean_in(&scene, rect)
+    }
+
+    fn mean_in(&self, scene: &Scene, rect: Rect) -> Option<Color> {
         const WIDE: u32 = 120;
-        let scene = self.scene(job, piece, side, Audience::Output, None);
         let unit = f64::from(WIDE) / scene.size.width;
         let high = ((scene.size.height * unit).round() as u32).clamp(1, 1_200);
-        let pixels = self
-            .pixels(&scene, PixelOptions { width: WIDE, height: high, bleed: false, clear: false })
-            .ok()?
-            .straight();
+        let pixels =
+            self.pixels(scene, PixelOptions { width: WIDE, height: high, bleed: false, clear: false }).ok()?.straight();
         // At least one pixel, however small the box.
         let span = |from: f64, to: f64, most: u32| {
             let first = (from * unit).floor().clamp(0.0, f64::from(most - 1)) as u32;

@@ -297,8 +297,8 @@ impl Command {
     /// One change after another as one; changes made of several are joined, not nested.
     #[must_use]
     pub fn then(self, next: Self) -> Self {
-        let mut commands = self.parts();
-        commands.extend(next.parts());
+        let mut commands = self.into_list();
+        commands.extend(next.into_list());
         Self::All { commands }
     }
 
@@ -307,7 +307,9 @@ impl Command {
         if first.is_empty() { self } else { Self::All { commands: first }.then(self) }
     }
 
-    fn parts(self) -> Vec<Self> {
+    /// The changes it is made of, in order.
+    #[must_use]
+    pub fn into_list(self) -> Vec<Self> {
         match self {
             Self::All { commands } => commands,
             one => vec![one],
@@ -324,14 +326,14 @@ impl Command {
     /// values set in the same place only the one that was there first is kept, so that a long gesture stays short.
     #[must_use]
     pub fn taking_back_also(self, later: Self) -> Self {
-        let earlier = self.parts();
+        let earlier = self.into_list();
         let mut set: Vec<Setting<'_>> = Vec::new();
         for command in &earlier {
             // What adds or removes may depend on a value set before it: beyond it nothing is left out.
             let Some(setting) = command.setting() else { break };
             set.push(setting);
         }
-        let mut later = later.parts();
+        let mut later = later.into_list();
         let tail = later.iter().rposition(|command| command.setting().is_none()).map_or(0, |at| at + 1);
         let mut at = 0;
         later.retain(|command| {

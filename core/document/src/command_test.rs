@@ -5,7 +5,7 @@ use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
 use super::*;
 use crate::{
-    Anchor, Backing, Blend, BoxEdge, CURRENT_VERSION, Color, Direction, Drawing, DrawnMask, DrawnPaint, DrawnPart,
+    Anchor, Backing, BoxEdge, CURRENT_VERSION, Color, Direction, Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart,
     Effect, Focus, Format, JobDelta, JobId, Motif, Outline, Part, PictureFit, Reach, RichText, RunStyle, StackAlign,
     StoredError, StoredPart, Tint, TypeLook, changed_parts, join_parts, join_text, read_job, write_job,
 };
@@ -145,7 +145,7 @@ fn nested(depth: usize, masked: bool) -> Drawing {
     };
     let group = |inner: DrawnPart, _| {
         let mask = masked.then(|| DrawnMask { luminance: true, parts: vec![path.clone()] });
-        DrawnPart::Group { opacity: Ratio::HALF, blend: Blend::Normal, clip: None, mask, parts: vec![inner] }
+        DrawnPart::Group(DrawnGroup { opacity: Ratio::HALF, mask, ..DrawnGroup::of(vec![inner]) })
     };
     Drawing { name: "Jar".into(), width: 9, height: 9, parts: vec![(0..depth).fold(path.clone(), group)] }
 }
@@ -457,16 +457,94 @@ fn groups_come_to_lie_together_and_go_apart_again() {
     assert_eq!(crossed.apply(&mut job, &Everything), Err(Fault::GroupApart.into()));
 }
 
+/// Of every value that is set again and again in one gesture, only the one that was there first is kept to take it back.
 #[test]
 fn what_takes_a_long_gesture_back_stays_short() {
-    let mut job = job();
-    let at = |x: f64| Command::SetPlace { item: id("p1"), place: item("p1", "pic", x).place };
-    let mut back = Command::All { commands: Vec::new() };
-    for n in 0..500 {
-        back = back.taking_back_also(at(f64::from(n)).apply(&mut job, &Everything).unwrap());
+    let stack = |gap: usize| Stack {
+        group: id("g"),
+        direction: Direction::Down,
+        gap: Length::mm(gap as f64),
+        align: StackAlign::First,
+    };
+    let tie = |n: usize| Tie::Centre {
+        direction: if n % 2 == 0 { Direction::Across } else { Direction::Down },
+        of: Anchor::Sheet,
+    };
+    let said = |n: usize| format!("say {n}");
+    let kinds: [&dyn Fn(usize) -> Command; 15] = [
+        &|n| Command::SetTitle { title: said(n) },
+        &|n| Command::SetWords { target: Target::Shared(id("head")), text: said(n) },
+        &|n| Command::SetLook {
+            target: Target::Shared(id("head")),
+            look: Look { opacity: Ratio::percent(n as f64), ..words("").look },
+        },
+        &|n| Command::SetWords { target: Target::Only(id("p3")), text: said(n) },
+        &|n| Command::SetPlace { item: id("p1"), place: item("p1", "pic", n as f64).place },
+        &|n| Command::SetFlags { item: id("p1"), locked: n % 2 == 0, hidden: false },
+        &|n| Command::SetGroups { item: id("p1"), groups: vec![id(format!("g{n}"))] },
+        &|n| Command::NameItem { item: id("p1"), name: Some(said(n)) },
+        &|n| Command::SetTies { item: id("p1"), ties: vec![tie(n)] },
+        &|n| Command::SetStacks { side: id("post-front"), stacks: vec![stack(n)] },
+        &|n| Command::SetGuides { piece: id("post"), guides: Guides { columns: n as u8, ..Guides::default() } },
+        &|n| Command::SetGround { side: id("post-front"), ground: Some(Paint::flat(Color::opaque(n as u8, 0, 0))) },
+        &|n| Command::RenameSide { side: id("post-front"), name: said(n) },
+        &|n| Command::RenamePiece { piece: id("post"), name: said(n) },
+        &|n| Command::SetSwatch {
+            id: id("clay"),
+            swatch: Some(Swatch { name: said(n), color: Color::opaque(n as u8, 0, 0) }),
+        },
+    ];
+    for (kind, make) in kinds.iter().enumerate() {
+        let mut job = job();
+        let before = job.clone();
+        let mut back = Command::All { commands: Vec::new() };
+        for n in 1..40 {
+            back = back.taking_back_also(make(n).apply(&mut job, &Everything).unwrap());
+        }
+        // Groups depend on what lies between: what they were is kept each time.
+        assert!(back.count() == 1 || matches!(make(1), Command::SetGroups { .. }), "{kind}: {}", back.count());
+        back.apply(&mut job, &Everything).unwrap();
+        assert_eq!(job, before, "{kind}");
     }
-    assert_eq!(back.count(), 1);
-    assert_eq!(back, Command::All { commands: vec![at(0.0)] });
+}
+
+#[test]
+fn a_tray_travels_as_what_changed_in_it() {
+    let tray = |names: &str| names.chars().map(|name| removed(picture(), &name.to_string())).collect::<Vec<_>>();
+    let with = |names: &str| {
+        let mut job = job();
+        Arc::make_mut(&mut job.pieces[0]).tray = tray(names);
+        job
+    };
+    for (old, new, at, taken, put) in [
+        ("abc", "abcd", 3, 0, "d"),
+        ("abcd", "abc", 3, 1, ""),
+        ("abcde", "abxe", 2, 2, "x"),
+        ("abc", "bc", 0, 1, ""),
+        ("aa", "a", 1, 1, ""),
+    ] {
+        let delta = JobDelta::between(&with(old), &with(new));
+        let change = &delta.trays[&id::<PieceId>("post")];
+        assert_eq!((change.at, change.taken, &change.put), (at, taken, &tray(put)), "{old} to {new}");
+        assert_eq!(merged(with(old), &delta), with(new));
+    }
+}
+
+#[test]
+fn only_pieces_that_may_look_different_are_touched() {
+    let touched = |command: Command| {
+        let old = job();
+        let mut new = old.clone();
+        command.apply(&mut new, &Everything).unwrap();
+        JobDelta::between(&old, &new).touched.iter().map(ToString::to_string).collect::<Vec<_>>()
+    };
+    let look = Look { opacity: Ratio::HALF, ..Look::default() };
+    assert_eq!(touched(Command::SetTitle { title: "Clay".into() }), Vec::<String>::new());
+    assert_eq!(touched(Command::SetLook { target: Target::Shared(id("panel")), look: look.clone() }), ["post"]);
+    assert_eq!(touched(Command::SetLook { target: Target::Shared(id("pic")), look }), ["post", "story"]);
+    assert_eq!(touched(Command::SetPlace { item: id("s1"), place: item("s1", "pic", 5.0).place }), ["story"]);
+    let swatch = Some(Swatch { name: "Clay".into(), color: Color::BLACK });
+    assert_eq!(touched(Command::SetSwatch { id: id("clay"), swatch }), ["post", "story"]);
 }
 
 #[test]
@@ -490,8 +568,7 @@ fn bold_and_then_italic_in_one_gesture_are_both_done_again() {
 
 #[test]
 fn drawings_are_flattened_or_refused_before_they_are_too_deep_to_read() {
-    let group =
-        |opacity: Ratio, parts| DrawnPart::Group { opacity, blend: Blend::Normal, clip: None, mask: None, parts };
+    let group = |opacity: Ratio, parts| DrawnPart::Group(DrawnGroup { opacity, ..DrawnGroup::of(parts) });
     let deep = |opacity: Ratio| {
         let mut drawing = nested(0, false);
         for _ in 0..Drawing::DEEPEST + 1 {
@@ -543,10 +620,18 @@ fn what_earlier_programs_let_slip_is_put_right() {
 
 #[test]
 fn each_rule_is_told_by_its_own_fault() {
+    // What a change breaks is found alike by looking at everything and by looking at what changed.
     let broken = |change: &dyn Fn(&mut Job)| {
-        let mut job = job();
-        change(&mut job);
-        job.check().unwrap_err()
+        let mut changed = job();
+        change(&mut changed);
+        let fault = changed.check().unwrap_err();
+        assert_eq!(changed.check_since(&job(), &Everything), Err(fault.clone()));
+        fault
+    };
+    let sound = |change: &dyn Fn(&mut Job)| {
+        let mut changed = job();
+        change(&mut changed);
+        assert_eq!((changed.check(), changed.check_since(&job(), &Everything)), (Ok(()), Ok(())));
     };
     fn first(job: &mut Job) -> &mut Piece {
         Arc::make_mut(&mut job.pieces[0])
@@ -555,7 +640,73 @@ fn each_rule_is_told_by_its_own_fault() {
     assert_eq!(broken(&|job| first(job).name = "a\nb".into()), Fault::Name("A piece"));
     assert_eq!(broken(&|job| first(job).sides[0].name = "x".repeat(201)), Fault::Name("A side"));
     assert_eq!(broken(&|job| first(job).sides[0].items[0].name = Some(String::new())), Fault::Name("An item"));
+    let clay = || id::<SwatchId>("clay");
+    assert_eq!(broken(&|job| job.swatches.get_mut(&clay()).unwrap().name = "\t".into()), Fault::Name("A colour"));
+    sound(&|job| job.swatches.get_mut(&clay()).unwrap().name = "x".repeat(200));
     assert_eq!(broken(&|job| first(job).sides.clear()), Fault::SideCount);
+    let sides = |job: &mut Job, count: usize| {
+        let blank = |number| Side::blank(id(format!("b{number}")), "Back", None);
+        first(job).sides.extend((1..count).map(blank));
+    };
+    sound(&|job| sides(job, Piece::MOST_SIDES));
+    assert_eq!(broken(&|job| sides(job, Piece::MOST_SIDES + 1)), Fault::SideCount);
+    let pieces = |job: &mut Job, count: usize| {
+        let more = |number| {
+            let mut piece = piece(&format!("more-{number}"), Vec::new());
+            piece.sides[0].id = id(format!("more-side-{number}"));
+            Arc::new(piece)
+        };
+        job.pieces.extend((2..count).map(more));
+    };
+    sound(&|job| pieces(job, Job::MOST_PIECES));
+    assert_eq!(broken(&|job| pieces(job, Job::MOST_PIECES + 1)), Fault::PieceCount);
+    let items = |job: &mut Job, count: usize| {
+        first(job).sides[0].items.extend((3..count).map(|number| item(&format!("more-{number}"), "head", 0.0)));
+    };
+    sound(&|job| items(job, Side::MOST_ITEMS));
+    assert_eq!(broken(&|job| items(job, Side::MOST_ITEMS + 1)), Fault::ItemCount);
+    let groups = |job: &mut Job, count: usize| {
+        first(job).sides[0].items[0].groups = (0..count).map(|number| id(format!("g{number}"))).collect();
+    };
+    sound(&|job| groups(job, Item::DEEPEST_GROUP));
+    assert_eq!(broken(&|job| groups(job, Item::DEEPEST_GROUP + 1)), Fault::GroupDepth);
+    let apart = |job: &mut Job| {
+        for at in [0, 2] {
+            first(job).sides[0].items[at].groups = vec![id("g")];
+        }
+    };
+    assert_eq!(broken(&apart), Fault::GroupApart);
+    let tie = |of: &str| Tie::Centre { direction: Direction::Across, of: Anchor::Item(id(of)) };
+    let ties = |job: &mut Job, of: &str, count: usize| first(job).sides[0].items[0].ties = vec![tie(of); count];
+    sound(&|job| ties(job, "p2", Tie::MOST));
+    assert_eq!(broken(&|job| ties(job, "p2", Tie::MOST + 1)), Fault::TieCount);
+    assert_eq!(broken(&|job| ties(job, "p1", 1)), Fault::TiedToItself);
+    let kin = |job: &mut Job, name: &str, change: &dyn Fn(&mut Kin)| {
+        change(Arc::make_mut(job.kins.get_mut(&id::<KinId>(name)).unwrap()));
+    };
+    let below = Outline::Rect { radius: Length::from_raw(-1) };
+    let shape = |outline: &Outline| Content::Shape { outline: outline.clone() };
+    assert_eq!(broken(&|job| kin(job, "panel", &|kin| kin.content = shape(&below))), Fault::NegativeRadius);
+    assert_eq!(broken(&|job| kin(job, "panel", &|kin| kin.look.opacity = Ratio::percent(101.0))), Fault::Opacity);
+    let released = |job: &mut Job, content: Option<Content>, look: Option<Look>| {
+        first(job).sides[0].items[1].release = Release { content, look };
+    };
+    assert_eq!(broken(&|job| released(job, Some(shape(&below)), None)), Fault::NegativeRadius);
+    let faint = Look { opacity: Ratio::percent(101.0), ..Look::default() };
+    assert_eq!(broken(&|job| released(job, None, Some(faint.clone()))), Fault::Opacity);
+    let turned = |job: &mut Job| {
+        released(job, Some(shape(&Outline::Arch)), None);
+    };
+    sound(&turned);
+    // What is shared becomes words, and what is released of it stays a shape.
+    let mut old = job();
+    turned(&mut old);
+    let mut new = old.clone();
+    kin(&mut new, "panel", &|kin| kin.content = words("x").content);
+    assert_eq!(new.check_since(&old, &Everything), Err(Fault::KindChanged));
+    assert_eq!(new.check(), Err(Fault::KindChanged));
+    let outside = Length::from_raw(i64::MIN);
+    assert_eq!(broken(&|job| first(job).sides[0].items[0].place.at.rect.x = outside), Fault::FarAway);
     assert_eq!(broken(&|job| first(job).format.bleed = Length::mm(-1.0)), Fault::Format(crate::FormatError::Edges));
     assert_eq!(broken(&|job| first(job).guides.columns = 99), Fault::Columns);
     assert_eq!(broken(&|job| first(job).sides[0].items[1].id = id("p1")), Fault::Twice("item", "p1".into()));

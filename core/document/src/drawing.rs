@@ -46,18 +46,59 @@ pub enum DrawnPart {
         at: [Ratio; 4],
     },
     /// Several together.
-    Group {
-        /// Of the whole.
-        opacity: Ratio,
-        /// Mixing with what lies below in the drawing.
-        blend: Blend,
-        /// Outline it is seen through.
-        clip: Option<String>,
-        /// What it is seen through, where that is more than an outline.
-        mask: Option<DrawnMask>,
-        /// Back to front.
-        parts: Vec<DrawnPart>,
-    },
+    Group(DrawnGroup),
+}
+
+/// Several parts together.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct DrawnGroup {
+    /// Of the whole.
+    pub opacity: Ratio,
+    /// Mixing with what lies below in the drawing.
+    pub blend: Blend,
+    /// Outline it is seen through.
+    pub clip: Option<String>,
+    /// What it is seen through, where that is more than an outline.
+    pub mask: Option<DrawnMask>,
+    /// Thrown behind by all of it together.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<DrawnShadow>>", optional)]
+    pub shadows: Vec<DrawnShadow>,
+    /// Back to front.
+    pub parts: Vec<DrawnPart>,
+}
+
+impl DrawnGroup {
+    /// Most shadows of one group.
+    pub const MOST_SHADOWS: usize = 8;
+
+    /// A group that only holds parts together.
+    #[must_use]
+    pub fn of(parts: Vec<DrawnPart>) -> Self {
+        Self { opacity: Ratio::ONE, blend: Blend::Normal, clip: None, mask: None, shadows: Vec::new(), parts }
+    }
+
+    fn is_plain(&self) -> bool {
+        let Self { opacity, blend, clip, mask, shadows, parts: _ } = self;
+        *opacity == Ratio::ONE && *blend == Blend::Normal && clip.is_none() && mask.is_none() && shadows.is_empty()
+    }
+}
+
+/// A shadow a group of parts throws. Lengths are in units of the drawing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct DrawnShadow {
+    /// To the right.
+    pub dx: Ratio,
+    /// Down.
+    pub dy: Ratio,
+    /// Standard deviation of the blur.
+    pub sigma: Ratio,
+    /// Colour.
+    pub tint: Tint,
+    /// 0 to 1.
+    pub opacity: Ratio,
 }
 
 /// Parts through which others are seen.
@@ -86,6 +127,38 @@ pub struct DrawnStroke {
     pub dash: Vec<Ratio>,
 }
 
+impl DrawnShadow {
+    /// Farthest it reaches in any direction: as far as the longest side of a drawing.
+    const FAR: f64 = 100_000.0;
+
+    fn fault(&self) -> Option<Fault> {
+        let far = |length: Ratio| length.get().abs() > Self::FAR;
+        if far(self.dx) || far(self.dy) || far(self.sigma) || self.sigma.get() < 0.0 {
+            return Some(Fault::ShadowReach);
+        }
+        (!self.opacity.is_fraction()).then_some(Fault::EffectStrength)
+    }
+}
+
+/// What a gradient of a drawing does beyond its ends.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Spread {
+    /// The end colours go on.
+    #[default]
+    Hold,
+    /// It begins again.
+    Repeat,
+    /// It runs back and forth.
+    Mirror,
+}
+
+impl Spread {
+    fn is_hold(&self) -> bool {
+        *self == Self::Hold
+    }
+}
+
 /// What a part is painted with.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
@@ -103,6 +176,10 @@ pub enum DrawnPaint {
         to: [Ratio; 2],
         /// Two or more, rising.
         stops: Vec<Stop>,
+        /// Beyond its ends.
+        #[serde(default, skip_serializing_if = "Spread::is_hold")]
+        #[ts(as = "Option<Spread>", optional)]
+        spread: Spread,
     },
     /// Colours around a point of the drawing.
     Radial {
@@ -114,6 +191,10 @@ pub enum DrawnPaint {
         matrix: [Ratio; 6],
         /// Two or more, rising.
         stops: Vec<Stop>,
+        /// Beyond the circle.
+        #[serde(default, skip_serializing_if = "Spread::is_hold")]
+        #[ts(as = "Option<Spread>", optional)]
+        spread: Spread,
     },
 }
 
@@ -158,10 +239,24 @@ impl Drawing {
         out
     }
 
+    fn shadows(&self) -> Vec<&DrawnShadow> {
+        let mut out = Vec::new();
+        every(&self.parts, &mut |part| {
+            if let DrawnPart::Group(group) = part {
+                out.extend(&group.shadows);
+            }
+        });
+        out
+    }
+
     /// Every colour of it, in the order it is drawn, with repeats.
     #[must_use]
     pub fn tints(&self) -> Vec<&Tint> {
-        self.paints().into_iter().flat_map(DrawnPaint::tints).collect()
+        self.paints()
+            .into_iter()
+            .flat_map(DrawnPaint::tints)
+            .chain(self.shadows().into_iter().map(|shadow| &shadow.tint))
+            .collect()
     }
 
     /// Its different colours in the order they are first drawn: what can be recoloured one by one.
@@ -178,12 +273,14 @@ impl Drawing {
 
     /// Changes every colour.
     pub fn recolour(&mut self, mut change: impl FnMut(&mut Tint)) {
-        each_mut(&mut self.parts, &mut |part| {
-            if let DrawnPart::Path { fill, stroke, .. } = part {
+        each_mut(&mut self.parts, &mut |part| match part {
+            DrawnPart::Path { fill, stroke, .. } => {
                 for paint in fill.iter_mut().chain(stroke.iter_mut().map(|stroke| &mut stroke.paint)) {
                     paint.tints_mut().for_each(&mut change);
                 }
             }
+            DrawnPart::Group(group) => group.shadows.iter_mut().for_each(|shadow| change(&mut shadow.tint)),
+            DrawnPart::Picture { .. } => {}
         });
     }
 
@@ -222,7 +319,13 @@ impl Drawing {
                     wrong = wrong.take().or(bad);
                     Some(data)
                 }
-                DrawnPart::Group { clip, .. } => clip.as_ref(),
+                DrawnPart::Group(group) => {
+                    wrong = wrong.take().or(group.shadows.iter().find_map(DrawnShadow::fault));
+                    if group.shadows.len() > DrawnGroup::MOST_SHADOWS {
+                        wrong = Some(Fault::EffectCount);
+                    }
+                    group.clip.as_ref()
+                }
                 DrawnPart::Picture { .. } => None,
             };
             if let Some(data) = data {
@@ -273,7 +376,7 @@ impl Drawing {
 fn depth(parts: &[DrawnPart]) -> usize {
     let of = |part: &DrawnPart| match part {
         DrawnPart::Path { .. } | DrawnPart::Picture { .. } => 0,
-        DrawnPart::Group { parts, mask, .. } => {
+        DrawnPart::Group(DrawnGroup { parts, mask, .. }) => {
             1 + depth(parts).max(mask.as_ref().map_or(0, |mask| 1 + depth(&mask.parts)))
         }
     };
@@ -284,12 +387,10 @@ fn flattened(parts: Vec<DrawnPart>) -> Vec<DrawnPart> {
     let mut out = Vec::with_capacity(parts.len());
     for part in parts {
         match part {
-            DrawnPart::Group { opacity: Ratio::ONE, blend: Blend::Normal, clip: None, mask: None, parts } => {
-                out.extend(flattened(parts));
-            }
-            DrawnPart::Group { opacity, blend, clip, mask, parts } => {
-                let mask = mask.map(|mask| DrawnMask { parts: flattened(mask.parts), ..mask });
-                out.push(DrawnPart::Group { opacity, blend, clip, mask, parts: flattened(parts) });
+            DrawnPart::Group(group) if group.is_plain() => out.extend(flattened(group.parts)),
+            DrawnPart::Group(group) => {
+                let mask = group.mask.map(|mask| DrawnMask { parts: flattened(mask.parts), ..mask });
+                out.push(DrawnPart::Group(DrawnGroup { mask, parts: flattened(group.parts), ..group }));
             }
             other => out.push(other),
         }
@@ -301,7 +402,7 @@ fn flattened(parts: Vec<DrawnPart>) -> Vec<DrawnPart> {
 fn every<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
     for part in parts {
         visit(part);
-        if let DrawnPart::Group { parts, mask, .. } = part {
+        if let DrawnPart::Group(DrawnGroup { parts, mask, .. }) = part {
             every(parts, visit);
             mask.iter().for_each(|mask| every(&mask.parts, visit));
         }
@@ -311,12 +412,12 @@ fn every<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
 fn each<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
     for part in parts {
         visit(part);
-        if let DrawnPart::Group { parts, mask, .. } = part {
+        if let DrawnPart::Group(DrawnGroup { parts, mask, .. }) = part {
             each(parts, visit);
             if let Some(mask) = mask {
                 each(&mask.parts, &mut |part| {
                     // Colours of a mask are strengths, not colours of the drawing.
-                    if matches!(part, DrawnPart::Group { .. }) {
+                    if matches!(part, DrawnPart::Group(_)) {
                         visit(part);
                     }
                 });
@@ -328,7 +429,7 @@ fn each<'a>(parts: &'a [DrawnPart], visit: &mut dyn FnMut(&'a DrawnPart)) {
 fn each_mut(parts: &mut [DrawnPart], visit: &mut dyn FnMut(&mut DrawnPart)) {
     for part in parts {
         visit(part);
-        if let DrawnPart::Group { parts, .. } = part {
+        if let DrawnPart::Group(DrawnGroup { parts, .. }) = part {
             each_mut(parts, visit);
         }
     }
@@ -349,13 +450,11 @@ mod tests {
 
     fn drawing() -> Drawing {
         let mask = DrawnMask { luminance: true, parts: vec![square(Color::WHITE)] };
-        let group = DrawnPart::Group {
+        let group = DrawnPart::Group(DrawnGroup {
             opacity: Ratio::HALF,
-            blend: Blend::Normal,
-            clip: None,
             mask: Some(mask),
-            parts: vec![square(Color::BLACK), square(Color::opaque(1, 2, 3))],
-        };
+            ..DrawnGroup::of(vec![square(Color::BLACK), square(Color::opaque(1, 2, 3))])
+        });
         Drawing { name: "Jar".into(), width: 9, height: 9, parts: vec![square(Color::BLACK), group] }
     }
 

@@ -32,7 +32,7 @@ pub use combine::Combine;
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
 pub use delta::{JobDelta, PieceFrame, SideFrame, TrayDelta};
-pub use drawing::{Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke};
+pub use drawing::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke, Spread};
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
 pub use fault::Fault;
 pub use format::{Format, FormatError};
@@ -85,6 +85,9 @@ pub fn type_declarations() -> Vec<(String, String)> {
         PictureFit,
         DrawnPaint,
         DrawnStroke,
+        Spread,
+        DrawnGroup,
+        DrawnShadow,
         DrawnMask,
         DrawnPart,
         Drawing,

@@ -1,6 +1,6 @@
 //! Outlines in other libraries' terms, and the extent of nodes.
 
-use kurbo::{Affine, BezPath, PathEl, Rect};
+use kurbo::{Affine, BezPath, PathEl, Rect, Shape as _};
 use vatman_scene::{GlyphNode, Line, Node, Shadow};
 use vatman_type::GlyphOutlines;
 
@@ -81,6 +81,29 @@ pub(crate) fn extent(node: &Node, transform: Affine) -> Option<Rect> {
             Some(transform.transform_rect_bbox(origins.inflate(margin, margin)))
         }
         Node::Image(image) => Some(transform.transform_rect_bbox(image.dest.intersect(image.frame.control_box()))),
+    }
+}
+
+/// The box around what a node paints, letters by their very outlines, shadows left out; nothing where it paints nothing.
+#[must_use]
+pub fn painted_box(node: &Node, outlines: &dyn GlyphOutlines) -> Option<Rect> {
+    painted(node, Affine::IDENTITY, outlines)
+}
+
+fn painted(node: &Node, transform: Affine, outlines: &dyn GlyphOutlines) -> Option<Rect> {
+    match node {
+        Node::Group(group) => {
+            let inner = transform * group.transform;
+            let all =
+                group.children.iter().filter_map(|child| painted(child, inner, outlines)).reduce(|a, b| a.union(b))?;
+            Some(group.clip.as_ref().map_or(all, |clip| all.intersect((inner * clip.clone()).bounding_box())))
+        }
+        Node::Glyphs(glyphs) => {
+            let path = transform * glyph_path(glyphs, outlines);
+            (!path.elements().is_empty()).then(|| path.bounding_box())
+        }
+        Node::Path(path) if path.fill.is_none() && path.stroke.is_none() => None,
+        Node::Path(_) | Node::Image(_) => extent(node, transform),
     }
 }
 

@@ -22,7 +22,7 @@ use krilla::tagging::{ArtifactType, TagTree};
 use krilla::text::{Font, GlyphId, KrillaGlyph};
 use kurbo::{Affine, Shape as _};
 use thiserror::Error;
-use vatman_document::{AssetId, Blend, Cap, Join};
+use vatman_document::{AssetId, Blend, Cap, Join, Spread};
 use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
 use vatman_scene::{
     Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, SceneItem, Tile,
@@ -615,6 +615,14 @@ fn color(rgba: Rgba) -> rgb::Color {
     rgb::Color::new(rgba.r, rgba.g, rgba.b)
 }
 
+fn beyond(spread: Spread) -> SpreadMethod {
+    match spread {
+        Spread::Hold => SpreadMethod::Pad,
+        Spread::Repeat => SpreadMethod::Repeat,
+        Spread::Mirror => SpreadMethod::Reflect,
+    }
+}
+
 fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
     let stops = |stops: &[vatman_scene::GradientStop]| {
         stops
@@ -624,14 +632,14 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
     };
     match brush {
         Brush::Flat(flat) => (color(*flat).into(), share(flat.a)),
-        Brush::Linear { from, to, stops: list } => {
+        Brush::Linear { from, to, stops: list, spread } => {
             let gradient = LinearGradient {
                 x1: from.x as f32,
                 y1: from.y as f32,
                 x2: to.x as f32,
                 y2: to.y as f32,
                 transform: Transform::identity(),
-                spread_method: SpreadMethod::Pad,
+                spread_method: beyond(*spread),
                 stops: stops(list),
                 anti_alias: false,
             };
@@ -651,7 +659,7 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
             };
             (gradient.into(), NormalizedF32::ONE)
         }
-        Brush::Radial { centre, radius, matrix: own, stops: list } => {
+        Brush::Radial { centre, radius, matrix: own, stops: list, spread } => {
             let gradient = RadialGradient {
                 fx: centre.x as f32,
                 fy: centre.y as f32,
@@ -660,7 +668,7 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
                 cy: centre.y as f32,
                 cr: *radius as f32,
                 transform: matrix(*own),
-                spread_method: SpreadMethod::Pad,
+                spread_method: beyond(*spread),
                 stops: stops(list),
                 anti_alias: false,
             };

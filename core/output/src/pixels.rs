@@ -6,7 +6,7 @@ use tiny_skia::{
     BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, MaskType, Paint, Pixmap,
     PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform,
 };
-use vatman_document::{Blend, Cap, Join};
+use vatman_document::{Blend, Cap, Join, Spread};
 use vatman_photo::{Pictures, Premultiplied, blur};
 use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, Tile};
 use vatman_type::GlyphOutlines;
@@ -677,6 +677,14 @@ fn rgba(color: Rgba, fade: f64) -> tiny_skia::Color {
         .unwrap_or(tiny_skia::Color::TRANSPARENT)
 }
 
+fn beyond(spread: Spread) -> SpreadMode {
+    match spread {
+        Spread::Hold => SpreadMode::Pad,
+        Spread::Repeat => SpreadMode::Repeat,
+        Spread::Mirror => SpreadMode::Reflect,
+    }
+}
+
 fn paint(brush: &Brush, transform: Affine, fade: f64) -> Option<Paint<'static>> {
     let stops = |stops: &[vatman_scene::GradientStop]| {
         stops.iter().map(|stop| GradientStop::new(stop.at as f32, rgba(stop.color, fade))).collect::<Vec<_>>()
@@ -684,16 +692,16 @@ fn paint(brush: &Brush, transform: Affine, fade: f64) -> Option<Paint<'static>> 
     let point = |p: kurbo::Point| Point::from_xy(p.x as f32, p.y as f32);
     let shader = match brush {
         Brush::Flat(color) => Shader::SolidColor(rgba(*color, fade)),
-        Brush::Linear { from, to, stops: list } => {
-            LinearGradient::new(point(*from), point(*to), stops(list), SpreadMode::Pad, matrix(transform))?
+        Brush::Linear { from, to, stops: list, spread } => {
+            LinearGradient::new(point(*from), point(*to), stops(list), beyond(*spread), matrix(transform))?
         }
-        Brush::Radial { centre, radius, matrix: own, stops: list } => RadialGradient::new(
+        Brush::Radial { centre, radius, matrix: own, stops: list, spread } => RadialGradient::new(
             point(*centre),
             0.0,
             point(*centre),
             *radius as f32,
             stops(list),
-            SpreadMode::Pad,
+            beyond(*spread),
             matrix(transform * *own),
         )?,
         Brush::Conic { centre, start, stops: list, .. } => {

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
 use kurbo::{Affine, BezPath};
-use vatman_document::{AssetId, Blend, Cap, Join};
+use vatman_document::{AssetId, Blend, Cap, Join, Spread};
 use vatman_photo::{Straight, encode_png};
 use vatman_scene::{
     Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem,
@@ -204,17 +204,17 @@ impl Writer<'_> {
     fn paint(&mut self, brush: &Brush) -> (String, f64) {
         match brush {
             Brush::Flat(c) => (hex(*c), c.a),
-            Brush::Linear { from, to, stops } => {
+            Brush::Linear { from, to, stops, spread } => {
                 let id = self.id();
                 let _ = write!(self.out, "<linearGradient id=\"{id}\" gradientUnits=\"userSpaceOnUse\"");
                 for (name, value) in [("x1", from.x), ("y1", from.y), ("x2", to.x), ("y2", to.y)] {
                     self.attribute(name, value);
                 }
-                self.stops(stops);
+                self.stops(stops, *spread);
                 self.out.push_str("</linearGradient>");
                 (format!("url(#{id})"), 1.0)
             }
-            Brush::Radial { centre, radius, matrix, stops } => {
+            Brush::Radial { centre, radius, matrix, stops, spread } => {
                 let id = self.id();
                 let _ = write!(self.out, "<radialGradient id=\"{id}\" gradientUnits=\"userSpaceOnUse\"");
                 for (name, value) in [("cx", centre.x), ("cy", centre.y), ("r", *radius)] {
@@ -223,7 +223,7 @@ impl Writer<'_> {
                 if *matrix != Affine::IDENTITY {
                     self.matrix("gradientTransform", *matrix);
                 }
-                self.stops(stops);
+                self.stops(stops, *spread);
                 self.out.push_str("</radialGradient>");
                 (format!("url(#{id})"), 1.0)
             }
@@ -242,8 +242,12 @@ impl Writer<'_> {
         }
     }
 
-    fn stops(&mut self, stops: &[GradientStop]) {
-        self.out.push('>');
+    fn stops(&mut self, stops: &[GradientStop], spread: Spread) {
+        self.out.push_str(match spread {
+            Spread::Hold => ">",
+            Spread::Repeat => " spreadMethod=\"repeat\">",
+            Spread::Mirror => " spreadMethod=\"reflect\">",
+        });
         for GradientStop { at, color } in stops {
             self.out.push_str("<stop");
             self.attribute("offset", *at);

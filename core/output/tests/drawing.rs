@@ -6,7 +6,7 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use proptest::prelude::*;
-use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join};
+use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join, Spread};
 use vatman_output::{
     PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg,
 };
@@ -244,11 +244,22 @@ fn gradients_run_from_their_first_to_their_last_colour() {
         GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) },
         GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) },
     ];
-    let linear = Brush::Linear { from: Point::new(4.0, 0.0), to: Point::new(36.0, 0.0), stops: stops.clone() };
+    let linear = Brush::Linear {
+        from: Point::new(4.0, 0.0),
+        to: Point::new(36.0, 0.0),
+        stops: stops.clone(),
+        spread: Spread::Hold,
+    };
     let at = drawn(&scene(None, vec![filled(whole(), linear)]));
     assert_eq!((at(1, 9), at(38, 9)), ([0, 0, 0, 255], [255, 255, 255, 255]), "beyond its ends the end colours go on");
     assert!((0..39).all(|x| at(x, 3)[0] <= at(x + 1, 3)[0]) && near(at(20, 3), [131, 131, 131, 255], 6));
-    let radial = Brush::Radial { centre: Point::new(20.0, 10.0), radius: 10.0, matrix: Affine::IDENTITY, stops };
+    let radial = Brush::Radial {
+        centre: Point::new(20.0, 10.0),
+        radius: 10.0,
+        matrix: Affine::IDENTITY,
+        stops,
+        spread: Spread::Hold,
+    };
     let at = drawn(&scene(None, vec![filled(whole(), radial)]));
     assert!(at(20, 10)[0] < 20 && at(29, 10)[0] > 220 && at(12, 10)[0].abs_diff(at(27, 10)[0]) < 14);
 }
@@ -499,17 +510,25 @@ fn a_line_below_is_hidden_by_the_fill() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(32))]
 
-    /// The value at a point is the distance from the centre, in radii, of where the matrix comes from.
+    /// The value at a point is the distance from the centre, in radii, of where the matrix comes from; beyond the circle it stays,
+    /// begins again or runs back.
     #[test]
-    fn a_skewed_radial_gradient_is_what_its_matrix_says(b in -0.4f64..0.4, c in -0.4f64..0.4, d in 0.5f64..1.4) {
+    fn a_skewed_radial_gradient_is_what_its_matrix_says(b in -0.4f64..0.4, c in -0.4f64..0.4, d in 0.5f64..1.4, radius in 6.0f64..16.0, kind in 0usize..3) {
         let matrix = Affine::new([1.0, b, c, d, 3.0, -1.0]);
         let stops = vec![GradientStop { at: 0.0, color: Rgba::new(Color::BLACK, 1.0) }, GradientStop { at: 1.0, color: Rgba::new(Color::WHITE, 1.0) }];
-        let (centre, radius) = (Point::new(18.0, 9.0), 16.0);
-        let at = drawn(&scene(None, vec![filled(whole(), Brush::Radial { centre, radius, matrix, stops })]));
+        let centre = Point::new(18.0, 9.0);
+        let spread = [Spread::Hold, Spread::Repeat, Spread::Mirror][kind];
+        let at = drawn(&scene(None, vec![filled(whole(), Brush::Radial { centre, radius, matrix, stops, spread })]));
         for (x, y) in [(3, 3), (12, 8), (20, 10), (28, 15), (36, 4)] {
             let from = matrix.inverse() * Point::new(f64::from(x) + 0.5, f64::from(y) + 0.5);
-            let want = ((from - centre).hypot() / radius).min(1.0) * 255.0;
-            prop_assert!((f64::from(at(x, y)[0]) - want).abs() < 6.0, "{} for {want} at {x}, {y}", at(x, y)[0]);
+            let far = (from - centre).hypot() / radius;
+            let want = match spread {
+                Spread::Hold => far.min(1.0),
+                Spread::Repeat if (far - far.round()).abs() < 0.12 => continue,
+                Spread::Repeat => far.fract(),
+                Spread::Mirror => 1.0 - ((far % 2.0) - 1.0).abs(),
+            } * 255.0;
+            prop_assert!((f64::from(at(x, y)[0]) - want).abs() < 10.0, "{} for {want} at {x}, {y}", at(x, y)[0]);
         }
     }
 }

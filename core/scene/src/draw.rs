@@ -1,10 +1,10 @@
 //! Drawings as nodes.
 
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
-use vatman_document::{Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke};
+use vatman_document::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke};
 use vatman_units::Ratio;
 
-use crate::node::{Brush, Group, ImageNode, Line, MaskNodes, Node, PathNode};
+use crate::node::{Brush, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Shadow};
 use crate::paint::Resolve;
 
 /// A drawing stretched to a box at the origin.
@@ -46,7 +46,7 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
                 None => Node::Group(Group::placed(Affine::IDENTITY, Vec::new())),
             }
         }
-        DrawnPart::Group { opacity, blend, clip, mask, parts: list } => {
+        DrawnPart::Group(DrawnGroup { opacity, blend, clip, mask, shadows, parts: list }) => {
             let mask = mask.as_ref().map(|DrawnMask { luminance, parts: list }| {
                 Box::new(MaskNodes { luminance: *luminance, children: parts(list, resolve) })
             });
@@ -55,24 +55,31 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
                 blend: *blend,
                 clip: clip.as_deref().map(outline),
                 mask,
+                shadows: shadows.iter().map(|shadow| thrown(shadow, resolve)).collect(),
                 ..Group::placed(Affine::IDENTITY, parts(list, resolve))
             })
         }
     }
 }
 
+fn thrown(shadow: &DrawnShadow, resolve: Resolve<'_>) -> Shadow {
+    let color = Rgba::new(resolve.job.color(&shadow.tint), shadow.opacity.get());
+    Shadow { inner: false, dx: shadow.dx.get(), dy: shadow.dy.get(), sigma: shadow.sigma.get(), color }
+}
+
 fn brush(paint: &DrawnPaint, field: Rect, resolve: Resolve<'_>) -> Option<Brush> {
     let point = |at: &[Ratio; 2]| Point::new(at[0].get(), at[1].get());
     match paint {
         DrawnPaint::Fitted { paint } => resolve.brush(paint, field),
-        DrawnPaint::Linear { from, to, stops } => {
-            Some(Brush::Linear { from: point(from), to: point(to), stops: resolve.gradient(stops) })
+        DrawnPaint::Linear { from, to, stops, spread } => {
+            Some(Brush::Linear { from: point(from), to: point(to), stops: resolve.gradient(stops), spread: *spread })
         }
-        DrawnPaint::Radial { centre, radius, matrix, stops } => Some(Brush::Radial {
+        DrawnPaint::Radial { centre, radius, matrix, stops, spread } => Some(Brush::Radial {
             centre: point(centre),
             radius: radius.get(),
             matrix: Affine::new(matrix.map(Ratio::get)),
             stops: resolve.gradient(stops),
+            spread: *spread,
         }),
     }
 }

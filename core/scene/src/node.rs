@@ -5,7 +5,7 @@ use std::sync::Arc;
 use kurbo::{Affine, BezPath, Point, Rect, Size};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join};
+use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join, Spread};
 use vatman_type::{Caret, GlyphRun};
 
 /// Encoded sRGB with straight alpha.
@@ -38,7 +38,7 @@ pub struct GradientStop {
     pub color: Rgba,
 }
 
-/// What an area is painted with, in the coordinates of what it paints. Beyond its ends a gradient keeps the end colour.
+/// What an area is painted with, in the coordinates of what it paints.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Brush {
     /// One colour.
@@ -51,6 +51,8 @@ pub enum Brush {
         to: Point,
         /// Two or more, rising.
         stops: Vec<GradientStop>,
+        /// Beyond its ends.
+        spread: Spread,
     },
     /// Around a point.
     Radial {
@@ -62,6 +64,8 @@ pub enum Brush {
         matrix: Affine,
         /// Two or more, rising.
         stops: Vec<GradientStop>,
+        /// Beyond the circle.
+        spread: Spread,
     },
     /// Turning about a point, clockwise.
     Conic {

@@ -1,7 +1,7 @@
 //! Paints, lines and shadows, resolved over the box they belong to.
 
 use kurbo::{Affine, BezPath, Circle, Point, Rect, Shape as _, Size, Vec2};
-use vatman_document::{AssetId, Blend, Effect, Job, Look, Motif, Paint, Stop, Stroke, StrokePlace};
+use vatman_document::{AssetId, Blend, Effect, Job, Look, Motif, Paint, Spread, Stop, Stroke, StrokePlace};
 use vatman_units::Length;
 
 use crate::frame::cover;
@@ -32,11 +32,22 @@ impl Resolve<'_> {
                 let (sin, cos) = angle.to_radians().sin_cos();
                 let reach = (field.width() * sin.abs() + field.height() * cos.abs()) / 2.0;
                 let along = Vec2::new(sin * reach, -cos * reach);
-                Brush::Linear { from: field.center() - along, to: field.center() + along, stops: stops(list) }
+                Brush::Linear {
+                    from: field.center() - along,
+                    to: field.center() + along,
+                    stops: stops(list),
+                    spread: Spread::Hold,
+                }
             }
             Paint::Radial { stops: list } => {
                 let radius = Point::ORIGIN.distance(Point::new(field.width(), field.height())) / 2.0;
-                Brush::Radial { centre: field.center(), radius, matrix: Affine::IDENTITY, stops: stops(list) }
+                Brush::Radial {
+                    centre: field.center(),
+                    radius,
+                    matrix: Affine::IDENTITY,
+                    stops: stops(list),
+                    spread: Spread::Hold,
+                }
             }
             Paint::Conic { angle, stops: list } => {
                 Brush::Conic { centre: field.center(), start: angle.to_radians(), stops: stops(list), field }

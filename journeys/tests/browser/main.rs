@@ -1,4 +1,4 @@
-//! The real interface in a headless browser.
+//! The program as people meet it: the real interface in a headless browser, and the process itself.
 
 #![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a failed step is a failed test")]
 
@@ -7,6 +7,7 @@ mod at_bench;
 mod bench;
 mod composing;
 mod journey;
+mod process;
 mod stage;
 mod start;
 

@@ -5,6 +5,7 @@ use std::time::Duration;
 use thirtyfour::prelude::*;
 use vatman_journeys::{Browser, Served};
 
+use crate::at_bench::Bench;
 use crate::{TURN, program};
 
 /// The identity of the job on the bench.
@@ -203,5 +204,31 @@ async fn two_windows_show_the_same_state() -> WebDriverResult<()> {
     browser.until("it is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await?;
     tokio::time::sleep(Duration::from_millis(400)).await;
     assert!(served.get(&format!("/api/jobs/{id}"))["job"]["kins"].to_string().contains(" and tea too"));
+    Ok(())
+}
+
+#[tokio::test]
+async fn an_old_page_says_that_a_new_version_is_here_and_loses_nothing() -> WebDriverResult<()> {
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    let driver = browser.driver();
+    // The page listens to a program of another version from some moment on.
+    let tools = thirtyfour::extensions::cdp::ChromeDevTools::new(driver.handle.clone());
+    let listen = "const Real = EventSource; window.EventSource = class extends Real { constructor(...all) { super(...all); window.heard = this } }";
+    tools
+        .execute_cdp_with_params("Page.addScriptToEvaluateOnNewDocument", serde_json::json!({ "source": listen }))
+        .await?;
+    bench.step("words").await?;
+    let field = browser.find("textarea[data-words]").await?;
+    field.click().await?;
+    field.send_keys(Key::Control + Key::End).await?;
+    field.send_keys(" At the").await?;
+    let hello = "window.here = true; window.heard.dispatchEvent(new MessageEvent('message', { data: JSON.stringify({ event: 'hello', version: arguments[0] }) })); return document.querySelectorAll('.notices').length";
+    driver.execute(hello, vec!["of-tomorrow".into()]).await?;
+    browser.until("it is said", "return document.body.innerText.includes('A new version is here.')").await?;
+    field.send_keys(" wheel").await?;
+    bench.press("Show it").await?;
+    browser.until("the page is another", "return window.here === undefined && [...document.querySelectorAll('textarea[data-words]')].some((field) => field.value.endsWith('At the wheel'))").await?;
+    assert!(bench.kept()["job"]["kins"].to_string().contains("At the wheel"), "what was typed last is kept too");
     Ok(())
 }

@@ -5,11 +5,12 @@ use vatman_craft::{
     add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, change_backing, change_effect,
     change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, distribute,
     drop_effect, drop_tie, duplicate, frame_from, free_place, give, group, link_colour, map_to_palette, match_size,
-    mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_back, put_below,
-    recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour, replace_removed, resize, say,
-    scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost, set_ground, set_opacity, set_outline,
-    set_tie_length, set_type_size, show_picture, spread_ground, spread_guides, stack, style_letters, swap_colours,
-    swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, turn_picture, turn_to, turn_together, ungroup,
+    mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at, put_back,
+    put_below, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour, replace_removed,
+    resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost, set_ground, set_opacity,
+    set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides, stack, style_letters,
+    swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, turn_picture, turn_to,
+    turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -104,11 +105,13 @@ impl Acting {
                 };
                 Ok(duplicate(job, items, &step, *times, &mut Ids)?)
             }
-            Act::Add { side, what: New::Layers { layers, width, height }, .. } => {
+            Act::Add { side, what: New::Layers { layers, width, height }, at, .. } => {
                 let (piece, side) = find_side(job, side)?;
-                Ok(add_layers(job, piece, side, (layers, (*width, *height)), &self.studio.typesetter, &mut Ids))
+                let (command, made) =
+                    add_layers(job, piece, side, (layers, (*width, *height)), &self.studio.typesetter, &mut Ids);
+                Ok((put_at(command, piece.format.size, *at), made))
             }
-            Act::Add { side, what, last } => {
+            Act::Add { side, what, last, at } => {
                 let (piece, side) = find_side(job, side)?;
                 let (command, made) = add(
                     job,
@@ -118,7 +121,7 @@ impl Acting {
                     &Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) },
                     &mut Ids,
                 );
-                Ok((saying(command, what), vec![made]))
+                Ok((saying(put_at(command, piece.format.size, *at), what), vec![made]))
             }
             Act::ReplaceRemoved { piece, item, what, last } => {
                 let piece = find_piece(job, piece)?;
@@ -169,7 +172,11 @@ impl Acting {
             }
             Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
             Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
-            Act::Paste { side, clipping } => Ok(paste(job, side, clipping, &mut Ids)?),
+            Act::Paste { side, clipping, at } => {
+                let sheet = find_side(job, side)?.0.format.size;
+                let (command, made) = paste(job, side, clipping, &mut Ids)?;
+                Ok((put_at(command, sheet, *at), made))
+            }
             Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
             Act::ArrangePictures { side, pictures, room, number } => {
                 let mut found = mosaics_of(&self.studio, job, side, pictures, *room)?;

@@ -366,6 +366,10 @@ pub enum Act {
         #[serde(default)]
         #[ts(optional)]
         last: Option<Tint>,
+        /// Where its middle comes to lie; where there is room, if nothing is said.
+        #[serde(default)]
+        #[ts(optional)]
+        at: Option<Point>,
     },
     /// Something new in the place of what was taken away.
     ReplaceRemoved {
@@ -520,6 +524,10 @@ pub enum Act {
         side: SideId,
         /// What.
         clipping: Clipping,
+        /// Where the middle of it comes to lie; where it was copied from, if nothing is said.
+        #[serde(default)]
+        #[ts(optional)]
+        at: Option<Point>,
     },
     /// Gives items the look of what was copied.
     PasteLook {

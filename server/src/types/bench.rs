@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{Gift, GuideMark, Handles, MosaicRoom};
-use vatman_document::{AssetId, ItemId, Job, JobDelta, SideId};
+use vatman_craft::{Gift, GuideMark, Handles, ItemFinding, MosaicRoom, Sight};
+use vatman_document::{AssetId, Color, ItemId, Job, JobDelta, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Length, Ppi, Unit};
@@ -21,6 +21,8 @@ pub struct LockUpCard {
     pub svg: String,
     /// Its box.
     pub frame: Frame,
+    /// The colour it stands on.
+    pub ground: Color,
 }
 
 /// What changed since a revision somebody has.
@@ -60,18 +62,20 @@ pub struct StageItem {
     pub svg: String,
     /// Its box.
     pub frame: Frame,
-    /// Whether its text is larger than its box.
-    pub spills: bool,
-    /// Families it asks for that are not at hand.
-    pub missing: Vec<String>,
-    /// Letters no family at hand has.
-    pub blanks: usize,
+    /// The box around its very letters: left, top, width and height; nothing for what has none.
+    pub ink: Option<[f64; 4]>,
+    /// What should be looked at, shown on the sheet at once.
+    pub findings: Vec<ItemFinding>,
+    /// Where it is nearly clear, so that a press means what lies below.
+    pub sight: Option<Sight>,
     /// Size of its type as set, in CSS pixels; 0 without words.
     pub type_size: f64,
     /// The handles it has.
     pub handles: Handles,
     /// What it may still be given.
     pub gifts: Vec<Gift>,
+    /// Of a drawing: its colours in the order they are first drawn, each of which can become another.
+    pub colours: Vec<Tint>,
     /// Places of the caret, where asked for.
     pub carets: Vec<Caret>,
 }

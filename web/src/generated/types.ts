@@ -200,7 +200,11 @@ to: [Ratio, Ratio],
 /**
  * Two or more, rising.
  */
-stops: Array<Stop>, } | { "kind": "radial", 
+stops: Array<Stop>, 
+/**
+ * Beyond its ends.
+ */
+spread?: Spread, } | { "kind": "radial", 
 /**
  * Where the first stop lies.
  */
@@ -216,7 +220,11 @@ matrix: [Ratio, Ratio, Ratio, Ratio, Ratio, Ratio],
 /**
  * Two or more, rising.
  */
-stops: Array<Stop>, };
+stops: Array<Stop>, 
+/**
+ * Beyond the circle.
+ */
+spread?: Spread, };
 
 export type DrawnStroke = { 
 /**
@@ -239,6 +247,56 @@ cap: Cap,
  * Dashes and gaps in turn, in units of the drawing.
  */
 dash: Array<Ratio>, };
+
+export type Spread = "hold" | "repeat" | "mirror";
+
+export type DrawnGroup = { 
+/**
+ * Of the whole.
+ */
+opacity: Ratio, 
+/**
+ * Mixing with what lies below in the drawing.
+ */
+blend: Blend, 
+/**
+ * Outline it is seen through.
+ */
+clip: string | null, 
+/**
+ * What it is seen through, where that is more than an outline.
+ */
+mask: DrawnMask | null, 
+/**
+ * Thrown behind by all of it together.
+ */
+shadows?: Array<DrawnShadow>, 
+/**
+ * Back to front.
+ */
+parts: Array<DrawnPart>, };
+
+export type DrawnShadow = { 
+/**
+ * To the right.
+ */
+dx: Ratio, 
+/**
+ * Down.
+ */
+dy: Ratio, 
+/**
+ * Standard deviation of the blur.
+ */
+sigma: Ratio, 
+/**
+ * Colour.
+ */
+tint: Tint, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, };
 
 export type DrawnMask = { 
 /**
@@ -274,27 +332,7 @@ picture: AssetId,
 /**
  * Left, top, width and height of its box.
  */
-at: [Ratio, Ratio, Ratio, Ratio], } | { "kind": "group", 
-/**
- * Of the whole.
- */
-opacity: Ratio, 
-/**
- * Mixing with what lies below in the drawing.
- */
-blend: Blend, 
-/**
- * Outline it is seen through.
- */
-clip: string | null, 
-/**
- * What it is seen through, where that is more than an outline.
- */
-mask: DrawnMask | null, 
-/**
- * Back to front.
- */
-parts: Array<DrawnPart>, };
+at: [Ratio, Ratio, Ratio, Ratio], } | { "kind": "group" } & DrawnGroup;
 
 export type Drawing = { 
 /**
@@ -1193,7 +1231,8 @@ title: string,
  */
 swatches: { [key in SwatchId]?: Swatch }, 
 /**
- * What items share across pieces.
+ * What items share across pieces. States of a job have what they have in common only once, so that a copy costs nothing and
+ * a comparison what differs.
  */
 kins: { [key in KinId]?: Kin }, 
 /**
@@ -1783,7 +1822,11 @@ w?: Length,
 /**
  * Height.
  */
-h?: Length, };
+h?: Length, 
+/**
+ * Width and height of a picture or a graphic each by itself, instead of in proportion.
+ */
+free: boolean, };
 
 export type Grip = { 
 /**
@@ -1907,7 +1950,35 @@ item: ItemId,
  */
 says: string, };
 
-export type FindingKind = "spill" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted";
+export type ItemFinding = { 
+/**
+ * What is the matter.
+ */
+kind: FindingKind, 
+/**
+ * A plain sentence: what it is, and what will happen.
+ */
+says: string, };
+
+export type Sight = { 
+/**
+ * Left, top, width and height of the box in CSS pixels of the sheet.
+ */
+at: [number, number, number, number], 
+/**
+ * Cells across.
+ */
+columns: number, 
+/**
+ * Cells down.
+ */
+rows: number, 
+/**
+ * One letter a cell, row by row: `.` where it is nearly clear, `#` where it is seen.
+ */
+cells: string, };
+
+export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted";
 
 export type Likeness = "kind" | "colour" | "words" | "family";
 
@@ -2369,7 +2440,11 @@ svg: string,
 /**
  * Its box.
  */
-frame: Frame, };
+frame: Frame, 
+/**
+ * The colour it stands on.
+ */
+ground: Color, };
 
 export type Act = { "act": "setTitle", 
 /**
@@ -2771,7 +2846,11 @@ what: New,
 /**
  * The colour last chosen.
  */
-last?: Tint, } | { "act": "replaceRemoved", 
+last?: Tint, 
+/**
+ * Where its middle comes to lie; where there is room, if nothing is said.
+ */
+at?: Point, } | { "act": "replaceRemoved", 
 /**
  * Whose tray.
  */
@@ -2955,7 +3034,11 @@ side: SideId,
 /**
  * What.
  */
-clipping: Clipping, } | { "act": "pasteLook", 
+clipping: Clipping, 
+/**
+ * Where the middle of it comes to lie; where it was copied from, if nothing is said.
+ */
+at?: Point, } | { "act": "pasteLook", 
 /**
  * Which.
  */
@@ -3261,17 +3344,17 @@ svg: string,
  */
 frame: Frame, 
 /**
- * Whether its text is larger than its box.
+ * The box around its very letters: left, top, width and height; nothing for what has none.
  */
-spills: boolean, 
+ink: [number, number, number, number] | null, 
 /**
- * Families it asks for that are not at hand.
+ * What should be looked at, shown on the sheet at once.
  */
-missing: Array<string>, 
+findings: Array<ItemFinding>, 
 /**
- * Letters no family at hand has.
+ * Where it is nearly clear, so that a press means what lies below.
  */
-blanks: number, 
+sight: Sight | null, 
 /**
  * Size of its type as set, in CSS pixels; 0 without words.
  */
@@ -3284,6 +3367,10 @@ handles: Handles,
  * What it may still be given.
  */
 gifts: Array<Gift>, 
+/**
+ * Of a drawing: its colours in the order they are first drawn, each of which can become another.
+ */
+colours: Array<Tint>, 
 /**
  * Places of the caret, where asked for.
  */

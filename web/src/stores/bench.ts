@@ -58,8 +58,17 @@ export const useBench = defineStore('bench', () => {
   const lastTint = ref<Tint | null>(null)
   /** What was taken away and waits for something in its place. */
   const replacing = ref<{ piece: string; item: string } | null>(null)
+  /** Whether what is chosen from a shelf takes the place of what is selected. */
+  const swapping = ref(false)
   const pointing = shallowRef<Pointing | null>(null)
   const pen = ref<Pen | null>(null)
+  /** A choice of large specimens that is open beside the stage, in the place of the panel of the step. */
+  const chooser = ref<'families' | 'lockUps' | null>(null)
+  /** Goes up whenever the keys are to go to the words being typed again. */
+  const typingOn = ref(0)
+  /** Whether the stage shows what is only being tried. */
+  let tried = false
+  let trials = 0
   /** Copies and what they were copied from: copied once more, they go on in the same step. */
   let copied: { made: string[]; from: string } | null = null
   const saving = ref(0)
@@ -161,7 +170,7 @@ export const useBench = defineStore('bench', () => {
     job.value = null
     sideId.value = null
     selection.value = []
-    typing.value = cropping.value = pointing.value = pen.value = replacing.value = null
+    typing.value = cropping.value = pointing.value = pen.value = replacing.value = chooser.value = null
     drawn.clear()
     troubled.clear()
   }
@@ -198,7 +207,7 @@ export const useBench = defineStore('bench', () => {
     if (stage.ground !== undefined) ground.value = stage.ground
     for (const item of stage.items) {
       drawn.set(item.id, item)
-      if (item.spills || item.missing.length || item.blanks) troubled.set(item.id, item)
+      if (item.findings.length) troubled.set(item.id, item)
       else troubled.delete(item.id)
     }
     if (stage.order) {
@@ -307,7 +316,9 @@ export const useBench = defineStore('bench', () => {
 
   /** Asks for something to be pointed at. */
   function point(wanted: Pointing) {
-    typing.value = cropping.value = null
+    // A colour may be for the letters that are selected.
+    if (wanted.what !== 'colour') typing.value = null
+    cropping.value = null
     pen.value = null
     pointing.value = wanted
   }
@@ -343,6 +354,9 @@ export const useBench = defineStore('bench', () => {
     for (const id of response.delta.touched) stamps.value[id] = response.revision
     if ((response.delta.pieces || response.delta.frames.length) && !side.value) await show(job.value?.pieces[0]?.sides[0]?.id ?? null)
     selection.value = selection.value.filter((id) => drawn.has(id) || side.value?.items.some((item) => item.id === id))
+    const there = (id: string | null) => id !== null && side.value?.items.some((item) => item.id === id)
+    if (!there(typing.value)) typing.value = null
+    if (!there(cropping.value)) cropping.value = null
   }
 
   /** Does one act. One that was overtaken by another window is done on the newest state; one that fails takes nothing else with it. */
@@ -361,6 +375,8 @@ export const useBench = defineStore('bench', () => {
       if (job.value?.id !== current.id) return null
       failed.value = false
       await take(response)
+      // What was only tried besides is shown as it is again.
+      await leaveTrial()
       return response
     } catch (error) {
       if (again && error instanceof ApiProblem && error.problem.type === 'stale') {
@@ -415,6 +431,28 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
+  /** Shows on the stage what an act would lead to, until it is done or left. */
+  async function tryOut(what: Act) {
+    const mine = ++trials
+    const stage = await rehearse(what)
+    if (!stage || mine !== trials) return
+    tried = true
+    patchStage(stage)
+  }
+
+  /** Shows what is kept again. */
+  async function leaveTrial() {
+    trials += 1
+    if (!tried) return
+    tried = false
+    await show(sideId.value)
+  }
+
+  /** The keys go to the words being typed again, after a press elsewhere. */
+  function goOnTyping() {
+    if (typing.value) typingOn.value += 1
+  }
+
   /** Looks whether something has changed, after a while without a connection. */
   async function refresh() {
     if (!job.value || running || waiting.length) return
@@ -436,7 +474,7 @@ export const useBench = defineStore('bench', () => {
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
     sheet, ground, drawn, troubled, order, reading, names, guides, stamps,
-    lastTint, replacing, pointing, pen, add, duplicate, reorder, point, draw, last,
+    lastTint, replacing, swapping, pointing, pen, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
     open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }
 })

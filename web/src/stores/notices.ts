@@ -1,31 +1,50 @@
+import { ElMessage } from 'element-plus'
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { h, ref, watch } from 'vue'
 import { ApiProblem } from '../api/client'
 
-export interface Notice {
-  id: number
-  text: string
-  trouble: boolean
+interface Options {
+  trouble?: boolean
   action?: { label: string; run: () => void }
+  /** Says whether what is offered still works; where it does not any more, the message goes away. */
+  while?: () => boolean
 }
 
-/** Short sentences at the foot of the window: what went wrong, or what can be taken back. */
-export const useNotices = defineStore('notices', () => {
-  const list = ref<Notice[]>([])
-  let last = 0
+/** Most messages at once. */
+const MOST = 3
 
-  function drop(id: number) {
-    list.value = list.value.filter((notice) => notice.id !== id)
+/** Short sentences at the foot of the stage: what went wrong, or what can be taken back. */
+export const useNotices = defineStore('notices', () => {
+  const shown = ref(new Map<string, () => void>())
+
+  function drop(text: string) {
+    shown.value.get(text)?.()
   }
 
-  function say(text: string, options: { trouble?: boolean; action?: Notice['action'] } = {}) {
-    const same = list.value.find((notice) => notice.text === text)
-    if (same) drop(same.id)
-    const id = ++last
-    const notice: Notice = { id, text, trouble: options.trouble ?? false }
-    if (options.action) notice.action = options.action
-    list.value = [...list.value.slice(-2), notice]
-    window.setTimeout(() => drop(id), options.trouble || options.action ? 9000 : 5000)
+  function say(text: string, options: Options = {}) {
+    drop(text)
+    const oldest = [...shown.value.keys()][0]
+    if (shown.value.size >= MOST && oldest) drop(oldest)
+    const { action } = options
+    let unwatch = () => {}
+    const message = ElMessage({
+      message: h('span', { class: 'sentence' }, [
+        h('span', text),
+        action ? h('button', { class: 'do', onClick: () => { action.run(); message.close() } }, action.label) : null,
+      ]),
+      type: options.trouble ? 'error' : 'info',
+      customClass: 'notices',
+      placement: 'bottom',
+      offset: 120,
+      showClose: true,
+      duration: options.trouble || action ? 9000 : 5000,
+      onClose: () => {
+        unwatch()
+        shown.value.delete(text)
+      },
+    })
+    shown.value.set(text, message.close)
+    if (options.while) unwatch = watch(options.while, (holds) => { if (!holds) message.close() })
   }
 
   function report(error: unknown) {
@@ -34,5 +53,5 @@ export const useNotices = defineStore('notices', () => {
     say(text, { trouble: true })
   }
 
-  return { list, say, report, drop }
+  return { say, report, drop }
 })

@@ -7,8 +7,9 @@ use vatman_document::{
     Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke, StrokePlace, Tint,
     TypeLook,
 };
-use vatman_units::{Length, Placement, Rect, Size};
+use vatman_units::{Length, Placement, Point, Rect, Size};
 
+use crate::arrange::align::around;
 use crate::arrange::copied::Copied;
 use crate::pictures::draw::{fitted, inked};
 use crate::refusal::Refusal;
@@ -71,6 +72,10 @@ pub fn add(
     let measure = sheet.measure();
     let (size, own_place) = match &what {
         Addition::Words(part) => (Size::new(sheet.w.scaled(0.6), measure.scaled(role_of(*part).0 * 1.2)), None),
+        // The first picture of an empty sheet is what the sheet is about: it covers it, bleed and all.
+        Addition::Picture(Some(_)) if side.items.is_empty() => {
+            (sheet, Some(Rect::of(sheet).outset(piece.format.bleed)))
+        }
         Addition::Picture(picture) => {
             (third_of(sheet, picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)))), None)
         }
@@ -125,6 +130,31 @@ pub fn add(
     let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
     let id = item.id.clone();
     (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin { part, content, look }) }, id)
+}
+
+/// The same addition with the middle of all it adds at a point, kept on the sheet as far as it fits.
+#[must_use]
+pub fn put_at(command: Command, sheet: Size, at: Option<Point>) -> Command {
+    let Some(at) = at else { return command };
+    let mut commands = command.into_list();
+    let all = around(commands.iter().filter_map(|command| match command {
+        Command::InsertItem { item, .. } => Some(item.place.at.rect),
+        _ => None,
+    }));
+    let within = |from: Length, length: Length, room: Length| {
+        if length > room { from } else { from.max(Length::ZERO).min(room - length) }
+    };
+    let dx = within(at.x - all.w.half(), all.w, sheet.w) - all.x;
+    let dy = within(at.y - all.h.half(), all.h, sheet.h) - all.y;
+    for command in &mut commands {
+        if let Command::InsertItem { item, .. } = command {
+            item.place.at.rect = item.place.at.rect.moved(dx, dy);
+        }
+    }
+    match <[Command; 1]>::try_from(commands) {
+        Ok([one]) => one,
+        Err(commands) => Command::All { commands },
+    }
 }
 
 /// How thick a line drawn by hand begins on a sheet.

@@ -2,6 +2,7 @@
 
 pub(crate) mod graphics;
 pub(crate) mod svg_import;
+pub(crate) mod svg_shadows;
 pub(crate) mod svg_words;
 
 pub use graphics::{GraphicCard, GraphicSet, GraphicShelf, ShelfError};

@@ -6,13 +6,15 @@ use kurbo::{Affine, BezPath, Point, Shape};
 use thiserror::Error;
 use usvg::tiny_skia_path::{PathSegment, Transform};
 use vatman_document::{
-    AssetId, Blend, Cap, Color, Drawing, DrawnMask, DrawnPaint, DrawnPart, DrawnStroke, Fault, Join, Paint, Stop,
+    AssetId, Blend, Cap, Color, Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke, Fault,
+    Join, Paint, Spread, Stop,
 };
 use vatman_output::svg_path_data;
 use vatman_photo::content_id;
 use vatman_type::FontLibrary;
 use vatman_units::Ratio;
 
+use crate::bring::svg_shadows::shadows_of;
 use crate::bring::svg_words::{Layer, words_of};
 
 /// Largest SVG file, in bytes.
@@ -50,8 +52,7 @@ pub struct Imported {
     pub notes: Vec<String>,
 }
 
-/// Reads an SVG file. Shapes stay shapes; pictures, patterns, filters and gradients that repeat are drawn into pictures where they
-/// stand. Scripts and references to other files are left out and said. Words are outlines in the drawing, and words in its layers
+/// Reads an SVG file. Shapes stay shapes and shadows shadows; pictures and other filters are drawn into pictures where they stand. Scripts and references to other files are left out and said. Words are outlines in the drawing, and words in its layers
 /// where their family is at hand.
 ///
 /// # Errors
@@ -278,15 +279,15 @@ impl Reader {
             return parts;
         }
         let to_group = self.to_drawing * affine(group.abs_transform());
+        // Filters come before what the group is seen through.
+        if let Some((shadows, region)) = self.shadows(group).filter(|(shadows, _)| !shadows.is_empty()) {
+            let thrown = DrawnPart::Group(DrawnGroup { shadows, ..DrawnGroup::of(parts) });
+            parts = vec![DrawnPart::Group(DrawnGroup { clip: Some(region), ..DrawnGroup::of(vec![thrown]) })];
+        }
         let mut wrap = |clip: Option<String>, mask: Option<DrawnMask>, opacity: f32, blend: Blend| {
             let inside = std::mem::take(&mut parts);
-            parts = vec![DrawnPart::Group {
-                opacity: Ratio::new(f64::from(opacity)).clamped(),
-                blend,
-                clip,
-                mask,
-                parts: inside,
-            }];
+            let opacity = Ratio::new(f64::from(opacity)).clamped();
+            parts = vec![DrawnPart::Group(DrawnGroup { opacity, blend, clip, mask, ..DrawnGroup::of(inside) })];
         };
         let mut next = group.clip_path();
         while let Some(clip) = next {
@@ -316,14 +317,13 @@ impl Reader {
 
     fn node(&mut self, node: &usvg::Node, parent: Transform) -> Vec<DrawnPart> {
         match node {
-            usvg::Node::Group(group) if !group.filters().is_empty() => {
+            usvg::Node::Group(group) if !group.filters().is_empty() && self.shadows(group).is_none() => {
                 let picture = self.pixels(node, parent, "Filters");
                 if group.blend_mode() == usvg::BlendMode::Normal {
                     return picture.into_iter().collect();
                 }
                 let blend = blend(group.blend_mode());
-                let wrap =
-                    |part| DrawnPart::Group { opacity: Ratio::ONE, blend, clip: None, mask: None, parts: vec![part] };
+                let wrap = |part| DrawnPart::Group(DrawnGroup { blend, ..DrawnGroup::of(vec![part]) });
                 picture.map(wrap).into_iter().collect()
             }
             usvg::Node::Group(group) => self.group(group),
@@ -332,7 +332,7 @@ impl Reader {
                 if let Some(tiled) = self.tiled(path) {
                     return tiled;
                 }
-                self.pixels(node, parent, "Patterns and gradients that repeat").into_iter().collect()
+                self.pixels(node, parent, "Patterns and gradients from one circle to another").into_iter().collect()
             }
             usvg::Node::Path(path) => self.path(path),
             usvg::Node::Text(text) => self.group(text.flattened()),
@@ -372,7 +372,7 @@ impl Reader {
                 let clip = self.to_drawing * kurbo::Rect::new(x, y, x + w, y + h).to_path(0.1);
                 let parts = self.group(pattern.root());
                 let clip = Some(svg_path_data(&clip));
-                tiles.push(DrawnPart::Group { opacity: Ratio::ONE, blend: Blend::Normal, clip, mask: None, parts });
+                tiles.push(DrawnPart::Group(DrawnGroup { clip, ..DrawnGroup::of(parts) }));
             }
         }
         self.to_drawing = outside;
@@ -381,7 +381,19 @@ impl Reader {
         let shape = DrawnPart::Path { data, even_odd, fill: Some(DrawnPaint::flat(Color::BLACK)), stroke: None };
         let mask = Some(DrawnMask { luminance: false, parts: vec![shape] });
         let opacity = Ratio::new(f64::from(fill.opacity().get())).clamped();
-        Some(vec![DrawnPart::Group { opacity, blend: Blend::Normal, clip: None, mask, parts: tiles }])
+        Some(vec![DrawnPart::Group(DrawnGroup { opacity, mask, ..DrawnGroup::of(tiles) })])
+    }
+
+    /// The shadows the filters of a group throw, and the region they are seen in; nothing where they do more than that, or the group
+    /// is stretched more one way than the other. Without filters, none.
+    fn shadows(&self, group: &usvg::Group) -> Option<(Vec<DrawnShadow>, String)> {
+        let [filter] = group.filters() else { return group.filters().is_empty().then(Default::default) };
+        let to_group = self.to_drawing * affine(group.abs_transform());
+        let region = filter.rect();
+        let (x, y) = (f64::from(region.x()), f64::from(region.y()));
+        let (w, h) = (f64::from(region.width()), f64::from(region.height()));
+        let outline = to_group * kurbo::Rect::new(x, y, x + w, y + h).to_path(0.1);
+        Some((shadows_of(filter, to_group)?, svg_path_data(&outline)))
     }
 
     /// Draws what cannot be kept as outlines into a picture where it stands, and says so.
@@ -496,13 +508,14 @@ impl Reader {
                     (f64::from(gradient.x1()), f64::from(gradient.y1())).into(),
                     (f64::from(gradient.x2()), f64::from(gradient.y2())).into(),
                 )?;
-                Some(DrawnPaint::Linear { from: ratios(from), to: ratios(to), stops })
+                Some(DrawnPaint::Linear { from: ratios(from), to: ratios(to), stops, spread: spread(gradient) })
             }
             usvg::Paint::RadialGradient(gradient) => {
                 let stops = self.stops(gradient, opacity);
                 let matrix = (transform * affine(gradient.transform())).as_coeffs().map(Ratio::new);
                 let centre = ratios(Point::new(f64::from(gradient.cx()), f64::from(gradient.cy())));
-                Some(DrawnPaint::Radial { centre, radius: Ratio::new(f64::from(gradient.r().get())), matrix, stops })
+                let radius = Ratio::new(f64::from(gradient.r().get()));
+                Some(DrawnPaint::Radial { centre, radius, matrix, stops, spread: spread(gradient) })
             }
             // Paths with patterns are drawn into pictures.
             usvg::Paint::Pattern(_) => None,
@@ -519,16 +532,20 @@ impl Reader {
     }
 }
 
+fn spread(gradient: &usvg::BaseGradient) -> Spread {
+    match gradient.spread_method() {
+        usvg::SpreadMethod::Pad => Spread::Hold,
+        usvg::SpreadMethod::Repeat => Spread::Repeat,
+        usvg::SpreadMethod::Reflect => Spread::Mirror,
+    }
+}
+
 /// Whether a path is painted with what no outline can be.
 fn is_beyond_outlines(path: &usvg::Path) -> bool {
     let beyond = |paint: &usvg::Paint| match paint {
-        usvg::Paint::Color(_) => false,
-        usvg::Paint::LinearGradient(gradient) => gradient.spread_method() != usvg::SpreadMethod::Pad,
-        usvg::Paint::RadialGradient(gradient) => {
-            // Circles about different middles make a cone, which no fill here has.
-            gradient.spread_method() != usvg::SpreadMethod::Pad
-                || (gradient.cx(), gradient.cy()) != (gradient.fx(), gradient.fy())
-        }
+        usvg::Paint::Color(_) | usvg::Paint::LinearGradient(_) => false,
+        // Circles about different middles make a cone, which no fill here has.
+        usvg::Paint::RadialGradient(gradient) => (gradient.cx(), gradient.cy()) != (gradient.fx(), gradient.fy()),
         usvg::Paint::Pattern(_) => true,
     };
     path.fill().is_some_and(|fill| beyond(fill.paint())) || path.stroke().is_some_and(|line| beyond(line.paint()))

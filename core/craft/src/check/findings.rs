@@ -2,9 +2,11 @@
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Content, ItemId, Job, Piece, PieceId, Plain, SideId};
+use vatman_document::{Content, Format, ItemId, Job, Piece, PieceId, Plain, SideId};
+use vatman_output::painted_box;
 use vatman_scene::{Audience, SceneItem};
 use vatman_type::{Embedding, FontLibrary};
+use vatman_units::Rect;
 
 use crate::studio::Studio;
 
@@ -14,6 +16,12 @@ use crate::studio::Studio;
 pub enum FindingKind {
     /// Words larger than their box.
     Spill,
+    /// Letters beyond the trim, which are cut off.
+    BeyondTrim,
+    /// Letters nearer to the edge than the safe area.
+    OutsideSafe,
+    /// What touches the trim and does not go on into the bleed.
+    StopsAtTrim,
     /// A frame without a picture.
     EmptyFrame,
     /// A text without words.
@@ -26,6 +34,23 @@ pub enum FindingKind {
     MissingPicture,
     /// A font whose maker does not allow it in documents.
     Restricted,
+}
+
+impl FindingKind {
+    /// Whether it is shown on the sheet at once, and not only before the piece leaves. What is still to be filled is seen anyway.
+    #[must_use]
+    pub const fn is_shown_at_once(self) -> bool {
+        !matches!(self, Self::EmptyFrame | Self::NoWords | Self::OutsideSafe | Self::StopsAtTrim | Self::Restricted)
+    }
+}
+
+/// What is the matter with an item.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct ItemFinding {
+    /// What is the matter.
+    pub kind: FindingKind,
+    /// A plain sentence: what it is, and what will happen.
+    pub says: String,
 }
 
 /// One finding.
@@ -46,7 +71,6 @@ pub struct Finding {
 /// Everything about a piece that should be looked at, side by side and from the back to the front.
 #[must_use]
 pub fn findings(studio: &Studio, job: &Job, piece: &Piece) -> Vec<Finding> {
-    let library = studio.typesetter.library();
     let mut found = Vec::new();
     for side in &piece.sides {
         let scene = studio.scene(job, piece, side, Audience::Stage, None);
@@ -55,9 +79,8 @@ pub fn findings(studio: &Studio, job: &Job, piece: &Piece) -> Vec<Finding> {
             else {
                 continue;
             };
-            let has_picture = plain.content.pictures().all(|id| studio.pictures.info(id).is_some());
-            let about = of_item(&plain, drawn, has_picture, &library);
-            found.extend(about.into_iter().map(|(kind, says)| Finding {
+            let about = item_findings(studio, piece.format, &plain, drawn);
+            found.extend(about.into_iter().map(|ItemFinding { kind, says }| Finding {
                 kind,
                 piece: piece.id.clone(),
                 side: side.id.clone(),
@@ -67,6 +90,59 @@ pub fn findings(studio: &Studio, job: &Job, piece: &Piece) -> Vec<Finding> {
         }
     }
     found
+}
+
+/// What should be looked at about an item as it is drawn in a piece of a format.
+#[must_use]
+pub fn item_findings(studio: &Studio, format: Format, plain: &Plain<'_>, drawn: &SceneItem) -> Vec<ItemFinding> {
+    let library = studio.typesetter.library();
+    let has_picture = plain.content.pictures().all(|id| studio.pictures.info(id).is_some());
+    let mut found = of_item(plain, drawn, has_picture, &library);
+    let painted = painted_box(&drawn.node, library.as_ref());
+    found.extend(painted.and_then(|painted| at_edges(format, plain, painted)));
+    found.into_iter().map(|(kind, says)| ItemFinding { kind, says }).collect()
+}
+
+/// Less than this beyond an edge is nothing, in CSS pixels: the overshoot of a round letter, or of rounding.
+const SLIGHT: f64 = 0.6;
+
+/// How what an item paints stands to the edges of the sheet.
+fn at_edges(format: Format, plain: &Plain<'_>, painted: kurbo::Rect) -> Option<(FindingKind, String)> {
+    let name = format!("\u{201c}{}\u{201d}", plain.name());
+    let sheet = Rect::of(format.size).to_css_px();
+    let within = |area: kurbo::Rect| {
+        let room = area.inflate(SLIGHT, SLIGHT);
+        room.union(painted) == room
+    };
+    if matches!(plain.content, Content::Words { .. }) {
+        if !within(sheet) {
+            return Some((
+                FindingKind::BeyondTrim,
+                format!(
+                    "{name} reaches beyond the edge of the sheet, where it is cut off. Make it smaller or move it."
+                ),
+            ));
+        }
+        let safe = format.safe.to_css_px();
+        return (!within(sheet.inset(-safe))).then(|| {
+            (
+                FindingKind::OutsideSafe,
+                format!("{name} comes nearer to the edge than the safe area, where it may be cut or covered."),
+            )
+        });
+    }
+    let bleed = format.bleed.to_css_px();
+    let stops = |own: f64, edge: f64, out: f64| (own - edge).abs() <= SLIGHT && out.abs() > SLIGHT;
+    let open = stops(painted.x0, sheet.x0, bleed)
+        || stops(painted.y0, sheet.y0, bleed)
+        || stops(painted.x1, sheet.x1, bleed)
+        || stops(painted.y1, sheet.y1, bleed);
+    open.then(|| {
+        (
+            FindingKind::StopsAtTrim,
+            format!("{name} ends at the trim; a white edge may show after cutting. Let it go on into the bleed."),
+        )
+    })
 }
 
 fn of_item(

@@ -4,4 +4,4 @@ pub(crate) mod contrast;
 pub(crate) mod findings;
 
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
-pub use findings::{Finding, FindingKind, findings};
+pub use findings::{Finding, FindingKind, ItemFinding, findings, item_findings};

@@ -123,7 +123,7 @@ fn is_cell(found: &Standing<'_>) -> bool {
 }
 
 /// Sets position or size by number. Positions are those of a point of the box, given in halves of its width and height; that point
-/// stays where it is when the size changes.
+/// stays where it is when the size changes. A picture or a graphic keeps its proportion where one length is typed, unless it is `free`.
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there.
@@ -137,10 +137,23 @@ pub fn set_box(job: &Job, id: &ItemId, numbers: &BoxNumbers, studio: &Studio) ->
     let [across, down] = numbers.point;
     let x = numbers.x.unwrap_or(rect.x + half(rect.w, across));
     let y = numbers.y.unwrap_or(rect.y + half(high, down));
-    let w = numbers.w.unwrap_or(rect.w);
-    let h = numbers.h.unwrap_or(high);
-    let kept = if numbers.h.is_some() || !drawn { h } else { rect.h };
+    let bound = !numbers.free && keeps_proportion(&found.plain()?) && rect.w.is_positive() && rect.h.is_positive();
+    let along = |length: Length, own: Length, other: Length| {
+        Length::from_raw((length.raw() as f64 * other.raw() as f64 / own.raw() as f64).round() as i64)
+    };
+    let (w, h) = match (numbers.w, numbers.h) {
+        (Some(w), None) if bound => (w, along(w, rect.w, rect.h)),
+        (None, Some(h)) if bound => (along(h, rect.h, rect.w), h),
+        (w, h) => (w.unwrap_or(rect.w), h.unwrap_or(high)),
+    };
+    let kept = if numbers.h.is_some() || bound || !drawn { h } else { rect.h };
     Ok(set(item, put(item, Rect::new(x - half(w, across), y - half(h, down), w, kept))))
+}
+
+/// Whether an item looks wrong when only its width or its height changes: a picture or a graphic.
+#[must_use]
+pub fn keeps_proportion(plain: &Plain<'_>) -> bool {
+    matches!(plain.content, Content::Picture { .. } | Content::Drawing { .. })
 }
 
 /// Position and size as typed; what is absent stays.
@@ -158,6 +171,8 @@ pub struct BoxNumbers {
     pub w: Option<Length>,
     /// Height.
     pub h: Option<Length>,
+    /// Width and height of a picture or a graphic each by itself, instead of in proportion.
+    pub free: bool,
 }
 
 /// Turns one item to an angle, clockwise.

@@ -1,14 +1,16 @@
-//! How words and colours look: the size of type, the colours a side uses and could use, palettes by role, what is alike, and
-//! the order words are read in.
+//! How words and colours look: the size of type, the colours a side uses and could use, palettes by role, what is alike, where
+//! an item can be seen, and the order words are read in.
 
 pub(crate) mod alike;
 pub(crate) mod colours;
 pub(crate) mod palettes;
 pub(crate) mod reading;
+pub(crate) mod sight;
 pub(crate) mod type_size;
 
 pub use alike::{Likeness, alike, link_colour, swap_colours};
 pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colours, steps};
 pub use palettes::{Palette, apply_palette, palettes};
 pub use reading::{CopyLine, copy_in_order};
+pub use sight::{Sight, sight};
 pub use type_size::set_type_size;

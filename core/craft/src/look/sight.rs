@@ -1,0 +1,81 @@
+//! Where an item can be seen: a press where it is nearly clear means what lies below.
+
+use kurbo::Affine;
+use serde::Serialize;
+use ts_rs::TS;
+use vatman_document::AssetId;
+use vatman_output::PixelOptions;
+use vatman_scene::{Brush, Group, Node, Scene, SceneItem};
+
+use crate::studio::Studio;
+
+/// Below this opacity an item is nearly clear.
+const CLEAR: f64 = 0.22;
+/// Cells along the longer side of the box.
+const CELLS: f64 = 24.0;
+
+/// The cells of the upright box around an item in which it is nearly clear.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+pub struct Sight {
+    /// Left, top, width and height of the box in CSS pixels of the sheet.
+    pub at: [f64; 4],
+    /// Cells across.
+    pub columns: u32,
+    /// Cells down.
+    pub rows: u32,
+    /// One letter a cell, row by row: `.` where it is nearly clear, `#` where it is seen.
+    pub cells: String,
+}
+
+/// Where an item as drawn is nearly clear; nothing where whatever it paints is seen.
+#[must_use]
+pub fn sight(studio: &Studio, item: &SceneItem) -> Option<Sight> {
+    // What it blurs is seen wherever it lies.
+    let sheer = |id: &AssetId| studio.pictures.info(id).is_some_and(|info| info.alpha);
+    if item.frost.is_some() || !lets_through(&item.node, 1.0, &sheer) {
+        return None;
+    }
+    let at = item.frame.upright().to_css_px();
+    if at.width() <= 0.0 || at.height() <= 0.0 {
+        return None;
+    }
+    let unit = CELLS / at.width().max(at.height());
+    let (columns, rows) = ((at.width() * unit).ceil().max(1.0), (at.height() * unit).ceil().max(1.0));
+    // Two pixels a cell each way, so that a thin shape is not missed.
+    let (width, height) = (columns as u32 * 2, rows as u32 * 2);
+    let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
+    let alone = SceneItem { node: std::sync::Arc::new(moved), ..item.clone() };
+    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone] };
+    let pixels = studio.pixels(&scene, PixelOptions { width, height, bleed: false, clear: true }).ok()?.straight();
+    let alpha = |x: u32, y: u32| pixels.data()[(y as usize * width as usize + x as usize) * 4 + 3];
+    let mut cells = String::with_capacity((columns * rows) as usize);
+    for y in 0..rows as u32 {
+        for x in 0..columns as u32 {
+            let most = [(0, 0), (1, 0), (0, 1), (1, 1)].map(|(dx, dy)| alpha(2 * x + dx, 2 * y + dy)).into_iter().max();
+            cells.push(if f64::from(most.unwrap_or(0)) < CLEAR * 255.0 { '.' } else { '#' });
+        }
+    }
+    let at = [at.x0, at.y0, at.width(), at.height()];
+    cells.contains('.').then_some(Sight { at, columns: columns as u32, rows: rows as u32, cells })
+}
+
+/// Whether any of what a node paints may be nearly clear.
+fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> bool {
+    let faint = |brush: &Brush| match brush {
+        Brush::Flat(color) => color.a * opacity < CLEAR,
+        Brush::Linear { stops, .. } | Brush::Radial { stops, .. } | Brush::Conic { stops, .. } => {
+            stops.iter().any(|stop| stop.color.a * opacity < CLEAR)
+        }
+        Brush::Tile(tile) => tile.ground.is_none(),
+        Brush::Image { asset, .. } => opacity < CLEAR || sheer(asset),
+    };
+    match node {
+        Node::Group(group) => {
+            let opacity = opacity * group.opacity;
+            group.mask.is_some() || group.children.iter().any(|child| lets_through(child, opacity, sheer))
+        }
+        Node::Path(path) => path.fill.as_ref().is_some_and(faint),
+        Node::Glyphs(_) => false,
+        Node::Image(image) => opacity < CLEAR || sheer(&image.asset),
+    }
+}

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import BenchBar from './BenchBar.vue'
+import PieceRail from './PieceRail.vue'
+import ItemCard from './ItemCard.vue'
+import LayoutPanel from '../arrange/LayoutPanel.vue'
+import LookPanel from '../look/LookPanel.vue'
+import PicturesPanel from '../pictures/PicturesPanel.vue'
+import FamilyPanel from '../edit/FamilyPanel.vue'
+import LockUpPanel from '../edit/LockUpPanel.vue'
+import WordsPanel from '../edit/WordsPanel.vue'
+import StageView from '../stage/StageView.vue'
+import { useBench } from '../stores/bench'
+import { useNotices } from '../stores/notices'
+import { useShelf } from '../stores/shelf'
+
+const props = defineProps<{ job: string; step?: string }>()
+const bench = useBench()
+const shelf = useShelf()
+const notices = useNotices()
+const router = useRouter()
+const stage = ref<InstanceType<typeof StageView>>()
+const step = computed(() => props.step || 'words')
+const isWords = computed(() => bench.selected.length > 0 && bench.selected.every((p) => p.content.kind === 'words'))
+// What was open to choose from belongs to what was selected.
+watch(isWords, (now) => { if (!now) bench.chooser = null })
+watch(step, () => { bench.chooser = null })
+
+onMounted(async () => {
+  void shelf.load()
+  try {
+    if (bench.job?.id !== props.job) bench.close()
+    await bench.open(props.job)
+  } catch (error) {
+    notices.report(error)
+    await router.push({ name: 'board' })
+  }
+})
+onUnmounted(() => { bench.typing = bench.cropping = null })
+
+</script>
+
+<template>
+  <div class="bench">
+    <BenchBar :step="step" :job="job" />
+    <div v-if="bench.job" class="work">
+      <div class="panel scroll">
+        <FamilyPanel v-if="bench.chooser === 'families' && isWords" />
+        <LockUpPanel v-else-if="bench.chooser === 'lockUps' && isWords && bench.only" :plain="bench.only" />
+        <WordsPanel v-else-if="step === 'words'" />
+        <PicturesPanel v-else-if="step === 'pictures'" />
+        <LayoutPanel v-else-if="step === 'layout'" />
+        <LookPanel v-else />
+      </div>
+      <StageView ref="stage" />
+      <ItemCard @zoom="stage?.zoomPicture($event)" />
+    </div>
+    <PieceRail v-if="bench.job" />
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  height: 100%;
+  display: grid;
+  grid-template-rows: var(--bar) minmax(0, 1fr) var(--rail);
+}
+
+.work {
+  display: grid;
+  grid-template-columns: var(--panel) minmax(0, 1fr) var(--card);
+  min-height: 0;
+}
+
+.panel {
+  padding: 14px 14px 24px;
+  background: var(--paper);
+  border-right: 1px solid var(--rule);
+}
+
+@media (max-width: 1100px) {
+  .work {
+    grid-template-columns: 236px minmax(0, 1fr) 236px;
+  }
+}
+</style>

@@ -1,0 +1,457 @@
+<script setup lang="ts">
+import { ArrowLeft, Check, FileDown } from '@lucide/vue'
+import { ElCheckbox, ElProgress, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../api/client'
+import BenchBar from '../bench/BenchBar.vue'
+import DraftField from '../parts/DraftField.vue'
+import type { FileCard, FileKind, Finding, HandOverRequest, Piece } from '../generated/types'
+import { showBytes, showFormat } from '../measures'
+import { useBench } from '../stores/bench'
+import { useLive } from '../stores/live'
+import { useNotices } from '../stores/notices'
+
+const props = defineProps<{ job: string }>()
+const bench = useBench()
+const notices = useNotices()
+const router = useRouter()
+
+const kinds: { kind: FileKind; name: string; about: string }[] = [
+  { kind: 'png', name: 'PNG', about: 'For screens and anything with letters or flat colour. Loses nothing; may be clear.' },
+  { kind: 'jpeg', name: 'JPEG', about: 'For photographs where the file must be small. You choose how much is kept.' },
+  { kind: 'pdf', name: 'PDF', about: 'For paper. Exact size, sharp at any scale, all sides in one file.' },
+  { kind: 'svg', name: 'SVG', about: 'For other drawing programs, cutters and cloth printers. Sharp at any scale.' },
+]
+
+const chosen = ref<string[]>([])
+const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false })
+const files = ref<FileCard[] | null>(null)
+
+onMounted(async () => {
+  try {
+    if (bench.job?.id !== props.job) bench.close()
+    await bench.open(props.job)
+    const start = bench.piece ?? bench.job?.pieces[0]
+    if (!chosen.value.length && start) chosen.value = [start.id]
+  } catch (error) {
+    notices.report(error)
+    await router.push({ name: 'board' })
+  }
+})
+
+const pieces = computed(() => bench.job?.pieces ?? [])
+const picked = computed(() => pieces.value.filter((piece) => chosen.value.includes(piece.id)))
+const pixels = computed(() => how.kind === 'png' || how.kind === 'jpeg')
+const hasBleed = computed(() => picked.value.some((piece) => piece.format.bleed > 0))
+
+watch(() => picked.value[0], (piece) => {
+  if (piece) how.width = Math.round((piece.format.size.w / 914_400) * piece.format.ppi)
+})
+
+const wish = computed<HandOverRequest>(() => ({
+  pieces: picked.value.map((piece) => piece.id),
+  kind: how.kind,
+  clear: how.clear && (how.kind === 'png' || how.kind === 'svg'),
+  bleed: how.bleed && hasBleed.value,
+  marks: how.marks && how.bleed,
+  ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
+  ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
+  ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
+}))
+
+const live = useLive()
+/** The work that makes the files of what is chosen now. */
+const work = ref<string | null>(null)
+const state = computed(() => (work.value ? (live.works.get(work.value) ?? null) : null))
+const making = computed(() => state.value?.state.is === 'waiting' || state.value?.state.is === 'running')
+/** Whether the files that are listed are those of what is chosen now. */
+const fresh = ref(false)
+let asked = 0
+
+/** Makes the files of what is chosen; what was being made and is not wanted any more is given up. */
+const make = useDebounceFn(async () => {
+  const before = work.value
+  work.value = null
+  fresh.value = false
+  if (before && live.works.get(before)?.state.is !== 'done') void api.giveUp(before).catch(() => undefined)
+  if (!bench.job || !wish.value.pieces.length) {
+    files.value = null
+    return
+  }
+  const mine = ++asked
+  try {
+    const card = await api.makeFiles(bench.job.id, wish.value)
+    if (mine !== asked) return void api.giveUp(card.id).catch(() => undefined)
+    work.value = card.id
+    // It may have been done before this window heard of it.
+    const now = await api.work(card.id)
+    if (live.works.get(card.id)?.state.is !== 'done') live.works.set(card.id, now)
+  } catch (error) {
+    if (mine === asked) notices.report(error)
+  }
+}, 250)
+watch([wish, () => bench.revision], make, { immediate: true })
+watch(() => state.value?.state.is, async (is) => {
+  if (!work.value) return
+  if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
+  if (is !== 'done') return
+  const mine = work.value
+  const found = await api.madeFiles(mine).catch(() => null)
+  if (mine !== work.value) return
+  files.value = found
+  fresh.value = found !== null
+})
+async function giveUp() {
+  if (work.value) await api.giveUp(work.value).catch(notices.report)
+}
+onUnmounted(() => { if (work.value && making.value) void api.giveUp(work.value).catch(() => undefined) })
+
+/** What would leave otherwise than it is meant, of the pieces that were picked. */
+const findings = ref<Finding[]>([])
+watch(() => bench.revision, async () => { if (bench.job) findings.value = await api.findings(bench.job.id).catch(() => []) }, { immediate: true })
+const look = computed(() => findings.value.filter((finding) => chosen.value.includes(finding.piece)))
+
+async function go(finding: Finding) {
+  await bench.show(finding.side)
+  bench.selection = [finding.item]
+  await router.push({ name: 'bench', params: { job: props.job, step: finding.kind === 'emptyFrame' || finding.kind === 'missingPicture' ? 'pictures' : 'words' } })
+}
+
+const total = computed(() => (files.value ?? []).reduce((sum, file) => sum + file.bytes, 0))
+
+function toggle(piece: Piece) {
+  chosen.value = chosen.value.includes(piece.id) ? chosen.value.filter((id) => id !== piece.id) : [...chosen.value, piece.id]
+}
+
+function setWidth(typed: string) {
+  const value = Math.round(Number(typed.replace(/px|,|\s/g, '')))
+  if (Number.isFinite(value) && value >= 1 && value <= 20_000) {
+    how.width = value
+    how.measure = 'width'
+  } else notices.say('The width of a picture lies between 1 and 20,000 px. The last good width stays.', { trouble: true })
+}
+
+function write() {
+  if (!work.value || !files.value || !fresh.value) return
+  const link = document.createElement('a')
+  link.href = api.madeFile(work.value)
+  link.download = ''
+  link.click()
+  const only = files.value.length === 1 ? files.value[0] : undefined
+  notices.say(only ? `${only.name} was handed over, ${showBytes(only.bytes)}.` : `${files.value.length} files were handed over.`)
+}
+
+function fit(piece: Piece) {
+  const ratio = piece.format.size.w / piece.format.size.h
+  return ratio > 1.15 ? { width: '176px', aspectRatio: String(ratio) } : { height: '156px', aspectRatio: String(ratio) }
+}
+</script>
+
+<template>
+  <div class="hand">
+    <BenchBar step="hand-over" :job="job" />
+    <main v-if="bench.job">
+      <section class="what scroll" aria-labelledby="what">
+        <div class="line">
+          <h1 id="what">What is handed over</h1>
+          <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">{{ chosen.length === pieces.length ? 'None' : 'All pieces' }}</button>
+        </div>
+        <ul>
+          <li v-for="piece in pieces" :key="piece.id">
+            <button class="piece" role="checkbox" :aria-checked="chosen.includes(piece.id)" :data-piece="piece.name" @click="toggle(piece)">
+              <span class="sheets">
+                <img v-for="side in piece.sides" :key="side.id" :class="{ checks: how.clear || !side.ground }" :style="fit(piece)" :src="api.sheetPicture(bench.job.id, side.id, 320, bench.revision)" alt="" />
+              </span>
+              <span class="tick"><i :class="{ on: chosen.includes(piece.id) }"><Check :size="12" /></i><b>{{ piece.name }}</b></span>
+              <small class="quiet">{{ showFormat(piece.format) }}{{ piece.sides.length > 1 ? `, ${piece.sides.length} sides` : '' }}</small>
+            </button>
+          </li>
+        </ul>
+      </section>
+      <section class="how scroll" aria-labelledby="how">
+        <h2 id="how">In what form</h2>
+        <ElRadioGroup v-model="how.kind" class="kinds" aria-label="Kind of file">
+          <ElRadio v-for="entry in kinds" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"><b>{{ entry.name }}</b><span>{{ entry.about }}</span></ElRadio>
+        </ElRadioGroup>
+        <template v-if="pixels">
+          <h3>Pixels</h3>
+          <div class="sizes">
+            <ElRadioGroup :model-value="how.measure === 'times' ? how.times : 0" aria-label="Pixels" @update:model-value="how.measure = 'times'; how.times = Number($event)">
+              <ElRadioButton v-for="times in [1, 2, 3]" :key="times" :value="times" :data-times="times">{{ times }} ×</ElRadioButton>
+            </ElRadioGroup>
+            <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><DraftField :value="`${how.width} px`" aria-label="Exact width in pixels" @done="setWidth" /><span>wide</span></label>
+          </div>
+        </template>
+        <div v-if="how.kind === 'jpeg'" class="quality">
+          <h3>Quality {{ how.quality }}</h3>
+          <ElSlider v-model="how.quality" :min="20" :max="100" :show-tooltip="false" aria-label="Quality" />
+        </div>
+        <ElCheckbox v-if="how.kind === 'png' || how.kind === 'svg'" v-model="how.clear" class="tickbox" label="Without the ground, clear where nothing stands" />
+        <ElCheckbox v-if="hasBleed" v-model="how.bleed" class="tickbox" label="With the bleed, for a print shop that trims" />
+        <ElCheckbox v-if="hasBleed && how.bleed && how.kind === 'pdf'" v-model="how.marks" class="tickbox" label="With crop marks and a line that names the sheet" />
+      </section>
+      <section class="files" aria-labelledby="files">
+        <h2 id="files">Files</h2>
+        <p v-if="!picked.length" class="quiet">Choose at least one piece.</p>
+        <ul v-else aria-live="polite" :aria-busy="!fresh" :class="{ stale: !fresh }">
+          <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}</span><b>{{ showBytes(file.bytes) }}</b></li>
+        </ul>
+        <div v-if="look.length" class="look">
+          <h3>Worth a look before it leaves</h3>
+          <ul>
+            <li v-for="finding in look" :key="finding.item + finding.kind"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
+          </ul>
+        </div>
+        <div v-if="making && state" class="making" role="status">
+          <ElProgress :percentage="state.of ? Math.round((state.done / state.of) * 100) : 0" :show-text="false" :stroke-width="6" />
+          <span class="quiet">{{ state.of > 1 ? `${state.done} of ${state.of} made` : 'Making the file' }}</span>
+          <button class="link" @click="giveUp">Give up</button>
+        </div>
+        <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
+        <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}</p>
+        <button class="act next go" :disabled="!picked.length || !fresh" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
+        <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+      </section>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.hand {
+  height: 100%;
+  display: grid;
+  grid-template-rows: var(--bar) 1fr;
+}
+
+main {
+  display: grid;
+  grid-template-columns: 1fr 344px 320px;
+  min-height: 0;
+}
+
+section {
+  padding: 22px 20px;
+}
+
+.how,
+.files {
+  background: var(--paper);
+  border-left: 1px solid var(--rule);
+}
+
+.look {
+  display: grid;
+  gap: 6px;
+  margin: 14px 0;
+  padding: 10px 12px;
+  border-left: 3px solid var(--madder);
+  background: var(--paper-2);
+}
+
+.look .link {
+  text-align: left;
+}
+
+.line {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  margin-bottom: 16px;
+}
+
+.link {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+
+.what ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 18px;
+  align-items: flex-end;
+}
+
+.piece {
+  display: grid;
+  gap: 6px;
+  padding: 14px;
+  border: 1px solid transparent;
+  border-radius: 4px;
+  text-align: left;
+}
+
+.piece:hover {
+  border-color: var(--rule-strong);
+}
+
+.piece[aria-checked='true'] {
+  background: var(--paper);
+  border-color: var(--ink);
+}
+
+.sheets {
+  display: flex;
+  gap: 8px;
+  align-items: flex-end;
+}
+
+.sheets img {
+  display: block;
+  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.16), 0 2px 8px rgb(33 30 26 / 0.16);
+}
+
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.tick i {
+  display: grid;
+  place-items: center;
+  color: transparent;
+  width: 16px;
+  height: 16px;
+  border: 1.5px solid var(--ink-2);
+  border-radius: 2px;
+}
+
+.tick i.on {
+  background: var(--ink);
+  color: var(--paper);
+}
+
+.how {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.kinds {
+  display: grid;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+}
+
+.kinds button {
+  display: grid;
+  grid-template-columns: 54px 1fr;
+  padding: 10px 12px;
+  text-align: left;
+  align-items: baseline;
+}
+
+.kinds button + button {
+  border-top: 1px solid var(--rule);
+}
+
+.kinds span {
+  color: var(--ink-2);
+  font-size: var(--text-1);
+}
+
+.kinds button[aria-checked='true'] {
+  background: var(--paper-3);
+  box-shadow: inset 4px 0 var(--ink);
+}
+
+.sizes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+
+.sizes .act[aria-checked='true'] {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+}
+
+.sizes label {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  color: var(--ink-2);
+}
+
+.sizes :deep(.field) {
+  width: 92px;
+}
+
+.sizes .on :deep(.field) {
+  border-color: var(--ink);
+}
+
+.quality {
+  padding-right: 8px;
+}
+
+.tickbox {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.tickbox input {
+  accent-color: var(--ink);
+  width: 15px;
+  height: 15px;
+}
+
+.files {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.files ul {
+  display: grid;
+  gap: 8px;
+  overflow-y: auto;
+}
+
+.files li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.files li span {
+  overflow-wrap: anywhere;
+}
+
+.files li b {
+  white-space: nowrap;
+  font-weight: 600;
+}
+
+.total {
+  font-weight: 600;
+}
+
+.go {
+  height: 38px;
+}
+
+.back {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  color: var(--ink-2);
+}
+.stale {
+  opacity: 0.5;
+}
+
+.making {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  align-items: center;
+  gap: 8px;
+  margin: 8px 0;
+}
+</style>

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { FlipHorizontal2, ZoomIn, ZoomOut } from '@lucide/vue'
+import { computed } from 'vue'
+import { api } from '../api/client'
+import { useBench, type Plain } from '../stores/bench'
+import { useShelf } from '../stores/shelf'
+import type { Content, Crop, Outline, PictureFit } from '../generated/types'
+import { RATIO_WHOLE } from '../measures'
+import AngleField from '../parts/AngleField.vue'
+import ChoiceField from '../parts/ChoiceField.vue'
+import { frameShapes } from '../edit/frame-shapes'
+
+/** What a frame shows and how the picture sits in it. */
+const props = defineProps<{ plain: Plain }>()
+const emit = defineEmits<{ zoom: [factor: number] }>()
+const bench = useBench()
+const shelf = useShelf()
+
+const picture = computed(() => (props.plain.content.kind === 'picture' ? props.plain.content.picture : null))
+const card = computed(() => (picture.value ? shelf.picture(picture.value) : undefined))
+const moving = computed(() => bench.cropping === props.plain.item.id)
+
+function refit() {
+  void bench.act({ act: 'refit', item: props.plain.item.id })
+}
+
+const content = computed(() => props.plain.content as Extract<Content, { kind: 'picture' }>)
+const fits: { value: PictureFit; name: string }[] = [{ value: 'fill', name: 'Fills the frame' }, { value: 'fit', name: 'Lies whole inside' }, { value: 'tile', name: 'Repeats' }]
+const setFit = (fit: PictureFit) => bench.act({ act: 'setFit', item: props.plain.item.id, fit })
+const setFrame = (outline: Outline) => bench.act({ act: 'setOutline', item: props.plain.item.id, outline })
+const shape = computed(() => frameShapes.find((entry) => entry.value === content.value.frame.kind)?.value ?? 'own')
+const shapes = computed(() => (shape.value === 'own' ? [...frameShapes, { value: 'own', name: 'As it is', outline: content.value.frame }] : frameShapes))
+const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
+
+/** The outline of a shape, another frame or of letters becomes the frame. */
+function frameFrom() {
+  const frame = props.plain.item.id
+  bench.point({ say: 'Point at the shape or the words whose outline becomes the frame.', what: 'item', take: (from) => { bench.selection = [frame]; void bench.act({ act: 'frameFrom', frame, from }) } })
+}
+
+const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'turnPicture', item: props.plain.item.id, ...by })
+</script>
+
+<template>
+  <section>
+    <h3>Picture</h3>
+    <template v-if="picture">
+      <div class="shown">
+        <img :src="api.media(picture, 160)" alt="" />
+        <span>{{ card?.name ?? 'Picture' }}<small class="quiet">{{ card ? `${card.width} × ${card.height} px` : '' }}</small></span>
+      </div>
+      <div class="row">
+        <button class="act" :aria-pressed="moving" @click="bench.cropping = moving ? null : plain.item.id">{{ moving ? 'Done' : 'Move in frame' }}</button>
+        <template v-if="moving">
+          <button class="tool" aria-label="Scale the picture down in its frame" @click="emit('zoom', 1 / 1.1)"><ZoomOut :size="16" /></button>
+          <button class="tool" aria-label="Scale the picture up in its frame" @click="emit('zoom', 1.1)"><ZoomIn :size="16" /></button>
+        </template>
+        <button v-if="plain.item.place.crop" class="act" @click="refit">Fill again</button>
+      </div>
+      <div class="two">
+        <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
+        <button class="act" :aria-pressed="crop.flip" title="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
+      </div>
+      <ChoiceField label="Picture" :value="content.fit" :choices="fits" @done="setFit" />
+    </template>
+    <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
+    <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setFrame(shapes.find((entry) => entry.value === $event)!.outline)" />
+    <button class="act" title="The outline of a shape or of letters becomes the frame" @click="frameFrom">Frame from an item…</button>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 8px;
+}
+
+.shown {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+
+img {
+  width: 52px;
+  height: 52px;
+  object-fit: cover;
+}
+
+small {
+  display: block;
+}
+
+.act[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+
+.row {
+  display: flex;
+  gap: 4px;
+  flex-wrap: wrap;
+}
+</style>

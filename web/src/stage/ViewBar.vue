@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { Check, Eye, Focus, Maximize, Minus, Plus } from '@lucide/vue'
+import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { useBench } from '../stores/bench'
+import ActualSize from './ActualSize.vue'
+import type { Viewport } from './use-viewport'
+
+/** What is shown beside the art, and at which size. */
+export interface Shown {
+  outside: boolean
+  edges: boolean
+  lines: boolean
+  rulers: boolean
+}
+defineProps<{ viewport: Viewport; shown: Shown }>()
+const emit = defineEmits<{ show: [what: keyof Shown]; selection: [] }>()
+const bench = useBench()
+
+const entries: { value: keyof Shown; name: string }[] = [
+  { value: 'outside', name: 'What lies outside the sheet' }, { value: 'edges', name: 'Trim, bleed and safe area' }, { value: 'lines', name: 'Guides' }, { value: 'rulers', name: 'Rulers; pull a guide out of them' },
+]
+</script>
+
+<template>
+  <div class="view" role="toolbar" aria-label="View">
+    <ElDropdown trigger="click" placement="bottom-end" :show-arrow="false" :hide-on-click="false" popper-class="act-menu" @command="emit('show', $event as keyof Shown)">
+      <button class="tool" aria-label="Show"><Eye :size="16" /></button>
+      <template #dropdown>
+        <ElDropdownMenu aria-label="Show">
+          <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :data-value="entry.value" role="menuitemcheckbox" :aria-checked="shown[entry.value]"><Check :size="14" :class="{ off: !shown[entry.value] }" class="tick" />{{ entry.name }}</ElDropdownItem>
+        </ElDropdownMenu>
+      </template>
+    </ElDropdown>
+    <button class="tool" aria-label="Zoom to what is selected" :disabled="!bench.selection.length" @click="emit('selection')"><Focus :size="16" /></button>
+    <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
+    <button class="percent" :aria-label="`${viewport.percent.value} percent. Show at 100 percent`" data-tip="Show at 100 %" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }} %</button>
+    <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>
+    <button class="tool" aria-label="Fit the sheet" @click="viewport.fit"><Maximize :size="16" /></button>
+    <ActualSize @show="viewport.zoom($event / viewport.view.scale)" />
+  </div>
+</template>
+
+<style scoped>
+.view {
+  display: flex;
+  align-items: center;
+  gap: 1px;
+  flex: none;
+}
+
+.view :deep(.tool) {
+  width: 28px;
+  height: 28px;
+}
+
+.percent {
+  width: 46px;
+  height: 28px;
+  text-align: center;
+  font-size: var(--text-1);
+  color: var(--ink-2);
+}
+
+.tick {
+  margin-right: 8px;
+}
+
+.tick.off {
+  visibility: hidden;
+}
+
+@container bar (max-width: 640px) {
+  .view :deep(.tool) {
+    width: 25px;
+  }
+
+  .percent {
+    width: 38px;
+  }
+}
+</style>
