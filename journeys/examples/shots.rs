@@ -66,7 +66,7 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".stage g[data-item] image").await?;
     let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
     driver.action_chain().move_to(x, y).click().perform().await?;
-    browser.click("button[aria-label^='Letters']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     browser.find(".choose .group").await?;
     shoot("look").await?;
 

@@ -3,12 +3,12 @@
 use std::sync::Arc;
 
 use vatman_craft::{
-    Baselines, Boxes, Clipping, Finding, Ground, Likeness, Mosaic, MosaicRoom, Reading, SideColours, SnapRange,
-    SnapStops, Studio, alike, around, clip, findings, guide_marks, mosaics, side_colours, stops,
+    Baselines, Boxes, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom, Reading, SideColours,
+    SnapRange, SnapStops, Studio, alike, around, clip, findings, guide_marks, mosaics, side_colours, stops,
 };
 use vatman_document::{AssetId, Color, ItemId, Job, JobId, Piece, SideId};
-use vatman_output::item_fragment;
-use vatman_scene::{Audience, Before};
+use vatman_output::{item_fragment, painted_box};
+use vatman_scene::{Audience, Before, Frame};
 use vatman_type::Arrangement;
 use vatman_units::Rect;
 
@@ -63,14 +63,18 @@ impl Asking {
         Ok(self.jobs.load(id)?.job)
     }
 
-    /// How the words of an item read on what lies behind them.
+    /// How the words of an item read on what lies behind them; nothing where there are no letters.
     ///
     /// # Errors
-    /// A problem where there are none.
-    pub fn reading(&self, id: &JobId, item: &ItemId) -> Result<Reading, Problem> {
+    /// A problem where the item is not there or its ground cannot be drawn.
+    pub fn reading(&self, id: &JobId, item: &ItemId) -> Result<Option<Reading>, Problem> {
         let job = self.job(id)?;
         let found = job.find(item)?;
-        Ok(Ground { job: &job, piece: found.piece, side: found.side, item: found.item }.measure(&self.studio)?)
+        let ground = Ground { job: &job, piece: found.piece, side: found.side, item: found.item };
+        match ground.measure(&self.studio) {
+            Err(ContrastError::NoWords) => Ok(None),
+            reading => Ok(Some(reading?)),
+        }
     }
 
     /// The items of the same side that are like one of them.
@@ -146,7 +150,13 @@ impl Asking {
                 number,
                 plain: Arrangement::numbered(number).is_some_and(Arrangement::is_plain),
                 svg: item_fragment(&scene, &own, library.as_ref(), &StageLinks),
-                frame: drawn.frame,
+                frame: painted_box(&drawn.node, library.as_ref()).map_or(drawn.frame, |ink| Frame {
+                    x: ink.x0,
+                    y: ink.y0,
+                    w: ink.width(),
+                    h: ink.height(),
+                    turn: 0.0,
+                }),
                 ground,
             });
         }

@@ -65,7 +65,7 @@ impl Workshop {
         let library = shipped_library().map_err(|error| error.to_string())?;
         let library = Arc::new(with_own(&library, &store)?);
         let pictures = Pictures::new(Box::new(StoredPictures(Arc::clone(&store))), PICTURE_BUDGET);
-        let studio = Arc::new(Studio { typesetter: Arc::new(Typesetter::new(library)), pictures: Arc::new(pictures) });
+        let studio = Arc::new(Studio::new(Arc::new(Typesetter::new(library)), Arc::new(pictures)));
         let jobs = Arc::new(Jobs::new(Arc::clone(&store), events.clone()));
         let shelves = Arc::new(Shelves::new(Arc::clone(&store), Arc::clone(&studio), events.clone())?);
         let stages = Arc::new(Stages::new(Arc::clone(&studio)));

@@ -2,6 +2,8 @@
 
 use std::sync::Arc;
 
+use quick_cache::Weighter;
+use quick_cache::sync::Cache;
 use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
 use vatman_output::{PixelError, PixelOptions, render_pixels};
 use vatman_photo::{Pictures, Premultiplied};
@@ -15,9 +17,42 @@ pub struct Studio {
     pub typesetter: Arc<Typesetter>,
     /// Knows pictures.
     pub pictures: Arc<Pictures>,
+    /// What words stand on, as it was last drawn to be measured.
+    pub(crate) grounds: Grounds,
+}
+
+/// Drawn grounds by the name of what is on them, within a budget.
+pub(crate) struct Grounds(Cache<AssetId, Arc<Premultiplied>, ByBytes>);
+
+#[derive(Clone)]
+struct ByBytes;
+
+impl Weighter<AssetId, Arc<Premultiplied>> for ByBytes {
+    fn weight(&self, _: &AssetId, pixels: &Arc<Premultiplied>) -> u64 {
+        pixels.data().len() as u64
+    }
+}
+
+impl Grounds {
+    /// Bytes that are kept.
+    const BUDGET: u64 = 48 << 20;
+
+    pub(crate) fn get_or_insert_with<E>(
+        &self,
+        name: &AssetId,
+        draw: impl FnOnce() -> Result<Arc<Premultiplied>, E>,
+    ) -> Result<Arc<Premultiplied>, E> {
+        self.0.get_or_insert_with(name, draw)
+    }
 }
 
 impl Studio {
+    /// A studio with what is at hand.
+    #[must_use]
+    pub fn new(typesetter: Arc<Typesetter>, pictures: Arc<Pictures>) -> Self {
+        Self { typesetter, pictures, grounds: Grounds(Cache::with_weighter(64, Grounds::BUDGET, ByBytes)) }
+    }
+
     /// Does something with the means of composing.
     pub(crate) fn with_means<T>(
         &self,

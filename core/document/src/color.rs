@@ -1,6 +1,7 @@
 //! Colours and shared colours.
 
 use std::fmt;
+use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -45,10 +46,7 @@ impl Color {
     /// Relative luminance, 0 to 1, alpha ignored (WCAG 2.2, "relative luminance").
     #[must_use]
     pub fn luminance(self) -> f64 {
-        let linear = |v: u8| {
-            let v = f64::from(v) / 255.0;
-            if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
-        };
+        let linear = |v: u8| LINEAR[usize::from(v)];
         0.2126 * linear(self.r) + 0.7152 * linear(self.g) + 0.0722 * linear(self.b)
     }
 
@@ -59,6 +57,14 @@ impl Color {
         (a.max(b) + 0.05) / (a.min(b) + 0.05)
     }
 }
+
+/// The linear light of each encoded value of sRGB (IEC 61966-2-1), 0 to 1.
+static LINEAR: LazyLock<[f64; 256]> = LazyLock::new(|| {
+    std::array::from_fn(|v| {
+        let v = v as f64 / 255.0;
+        if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
+    })
+});
 
 impl fmt::Display for Color {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {

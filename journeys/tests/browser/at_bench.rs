@@ -24,6 +24,9 @@ impl Bench {
         let made = served.post("/api/jobs", &wish);
         let job = made["id"].as_str().unwrap().to_owned();
         let browser = Browser::start(1280, 800).await?;
+        // All groups of the card are open, as they are left by somebody who needs them all.
+        browser.driver().goto(format!("{}/api/jobs", served.address)).await?;
+        browser.driver().execute("localStorage.setItem('vatman-open', JSON.stringify(['type', 'frame', 'colour', 'light', 'place', 'ties', 'guides']))", Vec::new()).await?;
         let bench = Self { served, browser, job, data };
         bench.step("words").await?;
         Ok(bench)
@@ -73,7 +76,7 @@ impl Bench {
         let percent: f64 = self
             .browser
             .driver()
-            .execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new())
+            .execute("return parseFloat(document.querySelector('.strip .percent').textContent)", Vec::new())
             .await?
             .convert()?;
         Ok(percent / 100.0)
@@ -110,12 +113,17 @@ impl Bench {
         self.settled().await
     }
 
-    /// Chooses an entry of a list on the page by its value or name.
+    /// Chooses an entry of a list or a menu on the page by its value or name.
     pub async fn choose(&self, label: &str, entry: &str) -> WebDriverResult<()> {
-        let script = "const list = document.querySelector(`select[aria-label='${arguments[0]}']`); list.value = [...list.options].find((option) => option.value === arguments[1] || option.text === arguments[1]).value; list.dispatchEvent(new Event('change'))";
-        self.browser.find(&format!("select[aria-label='{label}']")).await?;
-        self.browser.driver().execute(script, vec![label.into(), entry.into()]).await?;
-        self.settled().await
+        self.browser.click(&format!("button[aria-label='{label}'], [aria-label='{label}'][role=combobox]")).await?;
+        let script = "const shown = [...document.querySelectorAll('.el-select-dropdown__item, .el-dropdown-menu__item')].filter((one) => one.checkVisibility()); const found = shown.find((one) => one.dataset.value === arguments[0] || (one.querySelector('.does') ?? one).textContent.trim() === arguments[0]); found?.click(); return !!found";
+        for _ in 0..100 {
+            if self.browser.driver().execute(script, vec![entry.into()]).await?.json().as_bool() == Some(true) {
+                return self.settled().await;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+        }
+        panic!("{label} has no entry {entry}");
     }
 
     /// Presses the button that says something.

@@ -134,8 +134,9 @@ async fn keys_move_copy_remove_and_bring_back() -> WebDriverResult<()> {
     assert_eq!(bench.scale().await?, 1.0);
     browser.click("button[aria-label='Fit the sheet']").await?;
     assert_eq!(bench.scale().await?, fitted);
-    browser.click("button[aria-label='Show what lies outside the sheet']").await?;
-    browser.find("button[aria-label='Show what lies outside the sheet'][aria-pressed=false]").await?;
+    bench.choose("Show", "outside").await?;
+    browser.find("[role=menuitemcheckbox][data-value=outside][aria-checked=false]").await?;
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
 }
@@ -177,12 +178,12 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     assert!(rows >= 5);
     browser.driver().execute("for (const row of [...document.querySelectorAll('li .row')].slice(0, 3)) row.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true }))", Vec::new()).await?;
     browser.find("input[aria-label='Exact gap']").await?.send_keys("10 px").await?;
-    browser.click("button[aria-label='Even gaps down']").await?;
+    bench.choose("Space evenly", "down").await?;
     bench.settled().await?;
     assert!(bench.kept()["canUndo"].as_bool().unwrap());
     browser.find("input[aria-label='Exact gap']").await?.send_keys(" and a bit").await?;
     let revision = bench.kept()["revision"].clone();
-    browser.click("button[aria-label='Even gaps down']").await?;
+    bench.choose("Space evenly", "down").await?;
     browser
         .until("it is told", "return document.querySelector('.notices')?.textContent.includes('Nothing was moved')")
         .await?;
@@ -225,11 +226,11 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
     assert!((bench.rect("headline")[0] * PX / 36_000.0 - 17.4).abs() < 0.001);
 
     // A shared colour, then one of its own.
-    browser.click("button[aria-label^='Letters']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     browser.click(".choose button[aria-label=Accent]").await?;
     bench.settled().await?;
     assert_eq!(bench.look("headline")["fill"]["tint"], "@accent");
-    browser.click("button[aria-label^='Letters']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     bench.enter("Colour code", "#2B4A8B").await?;
     assert_eq!(bench.look("headline")["fill"]["tint"], "#2b4a8b");
     bench.enter("Colour code", "bluish").await?;
@@ -239,7 +240,7 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
     // Released, it changes alone.
     bench.step("words").await?;
     bench.pick(HEADLINE).await?;
-    browser.driver().find(By::XPath("//button[contains(., 'Only here from now on')]")).await?.click().await?;
+    browser.driver().find(By::XPath("//button[contains(., 'Only here')]")).await?.click().await?;
     bench.settled().await?;
     browser.click("button[aria-label='Capitals, typed text kept']").await?;
     bench.settled().await?;
@@ -260,7 +261,7 @@ async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResu
             "return document.querySelector('.contrast.good')?.textContent.includes('reads well')",
         )
         .await?;
-    browser.click("button[aria-label^='Letters']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     bench.enter("Colour code", "hsl(40 30% 88%)").await?;
     browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
     browser
@@ -300,7 +301,7 @@ async fn colours_are_offered_in_one_order_and_replaced_everywhere() -> WebDriver
     let browser = &bench.browser;
     bench.step("look").await?;
     bench.pick(HEADLINE).await?;
-    browser.click("button[aria-label^='Letters']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     browser
         .until("colours of the pictures are offered", "return document.querySelectorAll('.choose .group').length >= 3")
         .await?;
@@ -432,23 +433,29 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     bench.settled().await?;
     let dropped = shown(&bench);
     assert_ne!(first, dropped);
-    // Pasted while the frame is selected, it replaces what is shown.
-    browser.driver().execute_async(make, vec!["#2b4a8b".into(), "paste".into()]).await?;
-    bench.settled().await?;
-    assert_ne!(shown(&bench), dropped);
-    // Pasted with nothing selected, it stands on its own.
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    // Pasted, it stands on its own, whatever is selected.
     let items = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"][0]["items"].as_array().unwrap().len();
     let before = items(&bench);
     browser.driver().execute_async(make, vec!["#8c5a3c".into(), "paste".into()]).await?;
     bench.settled().await?;
-    assert_eq!(items(&bench), before + 1);
+    assert_eq!((items(&bench), shown(&bench)), (before + 1, dropped.clone()));
     bench.keys(None, Key::Delete + "").await?;
 
-    // From the shelf into the selected frame, then moved and scaled inside it.
+    // Chosen from the shelf one after the other, each is an item of its own.
+    for more in 1..=2 {
+        browser.click("[data-picture]:last-child").await?;
+        bench.settled().await?;
+        assert_eq!((items(&bench), shown(&bench)), (before + more, dropped.clone()));
+    }
+    bench.undo().await?;
+    bench.undo().await?;
+    // In the place of the selected one where that is asked for, then moved and scaled inside it.
     bench.pick(PICTURE).await?;
+    browser.click(".swap .el-switch").await?;
     browser.click("[data-picture]:last-child").await?;
     bench.settled().await?;
+    assert_eq!(items(&bench), before);
+    assert_ne!(shown(&bench), dropped);
     browser.pictures_arrive().await?;
     let (x, y) = browser.middle(PICTURE).await?;
     browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
@@ -472,7 +479,7 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     browser
         .until(
             "it is told",
-            "return document.querySelector('.notices .trouble')?.textContent.includes('not a picture')",
+            "return document.querySelector('.notices.el-message--error')?.textContent.includes('not a picture')",
         )
         .await?;
     assert_eq!(bench.kept()["revision"], revision);
@@ -655,7 +662,7 @@ async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriver
         (Some(457_200), Some(3), Some(190_500))
     );
     // A line pulled out of a ruler, and away again.
-    browser.click("button[aria-label^='Show rulers']").await?;
+    bench.choose("Show", "rulers").await?;
     let (x, y) = browser.middle(".stage").await?;
     let top: f64 = browser
         .driver()

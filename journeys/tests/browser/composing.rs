@@ -100,7 +100,8 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
     let browser = &bench.browser;
     let count = bench.items().len();
     // Two lines in one go become one group.
-    browser.click(".view button[aria-label='Draw by hand']").await?;
+    browser.click(".bar a[href$='/layout']").await?;
+    browser.click("button[aria-label='Draw by hand']").await?;
     bench.enter("Smoothing, 0 to 10", "5").await?;
     let (x, y) = browser.middle(".stage").await?;
     for down in [0, 40] {
@@ -154,7 +155,7 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
 
     // The loupe takes exactly the pixel that is exported.
     bench.pick(HEADLINE).await?;
-    browser.click("button[aria-label^='Letters:']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     bench.press("From the sheet, by the pixel").await?;
     browser.find(".layer figure canvas").await?;
     let (at_x, at_y) = (x + 31, y - 22);
@@ -263,7 +264,7 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     let shape = || bench.items().last().unwrap().clone();
     let rect = || ["x", "y", "w", "h"].map(|side| shape()["place"]["at"]["rect"][side].as_f64().unwrap() / PX);
     // Measured at its lower right corner, that corner stays when it grows.
-    browser.click("[role=radio][aria-label='bottom right']").await?;
+    browser.click(".points label:has(input[value='22'])").await?;
     let before = rect();
     bench.enter("Width", "200").await?;
     let after = rect();
@@ -273,7 +274,7 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     );
     bench.enter("From the left", "900").await?;
     assert!((rect()[0] + rect()[2] - 900.0).abs() < 0.01);
-    browser.click("[role=radio][aria-label='top left']").await?;
+    browser.click(".points label:has(input[value='00'])").await?;
     // Corners of their own.
     bench.press("Each its own").await?;
     bench.enter("Upper right corner", "30").await?;
@@ -301,7 +302,8 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     browser.click(".bar a[href$='/look']").await?;
     let swatches = || bench.kept()["job"]["swatches"].as_object().unwrap().len();
     let had = swatches();
-    browser.driver().execute("const list = document.querySelector(\"select[aria-label='Read colours from a picture']\"); list.selectedIndex = 3; list.dispatchEvent(new Event('change'))", Vec::new()).await?;
+    browser.click("button[aria-label='Read colours from a picture']").await?;
+    browser.until("pictures are offered", "const found = [...document.querySelectorAll('.el-dropdown-menu__item')].filter((one) => one.checkVisibility()); found[2]?.click(); return !!found[2]").await?;
     browser.click(".drops button:nth-child(2)").await?;
     bench.settled().await?;
     assert_eq!(swatches(), had + 1);
@@ -382,7 +384,7 @@ async fn a_font_of_ones_own_is_brought_and_words_are_divided() -> WebDriverResul
     let no_font = bench.data.path().join("notes.ttf");
     std::fs::write(&no_font, "not a font").unwrap();
     browser.find("input[aria-label='Bring font files']").await?.send_keys(no_font.to_string_lossy()).await?;
-    browser.until("it is told", "return [...document.querySelectorAll('.notices li.trouble')].some((notice) => notice.textContent.includes('not a font file'))").await?;
+    browser.until("it is told", "return [...document.querySelectorAll('.notices.el-message--error')].some((notice) => notice.textContent.includes('not a font file'))").await?;
     assert_eq!(bench.look("headline")["type"]["family"], "Rye (own)");
     browser.click("button[aria-label^='Family']").await?;
     bench.choose("Line ends", "german").await?;
@@ -481,7 +483,7 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
     let bench = Bench::open("flyer-a5", "doorway").await?;
     let browser = &bench.browser;
     bench.pick(HEADLINE).await?;
-    browser.click("button[aria-label^='Letters:']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     bench.press("From the sheet, by the pixel").await?;
     browser.find(".layer figure canvas").await?;
     let shown = async || browser.text(".layer figcaption").await;
@@ -508,7 +510,7 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
     bench.undo().await?;
     assert_eq!(bench.look("headline")["fill"], before);
     // Escape takes nothing.
-    browser.click("button[aria-label^='Letters:']").await?;
+    browser.click("button[aria-label^='Colour:']").await?;
     bench.press("From the sheet, by the pixel").await?;
     browser.find(".layer figure canvas").await?;
     browser.driver().action_chain().send_keys(Key::Escape).perform().await?;

@@ -95,10 +95,22 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let kept = served.get(&format!("/api/jobs/{id}"));
     assert!(kept["job"]["kins"].to_string().contains(said));
 
-    // One step takes all of that back, and one does it again.
+    // Undo goes back word by word, and again forward.
+    let says = |text: &str| {
+        format!(
+            "return [...document.querySelectorAll('textarea[data-words]')].some((field) => field.value === '{text}')"
+        )
+    };
+    let words = " Used daily by people who like mugs.".split_inclusive(' ').count();
     driver.action_chain().key_down(Key::Control).send_keys("z").key_up(Key::Control).perform().await?;
-    browser.until("typing is undone as one step", "return [...document.querySelectorAll('textarea[data-words]')].some((field) => field.value === 'Made slow.')").await?;
-    browser.click("button[aria-label=Redo]").await?;
+    browser.until("the last word is undone", &says("Made slow. Used daily by people who like ")).await?;
+    for _ in 1..words {
+        browser.click("button[aria-label=Undo]").await?;
+    }
+    browser.until("all that was typed is undone", &says("Made slow.")).await?;
+    for _ in 0..words {
+        browser.click("button[aria-label=Redo]").await?;
+    }
     browser.until("and done again", &format!("return [...document.querySelectorAll('textarea[data-words]')].some((field) => field.value === '{said}')")).await?;
 
     // A picture of one's own replaces the one selected.
@@ -112,6 +124,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
         .execute(format!("return document.querySelector('{PICTURE}').href.baseVal"), Vec::new())
         .await?
         .convert()?;
+    browser.click(".swap .el-switch").await?;
     browser.find("input[type=file]").await?.send_keys(own.to_string_lossy()).await?;
     browser
         .until(
@@ -125,7 +138,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     // Moved by hand, undone, and after a kill and a restart done again.
     let place = kept_picture(&served.get(&format!("/api/jobs/{id}")))["place"].clone();
     let percent: f64 = driver
-        .execute("return parseFloat(document.querySelector('.view .percent').textContent)", Vec::new())
+        .execute("return parseFloat(document.querySelector('.strip .percent').textContent)", Vec::new())
         .await?
         .convert()?;
     browser.pictures_arrive().await?;

@@ -77,7 +77,7 @@ export const api = {
   alike: (id: string, item: string, by: Likeness) => ask<string[]>(`${job(id)}/items/${item}/alike?by=${by}`),
   colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
   colour: (text: string) => ask<string>('/api/colour', 'POST', text),
-  reading: (id: string, item: string) => ask<Reading>(`${job(id)}/items/${item}/reading`),
+  reading: (id: string, item: string) => ask<Reading | null>(`${job(id)}/items/${item}/reading`),
   measure: (request: MeasureRequest) => ask<number>('/api/measure', 'POST', request),
   makeFiles: (id: string, wish: HandOverRequest) => ask<WorkCard>(`${job(id)}/files`, 'POST', wish),
   work: (id: string) => ask<WorkCard>(`/api/work/${id}`),

@@ -44,7 +44,7 @@ const set = (numbers: { x?: number; y?: number; w?: number; h?: number }) =>
 </script>
 
 <template>
-  <FoldGroup name="place" title="Place in this piece" :says="says">
+  <FoldGroup name="place" title="Place" :says="says">
     <div class="head">
       <span class="quiet">Measured at its {{ down[at.y] }} {{ across[at.x] }}</span>
       <ElRadioGroup class="points" :model-value="`${at.x}${at.y}`" aria-label="Point of the item that is measured" @update:model-value="at = { x: Number(String($event)[0]), y: Number(String($event)[1]) }">

@@ -132,7 +132,7 @@ function release(own: boolean) {
         <TypeDetail v-if="isWords" :items="many" />
         <FoldGroup v-if="only && only.content.kind === 'picture'" name="frame" title="Frame"><OutlineFields :key="`outline-${only.item.id}`" :plain="only" /></FoldGroup>
         <FoldGroup name="colour" title="Fill and mixing" :says="mixed">
-          <PaintPick v-if="hasFill" :label="fillLabel" :paint="first.look.fill" :none-label="isWords ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />
+          <PaintPick v-if="hasFill" rest :label="fillLabel" :paint="first.look.fill" :none-label="isWords ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />
           <div v-if="hasFill" class="two">
             <button class="act" data-tip="Takes its colour from another item and keeps it the same" @click="sameAs">Same as…</button>
             <button v-if="many.length <= 2" class="act" :data-tip="many.length === 2 ? 'The two exchange their colours' : 'Exchanges its colour with what it stands on'" @click="bench.act({ act: 'swapColours', items: bench.selection })">Swap colours</button>

@@ -2,7 +2,7 @@
 import { FileUp, Star } from '@lucide/vue'
 import { useDebounceFn, useFileDialog, useLocalStorage } from '@vueuse/core'
 import { ElInput, ElSegmented } from 'element-plus'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch, type Ref } from 'vue'
 import { api } from '../api/client'
 import type { GraphicCard, GraphicSet } from '../generated/types'
 import { useBench } from '../stores/bench'
@@ -58,7 +58,8 @@ function favour(card: GraphicCard) {
   favourites.value = isFavourite(card) ? favourites.value.filter((other) => other.id !== card.id) : [card, ...favourites.value]
 }
 
-const dialog = useFileDialog({ accept: 'image/svg+xml,.svg', multiple: true, reset: true })
+const file = ref<HTMLInputElement>()
+const dialog = useFileDialog({ accept: 'image/svg+xml,.svg', multiple: true, reset: true, input: file as Ref<HTMLInputElement> })
 dialog.onChange(async (files) => { for (const one of files ?? []) await shelf.bringDrawing(one) })
 
 const rows = computed(() => [
@@ -86,6 +87,7 @@ const rows = computed(() => [
     <p v-if="!found.length" class="quiet">Nothing is called that. Try a plainer word, or another of its names.</p>
     <button v-if="more" class="act" @click="search(true)">More</button>
     <button class="act" @click="dialog.open()"><FileUp :size="15" />Bring an SVG file</button>
+    <input ref="file" type="file" class="visually-hidden" tabindex="-1" aria-label="Bring SVG files" />
   </div>
 </template>
 

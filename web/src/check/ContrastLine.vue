@@ -2,7 +2,7 @@
 import { CircleAlert, CircleCheck } from '@lucide/vue'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { ApiProblem, api } from '../api/client'
+import { api } from '../api/client'
 import type { Reading, Repair, Verdict } from '../generated/types'
 import { useBench, type Plain } from '../stores/bench'
 import { useNotices } from '../stores/notices'
@@ -12,19 +12,35 @@ const props = defineProps<{ plain: Plain }>()
 const bench = useBench()
 const notices = useNotices()
 const reading = ref<Reading | null>(null)
+/** Whether what is shown is of what is on the sheet now. */
+const measured = ref(false)
+let asked = 0
 
-const measure = useDebounceFn(async () => {
+const hasWords = computed(() => props.plain.content.kind === 'words' && props.plain.content.text.some((run) => run.text.trim()))
+
+async function measure() {
+  const mine = ++asked
   const id = props.plain.item.id
-  if (!bench.job) return
+  if (!bench.job || !hasWords.value) {
+    reading.value = null
+    measured.value = true
+    return
+  }
   try {
     const found = await api.reading(bench.job.id, id)
-    if (id === props.plain.item.id) reading.value = found
+    if (mine !== asked) return
+    reading.value = found
+    measured.value = true
   } catch (error) {
-    reading.value = null
-    if (!(error instanceof ApiProblem) || error.problem.status !== 422) notices.report(error)
+    if (mine === asked) notices.report(error)
   }
-}, 350)
-watch(() => [props.plain.item.id, bench.revision], measure, { immediate: true })
+}
+const soon = useDebounceFn(measure, 30, { maxWait: 120 })
+watch(() => [props.plain.item.id, bench.revision], ([id], before) => {
+  measured.value = false
+  if (id !== before?.[0]) reading.value = null
+  void soon()
+}, { immediate: true })
 
 const verdicts: Record<Verdict, string> = { good: 'reads well', weak: 'reads only because it is large', poor: 'hard to read' }
 const labels: Record<Repair, string> = { recolour: 'Nearest colour that reads', panel: 'Panel behind', shade: 'Shade the picture' }
@@ -36,20 +52,25 @@ const verdict = computed(() => {
 </script>
 
 <template>
-  <div v-if="reading" class="contrast" :class="reading.verdict" aria-live="polite">
+  <div v-if="hasWords" class="contrast" :class="measured ? reading?.verdict : ''" aria-live="polite">
     <p>
-      <CircleCheck v-if="reading.verdict === 'good'" :size="15" aria-hidden="true" /><CircleAlert v-else :size="15" aria-hidden="true" />
-      <span>Contrast <b>{{ reading.ratio.toFixed(1) }} : 1</b>, {{ verdict }}</span>
+      <template v-if="measured && reading">
+        <CircleCheck v-if="reading.verdict === 'good'" :size="15" aria-hidden="true" /><CircleAlert v-else :size="15" aria-hidden="true" />
+        <span>Contrast <b>{{ reading.ratio.toFixed(1) }} : 1</b>, {{ verdict }}</span>
+      </template>
+      <span v-else-if="!measured" class="quiet">Contrast: measuring</span>
     </p>
-    <div v-if="reading.repairs.length" class="repairs">
-      <button v-for="repair in reading.repairs" :key="repair" class="act" @click="bench.act({ act: 'mend', item: plain.item.id, repair })">{{ labels[repair] }}</button>
+    <div v-if="reading?.repairs.length" class="repairs" :class="{ stale: !measured }">
+      <button v-for="repair in reading.repairs" :key="repair" class="act" :disabled="!measured" @click="bench.act({ act: 'mend', item: plain.item.id, repair })">{{ labels[repair] }}</button>
     </div>
   </div>
 </template>
 
 <style scoped>
+/* Its place is always there: nothing below moves when the verdict comes. */
 .contrast p {
   display: flex;
+  min-height: 20px;
   align-items: center;
   gap: 6px;
   font-size: var(--text-1);

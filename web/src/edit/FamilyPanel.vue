@@ -2,7 +2,7 @@
 import { FileUp, X } from '@lucide/vue'
 import { useFileDialog, useLocalStorage } from '@vueuse/core'
 import { ElInput } from 'element-plus'
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref, type Ref } from 'vue'
 import type { Embedding, Family } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
@@ -41,7 +41,8 @@ function look(family: string) {
   else void bench.tryOut({ act: 'changeType', items: items.value.map((p) => p.item.id), change: { family } })
 }
 
-const dialog = useFileDialog({ accept: '.ttf,.otf,.woff,.woff2,font/ttf,font/otf,font/woff2', multiple: true, reset: true })
+const file = ref<HTMLInputElement>()
+const dialog = useFileDialog({ accept: '.ttf,.otf,.woff,.woff2,font/ttf,font/otf,font/woff2', multiple: true, reset: true, input: file as Ref<HTMLInputElement> })
 dialog.onChange(async (files) => {
   const brought = await shelf.bringFonts([...(files ?? [])])
   if (brought) choose(brought.family)
@@ -80,6 +81,7 @@ onMounted(async () => {
     </ul>
     <p v-if="!found.length" class="quiet">No family is called that. Try a mood such as “hand” or “condensed”.</p>
     <button class="act bring" @click="dialog.open()"><FileUp :size="14" />Bring a font of your own</button>
+    <input ref="file" type="file" class="visually-hidden" tabindex="-1" aria-label="Bring font files" />
   </ChooserPanel>
 </template>
 

@@ -13,7 +13,7 @@ import MeasureField from '../parts/MeasureField.vue'
 import ShareField from '../parts/ShareField.vue'
 
 /** What an area is filled with: nothing, a colour, a gradient, a pattern or a picture. */
-const props = defineProps<{ label: string; paint: Paint | null; noneLabel?: string; compact?: boolean }>()
+const props = defineProps<{ label: string; paint: Paint | null; noneLabel?: string; compact?: boolean; rest?: boolean }>()
 const emit = defineEmits<{ live: [paint: Paint | null]; done: [paint: Paint | null] }>()
 const bench = useBench()
 const shelf = useShelf()
@@ -78,8 +78,8 @@ const removeStop = (index: number) => change({ stops: stops.value.filter((_, i) 
 
 <template>
   <div class="paint">
-    <ColorPick v-if="paint?.kind === 'flat'" :label="label" :tint="paint.tint" :none-label="noneLabel" @live="change({ tint: $event } as Partial<Paint>, true)" @done="change({ tint: $event } as Partial<Paint>)" @none="emit('done', null)" />
-    <ChoiceField v-if="!compact || paint?.kind !== 'flat'" :label="paint?.kind === 'flat' ? 'Kind' : label" :value="kind" :choices="kinds" @done="become" />
+    <ColorPick v-if="paint?.kind === 'flat' && !rest" :label="label" :tint="paint.tint" :none-label="noneLabel" @live="change({ tint: $event } as Partial<Paint>, true)" @done="change({ tint: $event } as Partial<Paint>)" @none="emit('done', null)" />
+    <ChoiceField v-if="!compact || paint?.kind !== 'flat'" :label="paint?.kind === 'flat' ? 'Filled with' : label" :value="kind" :choices="kinds" @done="become" />
     <ShareField v-if="paint?.kind === 'flat' && !compact" label="Strength" :value="(paint.opacity / RATIO_WHOLE) * 100" @live="change({ opacity: toRatio($event / 100) } as Partial<Paint>, true)" @done="change({ opacity: toRatio($event / 100) } as Partial<Paint>)" />
     <ul v-if="stops.length" class="stops">
       <li v-for="(stop, i) in stops" :key="i">

@@ -2,7 +2,7 @@
 import { ImagePlus, Plus } from '@lucide/vue'
 import { useFileDialog } from '@vueuse/core'
 import { ElSegmented } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import { api } from '../api/client'
 import { useBench, type Plain } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
@@ -21,7 +21,8 @@ const frames = computed(() => [...bench.order].reverse().map((id) => bench.plain
 const pictureOf = (p: Plain) => (p.content.kind === 'picture' ? p.content.picture : null)
 const target = computed(() => (bench.only?.content.kind === 'picture' ? bench.only : null))
 
-const dialog = useFileDialog({ accept: 'image/png,image/jpeg,image/webp,image/gif,image/tiff', multiple: true, reset: true })
+const file = ref<HTMLInputElement>()
+const dialog = useFileDialog({ accept: 'image/png,image/jpeg,image/webp,image/gif,image/tiff', multiple: true, reset: true, input: file as Ref<HTMLInputElement> })
 dialog.onChange(async (files) => {
   const brought = await shelf.bring(files ?? [])
   if (brought[0] && waiting.value.length) await choose(brought[0].id)
@@ -87,6 +88,7 @@ function pick(event: DragEvent, id: string) {
     <div class="panel-head shelf">
       <h3>Shelf</h3>
       <button class="act" @click="dialog.open()"><ImagePlus :size="15" />Bring pictures</button>
+      <input ref="file" type="file" class="visually-hidden" tabindex="-1" aria-label="Bring picture files" />
     </div>
     <div class="row">
       <button class="act" :aria-pressed="several !== null" @click="several = several ? null : []">{{ several ? 'Done choosing' : 'Arrange several' }}</button>

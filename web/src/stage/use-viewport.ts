@@ -4,7 +4,7 @@ import type { Dot } from './geometry'
 
 const LEAST = 0.02
 const MOST = 32
-const MARGIN = 44
+const MARGIN = 32
 
 /** Where the sheet lies in the stage element and at what scale. */
 export function useViewport(element: Ref<HTMLElement | undefined>, sheet: Ref<{ width: number; height: number; bleed: number }>) {

@@ -69,10 +69,10 @@ pub static WORLD: LazyLock<World> = LazyLock::new(|| {
         std::fs::read_dir(assets().join("designs")).unwrap().map(|entry| entry.unwrap().path()).collect();
     names.sort();
     World {
-        studio: Studio {
-            typesetter: Arc::new(Typesetter::new(Arc::new(library))),
-            pictures: Arc::new(Pictures::new(Box::new(Shelf(shelf)), 256 << 20)),
-        },
+        studio: Studio::new(
+            Arc::new(Typesetter::new(Arc::new(library))),
+            Arc::new(Pictures::new(Box::new(Shelf(shelf)), 256 << 20)),
+        ),
         places: PlaceCatalogue::read(&std::fs::read_to_string(assets().join("places.json")).unwrap()).unwrap(),
         designs: names
             .iter()

@@ -28,10 +28,8 @@ static SHELF: LazyLock<GraphicShelf> = LazyLock::new(|| {
 fn drawn(read: Imported, size: Size) -> Vec<u8> {
     let Imported { drawing, pictures, .. } = read;
     let shelf = pictures.into_iter().map(|(id, png)| (id, png.into())).collect();
-    let studio = Studio {
-        typesetter: Arc::clone(&WORLD.studio.typesetter),
-        pictures: Arc::new(Pictures::new(Box::new(Shelf(shelf)), 64 << 20)),
-    };
+    let studio =
+        Studio::new(Arc::clone(&WORLD.studio.typesetter), Arc::new(Pictures::new(Box::new(Shelf(shelf)), 64 << 20)));
     let (w, h) = (size.width.round() as u32, size.height.round() as u32);
     let mut job = Job::new(JobId::new("j").unwrap(), "t");
     let kin = KinId::new("k").unwrap();
