@@ -72,7 +72,7 @@ async fn main() -> WebDriverResult<()> {
 
     // The shelf of graphics, one of them on the sheet.
     driver.goto(format!("{job}/pictures")).await?;
-    browser.click("[role=tab]:nth-child(2)").await?;
+    browser.click(".what label:nth-of-type(2)").await?;
     browser.find("input[aria-label='Find a graphic']").await?.send_keys("flower").await?;
     browser.click("button.graphic[aria-label*='flower']").await?;
     browser.until("the graphic is there", "return !!document.querySelector('.chosen')").await?;

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
 
-use vatman_craft::{Brief, PlaceEntry, Studio, state_key};
+use vatman_craft::{Brief, PlaceEntry, Studio, state_key, title_of, untitled};
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_photo::Pictures;
 use vatman_scene::Audience;
@@ -165,12 +165,7 @@ impl Workshop {
             return Err(Problem::value("One part holds at most 2,000 letters to start with."));
         }
         let headline = wish.words.get(&vatman_document::Part::Headline);
-        let headline = headline.map(|text| text.split_whitespace().collect::<Vec<_>>().join(" ")).unwrap_or_default();
-        let title: String = if headline.is_empty() {
-            format!("New {}", places[0].0.name.to_lowercase())
-        } else {
-            headline.chars().take(80).collect()
-        };
+        let title = headline.and_then(|text| title_of(text)).unwrap_or_else(|| untitled(&places[0].0.name));
         let id = JobId::fresh(&mut Ids);
         let job = match &wish.design {
             Some(design) => {

@@ -2,6 +2,7 @@
 //!
 //! Everything here is in CSS pixels, from the top left of the text's own box, y downward.
 
+mod blocks;
 mod curve;
 mod fit;
 mod glyphs;

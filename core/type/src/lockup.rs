@@ -3,7 +3,6 @@
 //! The arrangements are numbered and always give the same block for the same words. Lines are stacked by the ink of their letters,
 //! not by the metrics of their faces, so that gaps look equal.
 
-use kurbo::{Rect, Shape as _};
 use vatman_document::{RichText, TypeLook};
 
 /// How the lines of an arrangement come about and differ.
@@ -21,10 +20,12 @@ pub struct Arrangement {
     italic: bool,
     /// Capitals: in all lines, in the first kind only, in none, or as the item says.
     caps: Caps,
+    /// How lines stand to each other.
+    pub(crate) form: Form,
     /// What is drawn besides letters.
-    rules: Rules,
+    pub(crate) rules: Rules,
     /// Gap between lines as a share of the block's width.
-    gap: f64,
+    pub(crate) gap: f64,
     /// Extra room between letters of small lines, in their size.
     small_tracking: f64,
 }
@@ -36,9 +37,34 @@ enum Caps {
     Own,
 }
 
+/// How the lines of a block stand to each other.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Form {
+    /// Every full line as wide as the block.
+    Stack,
+    /// All lines in one size, the widest as wide as the block.
+    Steady(Stand),
+    /// The longest word as wide as the block, what comes before and after it small.
+    Loud,
+    /// The first letter as high as all the rest beside it.
+    Initial,
+    /// Two columns of full lines with a rule between.
+    Columns,
+}
+
+/// Where lines of one size stand in the block.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Stand {
+    Left,
+    Middle,
+    Right,
+    /// From the left edge to the right one, step by step.
+    Stairs,
+}
+
 /// Lines besides the letters.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Rules {
+pub(crate) enum Rules {
     None,
     /// Above and below the block.
     Around,
@@ -46,6 +72,17 @@ enum Rules {
     Between,
     /// On both sides of small words.
     Beside,
+    /// All around, once or twice.
+    Frame,
+    DoubleFrame,
+    /// The corners of a frame.
+    Corners,
+    /// Upright, at the left of the block.
+    Bar,
+    /// A short one below the block.
+    Under,
+    /// Three small squares between lines.
+    Dots,
 }
 
 const PLAIN: Arrangement = Arrangement {
@@ -55,13 +92,14 @@ const PLAIN: Arrangement = Arrangement {
     second_weight: 700,
     italic: false,
     caps: Caps::Own,
+    form: Form::Stack,
     rules: Rules::None,
     gap: 0.035,
     small_tracking: 0.0,
 };
 
 /// All arrangements; number 1 is the first.
-pub const ARRANGEMENTS: [Arrangement; 16] = [
+pub const ARRANGEMENTS: [Arrangement; 28] = [
     PLAIN,
     Arrangement { caps: Caps::All, ..PLAIN },
     Arrangement { letters: 6.0, caps: Caps::All, gap: 0.028, ..PLAIN },
@@ -114,6 +152,41 @@ pub const ARRANGEMENTS: [Arrangement; 16] = [
         ..PLAIN
     },
     Arrangement { letters: 18.0, small_words: true, italic: true, rules: Rules::Beside, ..PLAIN },
+    Arrangement { letters: 10.0, form: Form::Steady(Stand::Left), rules: Rules::Bar, gap: 0.03, ..PLAIN },
+    Arrangement { letters: 8.0, form: Form::Steady(Stand::Stairs), caps: Caps::All, gap: 0.03, ..PLAIN },
+    Arrangement { letters: 11.0, form: Form::Steady(Stand::Right), italic: true, rules: Rules::Under, ..PLAIN },
+    Arrangement { form: Form::Loud, caps: Caps::All, gap: 0.045, small_tracking: 0.18, ..PLAIN },
+    Arrangement {
+        form: Form::Loud,
+        second: Some("Pacifico"),
+        second_weight: 400,
+        caps: Caps::First,
+        gap: 0.03,
+        small_tracking: 0.24,
+        ..PLAIN
+    },
+    Arrangement { letters: 9.0, form: Form::Initial, gap: 0.03, ..PLAIN },
+    Arrangement {
+        letters: 12.0,
+        form: Form::Initial,
+        second: Some("Barlow Condensed"),
+        second_weight: 600,
+        caps: Caps::All,
+        gap: 0.03,
+        ..PLAIN
+    },
+    Arrangement { letters: 6.0, form: Form::Columns, caps: Caps::All, gap: 0.03, ..PLAIN },
+    Arrangement { letters: 8.0, caps: Caps::All, rules: Rules::Frame, gap: 0.03, ..PLAIN },
+    Arrangement { letters: 10.0, small_words: true, italic: true, rules: Rules::DoubleFrame, ..PLAIN },
+    Arrangement { letters: 12.0, form: Form::Steady(Stand::Middle), rules: Rules::Corners, gap: 0.03, ..PLAIN },
+    Arrangement {
+        letters: 13.0,
+        form: Form::Steady(Stand::Middle),
+        caps: Caps::All,
+        rules: Rules::Dots,
+        gap: 0.05,
+        ..PLAIN
+    },
 ];
 
 impl Arrangement {
@@ -157,14 +230,33 @@ pub(crate) fn plan(
     has: impl Fn(&str) -> bool,
 ) -> Vec<Planned> {
     let typed = text.text();
-    let ranges = if typed.trim().contains('\n') { typed_lines(&typed) } else { broken(&typed, arrangement) };
+    let as_typed = typed.trim().contains('\n');
+    let ranges = match arrangement.form {
+        _ if as_typed => typed_lines(&typed),
+        Form::Loud => loud(&typed),
+        Form::Initial => initial(&typed, arrangement),
+        _ => broken(&typed, arrangement),
+    };
+    let longest = ranges.iter().map(|range| letters(&typed[range.clone()])).max().unwrap_or(0);
     let mut full = 0;
+    let mut first = true;
     ranges
         .into_iter()
         .map(|range| {
-            let small = arrangement.small_words
-                && typed[range.clone()].split_whitespace().all(|word| JOINING.contains(&word.to_lowercase().as_str()));
-            let second = !small && full % 2 == 1;
+            let line = &typed[range.clone()];
+            let small = match arrangement.form {
+                // Of lines as they were typed the longest is the loud one; else it is the word alone.
+                Form::Loud => !(if as_typed { letters(line) == longest } else { is_loud(&typed, &range) }),
+                _ => {
+                    arrangement.small_words
+                        && line.split_whitespace().all(|word| JOINING.contains(&word.to_lowercase().as_str()))
+                }
+            };
+            let second = match arrangement.form {
+                Form::Loud => !small,
+                Form::Initial => !std::mem::take(&mut first),
+                _ => !small && full % 2 == 1,
+            };
             full += usize::from(!small);
             let mut own = TypeLook {
                 curve: None,
@@ -197,6 +289,52 @@ pub(crate) fn plan(
         .collect()
 }
 
+fn letters(text: &str) -> usize {
+    text.chars().filter(|letter| letter.is_alphanumeric()).count()
+}
+
+/// The words of a text, as byte ranges.
+fn words(text: &str) -> Vec<std::ops::Range<usize>> {
+    let range = |word: &str| {
+        let start = word.as_ptr() as usize - text.as_ptr() as usize;
+        start..start + word.len()
+    };
+    text.split_whitespace().map(range).collect()
+}
+
+/// The word that is set largest: the longest that is no joining word, the first of equals.
+fn loudest(text: &str) -> Option<std::ops::Range<usize>> {
+    let weight = |range: &std::ops::Range<usize>| {
+        let word = &text[range.clone()];
+        if JOINING.contains(&word.to_lowercase().as_str()) { 0 } else { letters(word) }
+    };
+    let all = words(text);
+    let most = all.iter().map(weight).max()?;
+    all.into_iter().find(|range| weight(range) == most)
+}
+
+fn is_loud(text: &str, range: &std::ops::Range<usize>) -> bool {
+    loudest(text).as_ref() == Some(range)
+}
+
+/// The loudest word on a line of its own, with what comes before and after it.
+fn loud(text: &str) -> Vec<std::ops::Range<usize>> {
+    let (Some(loud), all) = (loudest(text), words(text)) else { return Vec::new() };
+    let joined = |part: Vec<&std::ops::Range<usize>>| Some(part.first()?.start..part.last()?.end);
+    let before = joined(all.iter().filter(|range| range.end <= loud.start).collect());
+    let after = joined(all.iter().filter(|range| range.start >= loud.end).collect());
+    before.into_iter().chain([loud]).chain(after).collect()
+}
+
+/// The first letter by itself, and the rest in lines.
+fn initial(text: &str, arrangement: &Arrangement) -> Vec<std::ops::Range<usize>> {
+    let start = text.len() - text.trim_start().len();
+    let Some(letter) = text[start..].chars().next() else { return Vec::new() };
+    let rest = start + letter.len_utf8();
+    let lines = broken(&text[rest..], arrangement);
+    std::iter::once(start..rest).chain(lines.into_iter().map(|line| line.start + rest..line.end + rest)).collect()
+}
+
 fn typed_lines(text: &str) -> Vec<std::ops::Range<usize>> {
     let mut out = Vec::new();
     let mut start = 0;
@@ -212,13 +350,7 @@ fn typed_lines(text: &str) -> Vec<std::ops::Range<usize>> {
 
 /// Breaks between words so that full lines have about as many letters as the arrangement wants, as evenly as can be.
 fn broken(text: &str, arrangement: &Arrangement) -> Vec<std::ops::Range<usize>> {
-    let words: Vec<std::ops::Range<usize>> = text
-        .split_whitespace()
-        .map(|word| {
-            let start = word.as_ptr() as usize - text.as_ptr() as usize;
-            start..start + word.len()
-        })
-        .collect();
+    let words = words(text);
     let joins = |i: usize| arrangement.small_words && JOINING.contains(&text[words[i].clone()].to_lowercase().as_str());
     // Joining words stand alone, except at the very end, where they would dangle.
     let mut lines = Vec::new();
@@ -273,76 +405,6 @@ fn even(words: &[std::ops::Range<usize>], from: usize, to: usize, letters: f64) 
     out
 }
 
-/// Ink and natural width of a line at its own size, before it is scaled.
-pub(crate) struct Measured {
-    pub ink: Rect,
-    pub small: bool,
-}
-
-/// Where a line goes: its scale, and the place of its ink's left and top.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) struct Stacked {
-    pub scale: f64,
-    pub left: f64,
-    pub top: f64,
-}
-
-/// Stacks lines into a block of `width`. Places, rules and the height.
-pub(crate) fn stacked(lines: &[Measured], arrangement: &Arrangement, width: f64) -> (Vec<Stacked>, Vec<Rect>, f64) {
-    let gap = arrangement.gap * width;
-    let thick = width * 0.008;
-    // A line of one or two letters would tower over the rest.
-    let tallest = width * 0.55;
-    let full = |line: &Measured| (width / line.ink.width().max(1e-6)).min(tallest / line.ink.height().max(1e-6));
-    let heights: Vec<f64> =
-        lines.iter().filter(|line| !line.small).map(|line| full(line) * line.ink.height()).collect();
-    let least = heights.iter().copied().fold(f64::INFINITY, f64::min);
-    let small_height = if least.is_finite() { (least * 0.45).min(width * 0.1) } else { width * 0.1 };
-    let (mut places, mut rules) = (Vec::new(), Vec::new());
-    let mut y = 0.0;
-    let bar = |y: f64| Rect::new(0.0, y, width, y + thick);
-    if arrangement.rules == Rules::Around {
-        rules.push(bar(0.0));
-        y = thick + gap * 1.3;
-    }
-    for (i, line) in lines.iter().enumerate() {
-        let scale = if line.small {
-            (small_height / line.ink.height().max(1e-6)).min(width / line.ink.width().max(1e-6))
-        } else {
-            full(line)
-        };
-        let (w, h) = (line.ink.width() * scale, line.ink.height() * scale);
-        if i > 0 {
-            y += gap;
-            if arrangement.rules == Rules::Between && !line.small && !lines[i - 1].small {
-                rules.push(bar(y));
-                y += thick + gap;
-            }
-        }
-        let left = (width - w) / 2.0;
-        if line.small && arrangement.rules == Rules::Beside && left > width * 0.06 {
-            let middle = y + h / 2.0;
-            let thick = thick.min(h);
-            for (from, to) in [(0.0, left - width * 0.03), (left + w + width * 0.03, width)] {
-                rules.push(Rect::new(from, middle - thick / 2.0, to, middle + thick / 2.0));
-            }
-        }
-        places.push(Stacked { scale, left, top: y });
-        y += h;
-    }
-    if arrangement.rules == Rules::Around {
-        y += gap * 1.3;
-        rules.push(bar(y));
-        y += thick;
-    }
-    (places, rules, y)
-}
-
-/// The box of what a path paints.
-pub(crate) fn ink(path: &kurbo::BezPath) -> Rect {
-    path.bounding_box()
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -363,28 +425,27 @@ mod tests {
     }
 
     #[test]
-    fn there_are_twelve_and_more_and_some_are_plain() {
-        assert!(ARRANGEMENTS.len() >= 12 && ARRANGEMENTS.iter().filter(|one| one.is_plain()).count() >= 6);
-        assert!(Arrangement::numbered(0).is_none() && Arrangement::numbered(17).is_none());
+    fn there_are_enough_to_choose_from_and_their_numbers_begin_at_one() {
+        assert!(ARRANGEMENTS.len() >= 24 && ARRANGEMENTS.iter().filter(|one| one.is_plain()).count() >= 6);
+        assert!(Arrangement::numbered(0).is_none() && Arrangement::numbered(Arrangement::COUNT + 1).is_none());
+    }
+
+    #[test]
+    fn the_longest_word_is_the_loud_one_and_an_initial_stands_alone() {
+        let loud = 20;
+        assert_eq!(ARRANGEMENTS[loud - 1].form, Form::Loud);
+        assert_eq!(lines("hands in clay by ten", loud as u8), ["hands", "in clay by ten"]);
+        assert_eq!(lines("made for everyday use", loud as u8), ["made for", "everyday", "use"]);
+        let initial = ARRANGEMENTS.iter().position(|one| one.form == Form::Initial).unwrap() as u8 + 1;
+        assert_eq!(lines("made slow", initial)[0], "m");
+        assert_eq!(lines("made slow", initial)[1..].concat(), "ade slow");
     }
 
     proptest! {
         #[test]
-        fn every_word_is_in_exactly_one_line(text in "[a-z]{1,9}( [a-z]{1,9}){0,9}", number in 1u8..=16) {
-            prop_assert_eq!(lines(&text, number).join(" "), text);
-        }
-
-        #[test]
-        fn no_line_is_wider_than_the_block(sizes in prop::collection::vec((1.0f64..400.0, 1.0f64..60.0, any::<bool>()), 1..6), number in 1u8..=16) {
-            let measured: Vec<_> = sizes.iter().map(|(w, h, small)| Measured { ink: Rect::new(0.0, 0.0, *w, *h), small: *small }).collect();
-            let (places, rules, height) = stacked(&measured, Arrangement::numbered(number).unwrap(), 500.0);
-            let mut bottom = 0.0;
-            for (place, line) in places.iter().zip(&measured) {
-                prop_assert!(place.left >= -1e-6 && place.left + line.ink.width() * place.scale <= 500.0 + 1e-6);
-                prop_assert!(place.top >= bottom - 1e-6, "lines do not overlap");
-                bottom = place.top + line.ink.height() * place.scale;
-            }
-            prop_assert!(bottom <= height + 1e-6 && rules.iter().all(|rule| rule.y1 <= height + 1e-6 && rule.x0 >= 0.0 && rule.x1 <= 500.0));
+        fn every_letter_is_in_exactly_one_line(text in "[a-z]{1,9}( [a-z]{1,9}){0,9}", number in 1..=Arrangement::COUNT) {
+            // An initial is parted from its own word.
+            prop_assert_eq!(lines(&text, number).concat().replace(' ', ""), text.replace(' ', ""));
         }
     }
 }

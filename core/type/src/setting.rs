@@ -10,11 +10,12 @@ use parley::{Affinity, Alignment, AlignmentOptions, Cursor, FontContext, Generic
 use quick_cache::sync::Cache;
 use vatman_document::{Align, Curve, Forms, ListMark, RichText, RunStyle, Script, TextFit, TypeLook, VAlign};
 
+use crate::blocks::{Measured, ink, stacked};
 use crate::curve::{Bent, Straight};
 use crate::fit::largest;
 use crate::glyphs::{Caret, Glyph, GlyphRun, Line};
 use crate::hyphens::SOFT;
-use crate::lockup::{Arrangement, Measured, ink, plan, stacked};
+use crate::lockup::{Arrangement, plan};
 use crate::shown::Shown;
 use crate::{FontLibrary, GlyphOutlines as _};
 

@@ -65,7 +65,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.driver().execute("document.documentElement.dataset.light = 'dark'", Vec::new()).await?;
     look("bench, dark").await?;
     browser.driver().goto(format!("{job}/pictures")).await?;
-    browser.driver().find(By::XPath("//label[contains(., 'Graphics')]")).await?.click().await?;
+    browser.click(".what label:nth-of-type(2)").await?;
     browser.find("button.graphic").await?;
     look("graphics").await?;
     browser.find(".stage g[data-item] [aria-label^='Hands']").await?;

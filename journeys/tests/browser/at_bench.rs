@@ -115,7 +115,10 @@ impl Bench {
 
     /// Chooses an entry of a list or a menu on the page by its value or name.
     pub async fn choose(&self, label: &str, entry: &str) -> WebDriverResult<()> {
-        self.browser.click(&format!("button[aria-label='{label}'], [aria-label='{label}'][role=combobox]")).await?;
+        let control = format!("button[data-menu='{label}'], [aria-label='{label}'][role=combobox]");
+        self.browser.find(&control).await?;
+        let open = "const found = document.querySelector(arguments[0]); (found.closest('.el-select__wrapper') ?? found).click()";
+        self.browser.driver().execute(open, vec![control.into()]).await?;
         let script = "const shown = [...document.querySelectorAll('.el-select-dropdown__item, .el-dropdown-menu__item')].filter((one) => one.checkVisibility()); const found = shown.find((one) => one.dataset.value === arguments[0] || (one.querySelector('.does') ?? one).textContent.trim() === arguments[0]); found?.click(); return !!found";
         for _ in 0..100 {
             if self.browser.driver().execute(script, vec![entry.into()]).await?.json().as_bool() == Some(true) {

@@ -135,7 +135,7 @@ async fn keys_move_copy_remove_and_bring_back() -> WebDriverResult<()> {
     browser.click("button[aria-label='Fit the sheet']").await?;
     assert_eq!(bench.scale().await?, fitted);
     bench.choose("Show", "outside").await?;
-    browser.find("[role=menuitemcheckbox][data-value=outside][aria-checked=false]").await?;
+    browser.find("[data-value=outside] .tick.off").await?;
     browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
@@ -274,10 +274,10 @@ async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResu
     browser.until("and mended", "return !!document.querySelector('.contrast.good')").await?;
 
     let sides = |bench: &Bench| bench.kept()["job"]["pieces"][0]["sides"].as_array().unwrap().len();
-    browser.click("button[aria-label='Copy this side']").await?;
+    bench.choose("Sides and piece", "copy").await?;
     browser.until("the copy is on the stage", "return document.querySelectorAll('.rail .sheet').length === 3 && document.querySelector(\".rail [aria-label='Card, Front copy']\")?.getAttribute('aria-current') === 'true'").await?;
     assert_eq!(sides(&bench), 2);
-    browser.click("button[aria-label='Remove this side']").await?;
+    bench.choose("Sides and piece", "removeSide").await?;
     browser.until("the side is gone", "return document.querySelectorAll('.rail .sheet').length === 2").await?;
     bench.settled().await?;
     assert_eq!(sides(&bench), 1);
@@ -504,7 +504,7 @@ async fn items_are_given_light_and_backings_and_lose_them_again() -> WebDriverRe
     let here = bench.item("headline")["place"]["scale"].as_f64().unwrap() / 1e9;
     let dy = bench.look("headline")["effects"][0]["dy"].as_f64().unwrap() * here / PX;
     assert!((dy - 12.0).abs() < 0.01, "a shadow of 12 px in this piece, not {dy}");
-    bench.choose("Mixing", "multiply").await?;
+    bench.choose("Mixes by", "multiply").await?;
     bench.choose("Fit", "asTyped").await?;
     assert_eq!(
         (bench.look("headline")["blend"].as_str(), bench.look("headline")["type"]["fit"]["kind"].as_str()),
@@ -529,9 +529,9 @@ async fn a_phrase_becomes_a_block_and_letters_get_styles_of_their_own() -> WebDr
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     bench.pick(HEADLINE).await?;
-    browser.click("button.arrange").await?;
+    bench.press("Arrange as one block").await?;
     browser
-        .until("all arrangements are shown", "return document.querySelectorAll('.contact li').length === 16")
+        .until("all arrangements are shown", "return document.querySelectorAll('.chooser li').length === 16")
         .await?;
     browser.click("button[aria-label='Arrangement 3']").await?;
     bench.settled().await?;
@@ -627,7 +627,7 @@ async fn graphics_are_found_while_typing_and_swapped_in_place() -> WebDriverResu
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     browser.click(".bar a[href$='/pictures']").await?;
-    browser.click("[role=tab]:nth-child(2)").await?;
+    browser.click(".what label:nth-of-type(2)").await?;
     browser.click("input[aria-label='Find a graphic']").await?;
     browser.driver().action_chain().send_keys("rakes").perform().await?;
     browser.click("button.graphic[aria-label='rake']").await?;
@@ -637,6 +637,7 @@ async fn graphics_are_found_while_typing_and_swapped_in_place() -> WebDriverResu
         kept["job"]["kins"].as_object().unwrap().values().find(|kin| kin["content"]["kind"] == "drawing").unwrap()["content"]["drawing"].clone()
     };
     assert_eq!(drawing()["name"], "rake");
+    browser.click(".swap .el-switch").await?;
     browser.driver().execute("const field = document.querySelector(\"input[aria-label='Find a graphic']\"); field.value = 'potted plant'; field.dispatchEvent(new Event('input'))", Vec::new()).await?;
     browser.click("button.graphic[aria-label='potted plant']").await?;
     bench.settled().await?;
@@ -651,7 +652,6 @@ async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriver
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     browser.click(".bar a[href$='/layout']").await?;
-    browser.click(".guides summary").await?;
     bench.enter("Margin: Left", "1in/2").await?;
     bench.enter("Columns", "3").await?;
     bench.enter("Gutter between columns", "20").await?;
@@ -663,6 +663,13 @@ async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriver
     );
     // A line pulled out of a ruler, and away again.
     bench.choose("Show", "rulers").await?;
+    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser
+        .until(
+            "the menu is away",
+            "return ![...document.querySelectorAll('.act-menu')].some((menu) => menu.checkVisibility())",
+        )
+        .await?;
     let (x, y) = browser.middle(".stage").await?;
     let top: f64 = browser
         .driver()

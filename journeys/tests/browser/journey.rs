@@ -50,7 +50,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
 
     // Where it goes, found by plain words and by a size; what it says; a design with those very words in it.
     browser.click("header a.next").await?;
-    let search = browser.find(".search input").await?;
+    let search = browser.find("input[aria-label='Find a place or type a size']").await?;
     search.send_keys("thumb").await?;
     browser
         .until(

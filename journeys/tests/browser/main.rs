@@ -10,6 +10,7 @@ mod journey;
 mod process;
 mod stage;
 mod start;
+mod traps;
 
 use std::path::Path;
 

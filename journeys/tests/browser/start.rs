@@ -24,17 +24,17 @@ async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverRe
     driver.goto(format!("{}/start", served.address)).await?;
     browser.find(".design img").await?;
 
-    let search = browser.find(".search input").await?;
+    let search = browser.find("input[aria-label='Find a place or type a size']").await?;
     for (typed, first) in
         [("birthday", "greeting-card"), ("tee", "cloth-print"), ("flyers", "flyer-a5"), ("logo", "mark")]
     {
-        search.clear().await?;
+        search.send_keys(Key::Control + "a").await?;
         search.send_keys(typed).await?;
         browser
             .until(typed, &format!("return document.querySelector('.list .place')?.dataset.place === '{first}'"))
             .await?;
     }
-    search.clear().await?;
+    search.send_keys(Key::Control + "a").await?;
     search.send_keys("zeppelin").await?;
     browser
         .until(
@@ -42,7 +42,7 @@ async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverRe
             "return document.querySelector('.none')?.textContent.includes('90 x 50 mm')",
         )
         .await?;
-    search.clear().await?;
+    search.send_keys(Key::Control + "a").await?;
     search.send_keys("30000 x 30000 px").await?;
     browser
         .until(
@@ -50,7 +50,7 @@ async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverRe
             "return document.querySelector('.where .wrong')?.textContent.includes('too large')",
         )
         .await?;
-    search.clear().await?;
+    search.send_keys(Key::Control + "a").await?;
     search.send_keys("120 x 40 mm").await?;
     browser.click(".place.own").await?;
     search.send_keys(Key::Control + "a").await?;

@@ -6,6 +6,7 @@ import PieceRail from './PieceRail.vue'
 import ItemCard from './ItemCard.vue'
 import LayoutPanel from '../arrange/LayoutPanel.vue'
 import LookPanel from '../look/LookPanel.vue'
+import PictureArrange from '../pictures/PictureArrange.vue'
 import PicturesPanel from '../pictures/PicturesPanel.vue'
 import FamilyPanel from '../edit/FamilyPanel.vue'
 import LockUpPanel from '../edit/LockUpPanel.vue'
@@ -21,7 +22,8 @@ const shelf = useShelf()
 const notices = useNotices()
 const router = useRouter()
 const stage = ref<InstanceType<typeof StageView>>()
-const step = computed(() => props.step || 'words')
+const step = computed(() => props.step || bench.step)
+watch(step, (now) => { bench.step = now }, { immediate: true })
 const isWords = computed(() => bench.selected.length > 0 && bench.selected.every((p) => p.content.kind === 'words'))
 // What was open to choose from belongs to what was selected.
 watch(isWords, (now) => { if (!now) bench.chooser = null })
@@ -54,7 +56,8 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
         <LookPanel v-else />
       </div>
       <StageView ref="stage" />
-      <ItemCard @zoom="stage?.zoomPicture($event)" />
+      <aside v-if="bench.arranging && bench.arranging.length > 1" class="beside scroll" aria-label="Arrangements of the chosen pictures"><h2>Arrangements</h2><PictureArrange :pictures="bench.arranging" @done="bench.arranging = null" /></aside>
+      <ItemCard v-else @zoom="stage?.zoomPicture($event)" />
     </div>
     <PieceRail v-if="bench.job" />
   </div>
@@ -71,6 +74,15 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
   display: grid;
   grid-template-columns: var(--panel) minmax(0, 1fr) var(--card);
   min-height: 0;
+}
+
+.beside {
+  display: grid;
+  align-content: start;
+  gap: 12px;
+  padding: 12px 14px 24px;
+  background: var(--paper);
+  border-left: 1px solid var(--rule);
 }
 
 .panel {

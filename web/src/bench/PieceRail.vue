@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ChevronsLeft, Copy, Plus, Trash2 } from '@lucide/vue'
+import { Ellipsis } from '@lucide/vue'
+import { ElMessageBox } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { api } from '../api/client'
@@ -7,10 +8,13 @@ import type { Piece } from '../generated/types'
 import { showFormat } from '../measures'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
+import { useNotices } from '../stores/notices'
+import ActMenu from '../parts/ActMenu.vue'
 
 /** All pieces of the job as small live sheets, each side of each. */
 const bench = useBench()
 const live = useLive()
+const notices = useNotices()
 
 /** Pictures are asked for once a change has come to rest. */
 const settled = ref<Record<string, number>>({ ...bench.stamps })
@@ -33,6 +37,50 @@ async function removeSide() {
   if (!gone || !next) return
   await bench.show(next.id)
   await bench.act({ act: 'removeSide', side: gone })
+}
+
+type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'removePiece'
+
+function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apart?: boolean }[] {
+  const at = piece.sides.findIndex((side) => side.id === bench.sideId)
+  const several = piece.sides.length > 1
+  return [
+    { value: 'blank', name: 'Add a blank side' },
+    { value: 'copy', name: 'Copy this side' },
+    { value: 'renameSide', name: 'Rename this side…' },
+    { value: 'earlier', name: 'Move this side earlier', off: at < 1 },
+    { value: 'later', name: 'Move this side later', off: at === piece.sides.length - 1 },
+    { value: 'removeSide', name: 'Remove this side', off: !several },
+    { value: 'renamePiece', name: 'Rename this piece…', apart: true },
+    { value: 'removePiece', name: 'Remove this piece', off: (bench.job?.pieces.length ?? 0) < 2 },
+  ]
+}
+
+/** Asks for a name; nothing where it was given up. */
+async function ask(title: string, now: string): Promise<string | null> {
+  const answer = await ElMessageBox.prompt('', title, { inputValue: now, inputPattern: /\S/, inputErrorMessage: 'A name has at least one letter.', confirmButtonText: 'Rename', cancelButtonText: 'Never mind' }).catch(() => null)
+  return answer ? answer.value.trim() : null
+}
+
+async function run(what: Deed, piece: Piece) {
+  const side = bench.side
+  if (!side) return
+  const at = piece.sides.findIndex((other) => other.id === side.id)
+  if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
+  else if (what === 'earlier' || what === 'later') await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
+  else if (what === 'removeSide') await removeSide()
+  else if (what === 'renameSide') {
+    const name = await ask('Name of the side', side.name)
+    if (name) await bench.act({ act: 'renameSide', side: side.id, name })
+  } else if (what === 'renamePiece') {
+    const name = await ask('Name of the piece', piece.name)
+    if (name) await bench.act({ act: 'renamePiece', piece: piece.id, name })
+  } else {
+    const next = bench.job?.pieces.find((other) => other.id !== piece.id)
+    if (!next) return
+    await bench.show(next.sides[0]!.id)
+    if (await bench.act({ act: 'removePiece', piece: piece.id })) notices.say(`“${piece.name}” was removed.`, { while: () => !bench.job?.pieces.some((other) => other.id === piece.id), action: { label: 'Bring it back', run: () => void bench.act({ act: 'undo' }) } })
+  }
 }
 
 const HIGH = 62
@@ -58,14 +106,9 @@ function size(piece: Piece) {
           >
             <img class="checks" :style="size(piece)" :src="api.sheetPicture(bench.job!.id, side.id, 256, `${settled[piece.id] ?? 0}-${live.faces}`)" alt="" draggable="false" />
           </button>
-          <span v-if="piece.id === bench.piece?.id" class="more">
-            <button class="tool" aria-label="Add a blank side" title="Add a blank side" @click="addSide(false)"><Plus :size="14" /></button>
-            <button class="tool" aria-label="Copy this side" title="Copy this side" @click="addSide(true)"><Copy :size="13" /></button>
-            <button v-if="piece.sides.length > 1" class="tool" aria-label="Move this side to the front" title="Move this side to the front" @click="bench.act({ act: 'moveSide', side: bench.sideId!, index: 0 })"><ChevronsLeft :size="14" /></button>
-            <button v-if="piece.sides.length > 1" class="tool" aria-label="Remove this side" title="Remove this side" @click="removeSide"><Trash2 :size="13" /></button>
-          </span>
+          <ActMenu v-if="piece.id === bench.piece?.id" class="more" label="Sides and piece" tool :entries="entries(piece)" @done="run($event, piece)"><Ellipsis :size="15" /></ActMenu>
         </div>
-        <span class="name"><b>{{ piece.name }}</b> {{ showFormat(piece.format) }}</span>
+        <span class="name"><b>{{ piece.name }}</b> {{ showFormat(piece.format) }}{{ piece.sides.length > 1 && piece.id === bench.piece?.id ? `, ${bench.side?.name}` : '' }}</span>
       </li>
     </ul>
   </footer>
@@ -119,13 +162,7 @@ img {
   box-shadow: 0 0 0 1px rgb(33 30 26 / 0.18);
 }
 
-.more {
-  display: grid;
-  grid-template-columns: 24px 24px;
-  gap: 1px;
-}
-
-.more .tool {
+.more :deep(.tool) {
   width: 24px;
   height: 24px;
 }

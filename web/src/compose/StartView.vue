@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ArrowLeft, Check, Search, X } from '@lucide/vue'
-import { useDebounceFn } from '@vueuse/core'
+import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { ElInput } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -11,9 +11,9 @@ import { useNotices } from '../stores/notices'
 const router = useRouter()
 const notices = useNotices()
 
-const typed = ref('')
+const typed = useSessionStorage('vatman-start-typed', '')
 const found = ref<PlaceFound>({ places: [], own: null, problem: null })
-const chosen = ref<PlaceEntry[]>([])
+const chosen = useSessionStorage<PlaceEntry[]>('vatman-start-places', [])
 const designs = ref<DesignCard[]>([])
 const shape = ref<string | null>(null)
 const making = ref(false)
@@ -27,7 +27,7 @@ const asked: { part: Part; label: string; hint: string }[] = [
   { part: 'action', label: 'What to do next', hint: 'Book a wheel' },
   { part: 'contact', label: 'How to reach you', hint: 'mossback.example' },
 ]
-const words = ref<Partial<Record<Part, string>>>({})
+const words = useSessionStorage<Partial<Record<Part, string>>>('vatman-start-words', {})
 
 const search = useDebounceFn(async () => {
   try {
@@ -97,6 +97,10 @@ async function start(design: string | null) {
     const places = chosen.value.length ? chosen.value.map((place) => place.id) : ['square-post']
     const { id } = await api.start({ design, places, words: given.value })
     await router.push({ name: 'bench', params: { job: id } })
+    // What was asked for is a job now: the next one begins anew.
+    typed.value = ''
+    chosen.value = []
+    words.value = {}
   } catch (error) {
     notices.report(error)
   } finally {

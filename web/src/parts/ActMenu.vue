@@ -8,7 +8,7 @@ const emit = defineEmits<{ done: [value: T] }>()
 
 <template>
   <ElDropdown trigger="click" placement="bottom-start" :show-arrow="false" :teleported="true" popper-class="act-menu" :disabled="disabled ?? false" @command="emit('done', $event as T)">
-    <button :class="tool ? 'tool' : 'act'" :aria-label="label" :title="tool ? label : undefined" :disabled="disabled"><slot>{{ label }}</slot></button>
+    <button :class="tool ? 'tool' : 'act'" :aria-label="tool ? label : undefined" :data-menu="label" :disabled="disabled"><slot>{{ label }}</slot></button>
     <template #dropdown>
       <ElDropdownMenu :aria-label="label">
         <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :disabled="entry.off ?? false" :divided="entry.apart ?? false" :data-value="entry.value"><span class="does">{{ entry.name }}</span><kbd v-if="entry.key">{{ entry.key }}</kbd></ElDropdownItem>

@@ -70,7 +70,7 @@ const share = (part: number, whole: number) => `${(part / toFine(whole)) * 100}%
 
 ul {
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 8px;
 }
 

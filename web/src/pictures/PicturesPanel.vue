@@ -2,19 +2,19 @@
 import { ImagePlus, Plus } from '@lucide/vue'
 import { useFileDialog } from '@vueuse/core'
 import { ElSegmented } from 'element-plus'
-import { computed, ref, type Ref } from 'vue'
+import { computed, onUnmounted, ref, type Ref } from 'vue'
 import { api } from '../api/client'
 import { useBench, type Plain } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
 import GraphicsShelf from '../bring/GraphicsShelf.vue'
-import PictureArrange from './PictureArrange.vue'
 import SwapSwitch from './SwapSwitch.vue'
 
 /** The frames of this side and the shelf to fill them from. */
 const bench = useBench()
 const shelf = useShelf()
 /** Pictures chosen for one arrangement, in the order they were chosen; nothing while not choosing. */
-const several = ref<string[] | null>(null)
+const several = computed({ get: () => bench.arranging, set: (now) => { bench.arranging = now } })
+onUnmounted(() => { bench.arranging = null })
 const what = ref<'pictures' | 'graphics'>('pictures')
 
 const frames = computed(() => [...bench.order].reverse().map((id) => bench.plain(id)).filter((p): p is Plain => p?.content.kind === 'picture'))
@@ -92,9 +92,8 @@ function pick(event: DragEvent, id: string) {
     </div>
     <div class="row">
       <button class="act" :aria-pressed="several !== null" @click="several = several ? null : []">{{ several ? 'Done choosing' : 'Arrange several' }}</button>
-      <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12 pictures.' : `${several.length} chosen` }}</span>
+      <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12 pictures.' : `${several.length} chosen, arrangements at the right` }}</span>
     </div>
-    <PictureArrange v-if="several && several.length >= 2" :pictures="several" @done="several = null" />
     <SwapSwitch v-if="!several" :on="target !== null" what="picture" />
     <p v-if="!several" class="quiet note">{{ waiting.length > 1 ? `Fills ${waiting.length} selected frames in turn.` : waiting.length ? 'Fills the selected frame.' : 'What you choose arrives as a new item.' }}</p>
     <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>

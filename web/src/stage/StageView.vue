@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useEventListener, useLocalStorage } from '@vueuse/core'
-import { computed, onMounted, ref, toRef, watch } from 'vue'
+import { computed, nextTick, onMounted, onUnmounted, ref, toRef, watch } from 'vue'
 import { api } from '../api/client'
 import type { Clipping, LetterStyle } from '../generated/types'
-import { FINE_PER_CSS_PX } from '../measures'
+import { FINE_PER_CSS_PX, toFine } from '../measures'
 import { useRouter } from 'vue-router'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
@@ -38,8 +38,20 @@ const shown = useLocalStorage<Shown>('vatman-shown', { outside: true, edges: tru
 const space = ref(false)
 const dropping = ref(false)
 
-onMounted(viewport.fit)
-watch(() => bench.sideId, () => { viewport.view.fitted = true })
+/** Comes back to a side as it was last looked at. */
+function comeBack() {
+  const before = bench.sideId ? bench.views.get(bench.sideId) : undefined
+  if (before && !before.fitted) Object.assign(viewport.view, before)
+  else viewport.fit()
+}
+onMounted(() => requestAnimationFrame(comeBack))
+watch(() => bench.sideId, async (now, before) => {
+  if (before) bench.views.set(before, { ...viewport.view })
+  viewport.view.fitted = true
+  await nextTick()
+  if (now) comeBack()
+}, { flush: 'sync' })
+onUnmounted(() => { if (bench.sideId) bench.views.set(bench.sideId, { ...viewport.view }) })
 
 const frames = computed(() =>
   bench.selection.flatMap((id) => {
@@ -255,18 +267,31 @@ async function pasteItems() {
   if (response) bench.selection = response.made
 }
 
-/** A picture that arrives replaces the one under it, else the one selected, else it stands on its own. */
+const isFrame = (id: string | undefined) => !!id && bench.plain(id)?.content.kind === 'picture'
+const frameAt = (at: { clientX: number; clientY: number }) => gestures.under(at).find(isFrame)
+
+/** A place of the window as an exact place on the sheet. */
+function spot(at: { clientX: number; clientY: number }) {
+  const box = element.value!.getBoundingClientRect()
+  const p = viewport.toSheet({ x: at.clientX - box.left, y: at.clientY - box.top })
+  return { x: toFine(p.x), y: toFine(p.y) }
+}
+
+/** A picture fills the frame it was let go on, or an empty one that is selected; else it stands on its own where it was let go. */
 async function place(picture: string, at?: { clientX: number; clientY: number }) {
-  if (bench.replacing) return bench.add({ kind: 'picture', picture })
-  const isFrame = (id: string | undefined) => !!id && bench.plain(id)?.content.kind === 'picture'
-  const below = at ? gestures.under(at).find(isFrame) : undefined
-  const target = below ?? (isFrame(bench.only?.item.id) ? bench.only!.item.id : undefined)
-  if (target) {
-    await bench.act({ act: 'show', item: target, picture })
-    bench.selection = [target]
-  } else if (bench.sideId) {
-    await bench.add({ kind: 'picture', picture })
-  }
+  const only = bench.only
+  const empty = !at && only?.content.kind === 'picture' && !only.content.picture ? only.item.id : undefined
+  const target = bench.replacing ? undefined : ((at ? frameAt(at) : undefined) ?? empty)
+  if (!target) return bench.add({ kind: 'picture', picture }, undefined, at && spot(at))
+  await bench.act({ act: 'show', item: target, picture })
+  bench.selection = [target]
+}
+
+/** While a picture is dragged over a frame, the frame is outlined. */
+function over(event: DragEvent) {
+  dropping.value = true
+  const frame = frameAt(event)
+  gestures.hovered.value = frame ?? null
 }
 
 const isDrawing = (file: File) => file.type === 'image/svg+xml' || file.name.endsWith('.svg')
@@ -278,6 +303,7 @@ async function pasteWords(text: string) {
 
 async function drop(event: DragEvent) {
   dropping.value = false
+  gestures.hovered.value = null
   const frame = event.dataTransfer?.getData('application/x-frame')
   if (frame) {
     const onto = gestures.under(event).find((id) => id !== frame && bench.plain(id)?.content.kind === 'picture')
@@ -288,7 +314,7 @@ async function drop(event: DragEvent) {
   if (shelved) return place(shelved, event)
   const at = { clientX: event.clientX, clientY: event.clientY }
   const files = [...(event.dataTransfer?.files ?? [])]
-  for (const file of files.filter(isDrawing)) await shelf.bringDrawing(file)
+  for (const file of files.filter(isDrawing)) await shelf.bringDrawing(file, undefined, spot(at))
   for (const card of await shelf.bring(files.filter((file) => !isDrawing(file)))) await place(card.id, at)
 }
 
@@ -345,8 +371,8 @@ defineExpose({ place, remove, zoomPicture })
       @dblclick="openUnder"
       @contextmenu.prevent="openMenu"
       @wheel.prevent="wheel"
-      @dragover.prevent="dropping = true"
-      @dragleave="dropping = false"
+      @dragover.prevent="over"
+      @dragleave="dropping = false; gestures.hovered.value = null"
       @drop.prevent="drop"
     >
       <svg class="sheet" role="img" :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">

@@ -23,11 +23,11 @@ const entries: { value: keyof Shown; name: string }[] = [
 
 <template>
   <div class="view" role="toolbar" aria-label="View">
-    <ElDropdown trigger="click" placement="bottom-end" :show-arrow="false" :hide-on-click="false" popper-class="act-menu" @command="emit('show', $event as keyof Shown)">
-      <button class="tool" aria-label="Show"><Eye :size="16" /></button>
+    <ElDropdown trigger="click" placement="bottom-end" :show-arrow="false" popper-class="act-menu" @command="emit('show', $event as keyof Shown)">
+      <button class="tool" aria-label="Show" data-menu="Show"><Eye :size="16" /></button>
       <template #dropdown>
         <ElDropdownMenu aria-label="Show">
-          <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :data-value="entry.value" role="menuitemcheckbox" :aria-checked="shown[entry.value]"><Check :size="14" :class="{ off: !shown[entry.value] }" class="tick" />{{ entry.name }}</ElDropdownItem>
+          <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :data-value="entry.value"><Check :size="14" :class="{ off: !shown[entry.value] }" class="tick" />{{ entry.name }}<span class="visually-hidden">{{ shown[entry.value] ? ', shown' : ', not shown' }}</span></ElDropdownItem>
         </ElDropdownMenu>
       </template>
     </ElDropdown>

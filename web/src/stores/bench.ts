@@ -46,6 +46,8 @@ export const useBench = defineStore('bench', () => {
   const canUndo = ref(false)
   const canRedo = ref(false)
   const sideId = ref<string | null>(null)
+  /** The step of the route that was last worked in. */
+  const step = ref('words')
   const selection = ref<string[]>([])
   /** The item whose words are being typed, or whose picture is being moved in its frame. */
   const typing = ref<string | null>(null)
@@ -58,6 +60,8 @@ export const useBench = defineStore('bench', () => {
   const lastTint = ref<Tint | null>(null)
   /** What was taken away and waits for something in its place. */
   const replacing = ref<{ piece: string; item: string } | null>(null)
+  /** Pictures chosen for one arrangement, in the order they were chosen; nothing while not choosing. */
+  const arranging = ref<string[] | null>(null)
   /** Whether what is chosen from a shelf takes the place of what is selected. */
   const swapping = ref(false)
   const pointing = shallowRef<Pointing | null>(null)
@@ -71,6 +75,8 @@ export const useBench = defineStore('bench', () => {
   let trials = 0
   /** Copies and what they were copied from: copied once more, they go on in the same step. */
   let copied: { made: string[]; from: string } | null = null
+  /** How each side was last looked at, so that coming back forgets nothing. */
+  const views = new Map<string, { x: number; y: number; scale: number; fitted: boolean }>()
   const saving = ref(0)
   const failed = ref(false)
 
@@ -168,6 +174,8 @@ export const useBench = defineStore('bench', () => {
 
   function close() {
     job.value = null
+    step.value = 'words'
+    views.clear()
     sideId.value = null
     selection.value = []
     typing.value = cropping.value = pointing.value = pen.value = replacing.value = chooser.value = null
@@ -291,11 +299,11 @@ export const useBench = defineStore('bench', () => {
   const last = () => (lastTint.value ? { last: lastTint.value } : {})
 
   /** Adds something to the side on the stage, or puts it in the place of what was taken away; it is selected then. */
-  async function add(what: New, gesture?: string): Promise<string[]> {
+  async function add(what: New, gesture?: string, at?: { x: number; y: number }): Promise<string[]> {
     if (!sideId.value) return []
     const gone = replacing.value
     replacing.value = null
-    const response = gone ? await act({ act: 'replaceRemoved', ...gone, what, ...last() }, gesture) : await act({ act: 'add', side: sideId.value, what, ...last() }, gesture)
+    const response = gone ? await act({ act: 'replaceRemoved', ...gone, what, ...last() }, gesture) : await act({ act: 'add', side: sideId.value, what, ...last(), ...(at ? { at } : {}) }, gesture)
     if (response) selection.value = response.made
     return response?.made ?? []
   }
@@ -472,9 +480,9 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    job, revision, keptAt, canUndo, canRedo, sideId, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, drawn, troubled, order, reading, names, guides, stamps,
-    lastTint, replacing, swapping, pointing, pen, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
+    job, revision, keptAt, canUndo, canRedo, sideId, step, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
+    sheet, ground, views, drawn, troubled, order, reading, names, guides, stamps,
+    lastTint, replacing, arranging, swapping, pointing, pen, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
     open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }
 })

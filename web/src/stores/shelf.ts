@@ -48,11 +48,11 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   /** Reads an SVG file onto the side on the stage; what was left out is said. */
-  async function bringDrawing(file: File | Blob, name = file instanceof File ? file.name : 'Drawing') {
+  async function bringDrawing(file: File | Blob, name = file instanceof File ? file.name : 'Drawing', at?: { x: number; y: number }) {
     const bench = useBench()
     try {
       const { drawing, layers, notes } = await api.readDrawing(file, name)
-      await bench.add(layers.length && !bench.replacing ? { kind: 'layers', layers, width: drawing.width, height: drawing.height } : { kind: 'drawing', drawing })
+      await bench.add(layers.length && !bench.replacing ? { kind: 'layers', layers, width: drawing.width, height: drawing.height } : { kind: 'drawing', drawing }, undefined, at)
       if (notes.length) notices.say(notes.join(' '))
     } catch (error) {
       notices.report(error)

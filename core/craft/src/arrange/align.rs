@@ -323,6 +323,23 @@ mod tests {
     }
 
     proptest! {
+        /// What stood roughly in rows stands in those rows, each in the order it had.
+        #[test]
+        fn what_stood_roughly_in_rows_is_tidied_into_those_rows(columns in 2usize..5, jitter in prop::collection::vec((-14i64..14, -19i64..19), 12)) {
+            let spot = |row: usize, column: usize| {
+                let (dx, dy) = jitter[row * 4 + column];
+                Rect::new(px(60 + 150 * column as i64 + dx), px(80 + 190 * row as i64 + dy), px(100), px(80))
+            };
+            let rects: Vec<Rect> = (0..3).flat_map(|row| (0..columns).map(move |column| (row, column))).map(|(row, column)| spot(row, column)).collect();
+            let (job, boxes, ids) = job(&rects);
+            let tidied = after(&job, &tidy(&job, &boxes, &ids).unwrap());
+            let middle = |rect: &Rect| rect.y + rect.h.half();
+            for row in tidied.chunks(columns) {
+                prop_assert!(row.iter().all(|rect| (middle(rect) - middle(&row[0])).abs() <= Length::from_raw(1)), "{row:?}");
+                prop_assert!(row.windows(2).all(|pair| pair[0].right() <= pair[1].x), "{row:?}");
+            }
+        }
+
         #[test]
         fn aligned_edges_agree(rects in any_rects(2)) {
             let (job, boxes, ids) = job(&rects);

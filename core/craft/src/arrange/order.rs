@@ -93,8 +93,7 @@ fn ordered<'a>(items: &[&'a Item], level: usize, picked: &Picked<'_>) -> Vec<&'a
     let partly = |block: &Block<'_>| !block.picked && block.members.iter().any(|item| picked.ids.contains(&item.id));
     // Where some members of one group are picked and others not, they move inside it.
     let within = |block: Block<'a>| {
-        let deeper = partly(&block) && block.members[0].groups.len() > level;
-        if deeper {
+        if partly(&block) {
             ordered(&block.members, level + 1, picked)
         } else {
             block.members.into_iter().map(|item| &item.id).collect()

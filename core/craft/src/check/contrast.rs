@@ -464,7 +464,44 @@ mod tests {
         assert!(!small.into_iter().any(|(pt, weight)| is_large(pt, weight)));
     }
 
+    #[test]
+    fn a_shade_or_a_panel_is_offered_where_it_helps() {
+        let grey = Color::opaque(0xb8, 0xb4, 0xae);
+        let white = Seen { behind: vec![grey; 40], letters: opaque(Color::WHITE).to_vec(), large: false };
+        let (shade, opacity) = shade_for(&white).unwrap();
+        assert_eq!(shade, Color::BLACK);
+        // White on the shaded grey: the ratio can be worked out by hand.
+        let dimmed = |v: u8| (f64::from(v) * (1.0 - opacity)).round() as u8;
+        let ground = Color::opaque(dimmed(grey.r), dimmed(grey.g), dimmed(grey.b));
+        assert!((shaded(&white, shade, opacity) - ground.contrast(Color::WHITE)).abs() < 1e-9);
+        assert!(ground.contrast(Color::WHITE) >= SHADED && opacity < 0.6, "{opacity}");
+        assert!(panel_for(&white).is_some());
+    }
+
     proptest! {
+        /// Only what lies under the areas is seen, all over them, and nothing beyond the sheet.
+        #[test]
+        fn samples_are_taken_all_over_the_areas_and_nowhere_else(x in -30.0f64..50.0, y in -30.0f64..50.0, w in 4.0f64..60.0, h in 4.0f64..60.0, scale in 0.5f64..2.0) {
+            // Each pixel says where it is.
+            let (wide, high) = (60u32, 40u32);
+            let data = (0..high).flat_map(|y| (0..wide).flat_map(move |x| [x as u8, y as u8, 0, 255])).collect();
+            let pixels = Premultiplied::new(wide, high, data).unwrap();
+            let size = kurbo::Size::new(f64::from(wide) * scale, f64::from(high) * scale);
+            let scene = Scene { size, bleed: 0.0, ground: None, items: Vec::new() };
+            let area = Rect::new(x, y, x + w, y + h).scale_from_origin(scale);
+            let found = sample(&pixels, &scene, &[(area, Affine::IDENTITY)]);
+            let seen = Rect::new(x, y, x + w, y + h).intersect(Rect::new(0.0, 0.0, f64::from(wide), f64::from(high)));
+            let inside = |c: &Color| seen.contains(Point::new(f64::from(c.r) + 0.5, f64::from(c.g) + 0.5)) || seen.inflate(1.0, 1.0).contains(Point::new(f64::from(c.r) + 0.5, f64::from(c.g) + 0.5));
+            prop_assert!(found.iter().all(inside));
+            if seen.width() >= 2.0 && seen.height() >= 2.0 {
+                let edge = |of: fn(&Color) -> u8| (found.iter().map(of).min().unwrap(), found.iter().map(of).max().unwrap());
+                let (left, right) = edge(|c| c.r);
+                let (top, bottom) = edge(|c| c.g);
+                prop_assert!(f64::from(left) <= seen.x0 + 1.5 && f64::from(right) >= seen.x1 - 2.5, "{left} to {right} of {seen:?}");
+                prop_assert!(f64::from(top) <= seen.y0 + 1.5 && f64::from(bottom) >= seen.y1 - 2.5, "{top} to {bottom} of {seen:?}");
+            }
+        }
+
         /// At least nineteen twentieths of the ground reads as well as said for each colour of the letters, and somewhere no better.
         #[test]
         fn the_figure_is_what_the_worst_twentieth_stays_under(seen in seen()) {

@@ -9,8 +9,10 @@ pub(crate) mod demo;
 pub(crate) mod design;
 pub(crate) mod lay_out;
 pub(crate) mod place;
+pub(crate) mod title;
 
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
 pub use lay_out::{Brief, Composed, Supplies, compose_job, compose_side};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
+pub use title::{title_of, untitled};

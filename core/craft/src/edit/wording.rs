@@ -3,16 +3,21 @@
 use vatman_document::{Command, ItemId, Job, Tie};
 use vatman_units::Length;
 
+use crate::compose::title::renamed;
 use crate::refusal::Refusal;
 
-/// Says something else, keeping the styles around what changed.
+/// Says something else, keeping the styles around what changed. A job without a name is named by it.
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there or holds no words.
 pub fn say(job: &Job, item: &ItemId, text: &str) -> Result<Command, Refusal> {
     let plain = job.find(item)?.plain()?;
-    plain.content.words().ok_or(Refusal::NoWords)?;
-    Ok(Command::SetWords { target: plain.content_target(), text: text.to_owned() })
+    let old = plain.content.words().ok_or(Refusal::NoWords)?;
+    let words = Command::SetWords { target: plain.content_target(), text: text.to_owned() };
+    Ok(match renamed(job, &old.text(), text) {
+        Some(title) => words.then(Command::SetTitle { title }),
+        None => words,
+    })
 }
 
 fn ties_of(job: &Job, item: &ItemId, index: usize) -> Result<Vec<Tie>, Refusal> {
