@@ -280,7 +280,7 @@ async fn a_font_of_ones_own_is_set_kept_and_taken_off_the_shelf_when_nobody_uses
     let shop = workshop(&folder);
     let app = app!(shop);
     let stage = ok!(app, get(&format!("/api/jobs/{id}/sides/{side}")));
-    assert_eq!(stage["items"][0]["missing"], json!([]));
+    assert_eq!(stage["items"][0]["findings"], json!([]));
     let with_it = stage["items"][0]["svg"].clone();
     // Gone from under the job it is found missing, and a stand-in is shown.
     shop.store.remove_family("Rye (own)").unwrap();
@@ -288,7 +288,9 @@ async fn a_font_of_ones_own_is_set_kept_and_taken_off_the_shelf_when_nobody_uses
     let shop = workshop(&folder);
     let app = app!(shop);
     let stage = ok!(app, get(&format!("/api/jobs/{id}/sides/{side}")));
-    assert_eq!(stage["items"][0]["missing"], json!(["Rye (own)"]));
+    let finding = &stage["items"][0]["findings"][0];
+    assert_eq!(finding["kind"], "missingFamily");
+    assert!(finding["says"].as_str().unwrap().contains("Rye (own), which is not at hand"), "{finding}");
     assert_ne!(stage["items"][0]["svg"], with_it);
     // Brought again, everything is as it was, on a stage that is open with whatever changes next; unused, it can go.
     let open = ok!(app, get(&format!("/api/jobs/{id}")));
@@ -316,7 +318,7 @@ async fn a_font_of_ones_own_is_set_kept_and_taken_off_the_shelf_when_nobody_uses
     act!(app, id, open["revision"].as_u64().unwrap() + 1, json!({ "act": "undo" }));
     let stage = ok!(app, get(&format!("/api/jobs/{id}/sides/{side}")));
     assert_eq!(
-        (stage["items"][0]["id"].as_str(), &stage["items"][0]["missing"]),
-        (Some(item.as_str()), &json!(["Rye (own)"]))
+        (stage["items"][0]["id"].as_str(), &stage["items"][0]["findings"][0]["kind"]),
+        (Some(item.as_str()), &json!("missingFamily"))
     );
 }

@@ -16,6 +16,7 @@ import DrawingFields from '../bring/DrawingFields.vue'
 import EffectFields from '../edit/EffectFields.vue'
 import LineFields from '../edit/LineFields.vue'
 import OutlineFields from '../edit/OutlineFields.vue'
+import FrameFields from '../pictures/FrameFields.vue'
 import PictureFields from '../pictures/PictureFields.vue'
 import PlaceFields from '../arrange/PlaceFields.vue'
 import StackFields from '../arrange/StackFields.vue'
@@ -130,7 +131,7 @@ function release(own: boolean) {
       </div>
       <div class="folds">
         <TypeDetail v-if="isWords" :items="many" />
-        <FoldGroup v-if="only && only.content.kind === 'picture'" name="frame" title="Frame"><OutlineFields :key="`outline-${only.item.id}`" :plain="only" /></FoldGroup>
+        <FrameFields v-if="only && only.content.kind === 'picture'" :plain="only" />
         <FoldGroup name="colour" title="Fill and mixing" :says="mixed">
           <PaintPick v-if="hasFill" rest :label="fillLabel" :paint="first.look.fill" :none-label="isWords ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />
           <div v-if="hasFill" class="two">
@@ -154,7 +155,7 @@ function release(own: boolean) {
     <div v-else class="nothing">
       <h2>{{ bench.piece?.name }}</h2>
       <p class="quiet">Nothing is selected. Click something on the sheet to change it; double-click words to type, a picture to move it in its frame.</p>
-      <dl class="keys">
+      <FoldGroup name="keys" title="Keys"><dl class="keys">
         <dt>Arrows</dt><dd>move by one, with Shift by ten</dd>
         <dt>Enter</dt><dd>edit what is selected</dd>
         <dt>Ctrl D</dt><dd>duplicate; once more goes on in the same step</dd>
@@ -167,7 +168,7 @@ function release(own: boolean) {
         <dt>Space</dt><dd>hold and drag to pan</dd>
         <dt>Ctrl wheel</dt><dd>zoom</dd>
         <dt>0 and 1</dt><dd>fit, and 100 %</dd>
-      </dl>
+      </dl></FoldGroup>
     </div>
   </aside>
 </template>
@@ -224,7 +225,6 @@ header {
   display: grid;
   grid-template-columns: auto 1fr;
   gap: 5px 12px;
-  margin-top: 12px;
   color: var(--ink-2);
   font-size: var(--text-1);
 }

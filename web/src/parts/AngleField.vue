@@ -3,7 +3,7 @@ import { ANGLE_DEGREE } from '../measures'
 import NumberField from './NumberField.vue'
 
 /** An angle in degrees, clockwise. */
-withDefaults(defineProps<{ label: string; short?: string; value: number; most?: number }>(), { short: '∠', most: 36_000 })
+withDefaults(defineProps<{ label: string; short?: string; value: number; most?: number }>(), { short: 'Turn', most: 36_000 })
 const emit = defineEmits<{ done: [millionths: number] }>()
 </script>
 

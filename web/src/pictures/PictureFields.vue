@@ -4,11 +4,10 @@ import { computed } from 'vue'
 import { api } from '../api/client'
 import { useBench, type Plain } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
-import type { Content, Crop, Outline, PictureFit } from '../generated/types'
+import type { Content, Crop, PictureFit } from '../generated/types'
 import { RATIO_WHOLE } from '../measures'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
-import { frameShapes } from '../edit/frame-shapes'
 
 /** What a frame shows and how the picture sits in it. */
 const props = defineProps<{ plain: Plain }>()
@@ -27,23 +26,13 @@ function refit() {
 const content = computed(() => props.plain.content as Extract<Content, { kind: 'picture' }>)
 const fits: { value: PictureFit; name: string }[] = [{ value: 'fill', name: 'Fills the frame' }, { value: 'fit', name: 'Lies whole inside' }, { value: 'tile', name: 'Repeats' }]
 const setFit = (fit: PictureFit) => bench.act({ act: 'setFit', item: props.plain.item.id, fit })
-const setFrame = (outline: Outline) => bench.act({ act: 'setOutline', item: props.plain.item.id, outline })
-const shape = computed(() => frameShapes.find((entry) => entry.value === content.value.frame.kind)?.value ?? 'own')
-const shapes = computed(() => (shape.value === 'own' ? [...frameShapes, { value: 'own', name: 'As it is', outline: content.value.frame }] : frameShapes))
 const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
-
-/** The outline of a shape, another frame or of letters becomes the frame. */
-function frameFrom() {
-  const frame = props.plain.item.id
-  bench.point({ say: 'Point at the shape or the words whose outline becomes the frame.', what: 'item', take: (from) => { bench.selection = [frame]; void bench.act({ act: 'frameFrom', frame, from }) } })
-}
 
 const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'turnPicture', item: props.plain.item.id, ...by })
 </script>
 
 <template>
   <section>
-    <h3>Picture</h3>
     <template v-if="picture">
       <div class="shown">
         <img :src="api.media(picture, 160)" alt="" />
@@ -61,11 +50,9 @@ const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'tur
         <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
         <button class="act" :aria-pressed="crop.flip" title="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
       </div>
-      <ChoiceField label="Picture" :value="content.fit" :choices="fits" @done="setFit" />
+      <ChoiceField label="Shown" :value="content.fit" :choices="fits" @done="setFit" />
     </template>
     <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
-    <ChoiceField label="Frame" :value="shape" :choices="shapes" @done="setFrame(shapes.find((entry) => entry.value === $event)!.outline)" />
-    <button class="act" title="The outline of a shape or of letters becomes the frame" @click="frameFrom">Frame from an item…</button>
   </section>
 </template>
 

@@ -92,10 +92,10 @@ function pick(event: DragEvent, id: string) {
     </div>
     <div class="row">
       <button class="act" :aria-pressed="several !== null" @click="several = several ? null : []">{{ several ? 'Done choosing' : 'Arrange several' }}</button>
-      <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12 pictures.' : `${several.length} chosen, arrangements at the right` }}</span>
+      <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12.' : `${several.length} chosen` }}</span>
     </div>
-    <SwapSwitch v-if="!several" :on="target !== null" what="picture" />
-    <p v-if="!several" class="quiet note">{{ waiting.length > 1 ? `Fills ${waiting.length} selected frames in turn.` : waiting.length ? 'Fills the selected frame.' : 'What you choose arrives as a new item.' }}</p>
+    <SwapSwitch :on="target !== null && !several" what="picture" />
+    <p class="quiet note">{{ several ? 'The arrangements are at the right.' : waiting.length > 1 ? `Fills ${waiting.length} selected frames in turn.` : waiting.length ? 'Fills the selected frame.' : 'What you choose arrives as a new item.' }}</p>
     <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>
     <ul class="pictures">
       <li v-for="card in shelf.pictures" :key="card.id">

@@ -168,6 +168,8 @@ function around(at: number, paragraph: boolean): [number, number] {
   const stops = paragraph ? /\n/ : /[^\p{L}\p{N}\p{M}'’-]/u
   const text = typed.value
   let from = Math.min(at, text.length)
+  // Between words the one before is meant.
+  if (!paragraph && (from === text.length || stops.test(text[from]!))) while (from > 0 && stops.test(text[from - 1]!)) from -= 1
   let to = from
   while (from > 0 && !stops.test(text[from - 1]!)) from -= 1
   while (to < text.length && !stops.test(text[to]!)) to += 1

@@ -1,11 +1,12 @@
 //! What is handed over, read back by programs that are not ours.
 
-use crate::common::{Shelf, WORLD, difference, run, words};
+use crate::common::{Counter, Shelf, WORLD, difference, run, words};
 use vatman_craft::{FileKind, FindingKind, HandOver, OutputFile, Words, findings, write_file};
-use vatman_document::{Command, Content, Job, Part, RichText, Target};
+use vatman_document::{Command, Content, Job, Part, Place, RichText, Target};
 use vatman_output::{PdfOptions, PdfPage, write_pdf};
 use vatman_photo::{Pictures, Straight, content_id, encode_jpeg, encode_png};
 use vatman_scene::{Audience, ImageNode, Node};
+use vatman_units::Placement;
 
 const PLACES: [(&str, u32, u32); 7] = [
     ("square-post", 1080, 1080),
@@ -270,6 +271,52 @@ fn a_size_beyond_all_memory_is_refused() {
     assert!(refused.unwrap_err().to_string().contains("cannot be made"));
 }
 
+/// Words and panels at the edges of a card with a safe area and bleed.
+#[test]
+fn what_comes_too_near_an_edge_or_stops_at_it_is_found() {
+    let job = WORLD.job(&["label"], &[("card", 1)], &words());
+    let piece = &job.pieces[0];
+    let (size, safe, bleed) = (piece.format.size, piece.format.safe, piece.format.bleed);
+    assert!(safe.is_positive() && bleed.is_positive());
+    let head =
+        job.items().find(|item| job.plain(item).is_some_and(|plain| plain.part == Part::Headline)).unwrap().clone();
+    let kinds = |job: &Job, item: &vatman_document::ItemId| {
+        let all = findings(&WORLD.studio, job, &job.pieces[0]);
+        all.into_iter().filter(|found| found.item == *item).map(|found| found.kind).collect::<Vec<_>>()
+    };
+    let placed = |item: &vatman_document::Item, rect: vatman_units::Rect| {
+        let mut moved = job.clone();
+        let place = Place::new(Placement::at(rect));
+        Command::SetPlace { item: item.id.clone(), place }.apply(&mut moved, &*WORLD).unwrap();
+        kinds(&moved, &item.id)
+    };
+    let rect = head.place.at.rect;
+    assert!(!placed(&head, rect).contains(&FindingKind::BeyondTrim));
+    let beyond = vatman_units::Rect { x: size.w - rect.w.scaled(0.3), ..rect };
+    assert!(placed(&head, beyond).contains(&FindingKind::BeyondTrim));
+    let (shape, id) = {
+        let (piece, side) = (piece.as_ref(), &piece.sides[0]);
+        let what = vatman_craft::Addition::Shape(vatman_document::Outline::RECT);
+        let mut ids = Counter(1_000);
+        vatman_craft::add(&job, piece, side, what, &vatman_craft::Inks::PLAIN, &mut ids)
+    };
+    let mut with = job.clone();
+    shape.apply(&mut with, &*WORLD).unwrap();
+    let at = |rect: vatman_units::Rect| {
+        let mut moved = with.clone();
+        Command::SetPlace { item: id.clone(), place: Place::new(Placement::at(rect)) }
+            .apply(&mut moved, &*WORLD)
+            .unwrap();
+        kinds(&moved, &id)
+    };
+    let whole = vatman_units::Rect::of(size);
+    assert_eq!(at(whole), [FindingKind::StopsAtTrim]);
+    assert_eq!(at(whole.outset(bleed)), []);
+    assert_eq!(at(whole.outset(-safe)), [], "well inside it is nobody's matter");
+    let left = vatman_units::Rect { w: size.w.half(), ..whole.outset(bleed) };
+    assert_eq!(at(left), [], "in the middle of the sheet it may stop");
+}
+
 #[test]
 fn what_would_be_left_out_or_cut_is_said_before() {
     let mut job = job("square-post");
@@ -303,12 +350,15 @@ fn what_would_be_left_out_or_cut_is_said_before() {
     assert_eq!(
         found,
         [
+            (head.id.clone(), FindingKind::BeyondTrim),
             (picture.id, FindingKind::EmptyFrame),
             (head.id.clone(), FindingKind::MissingLetters),
             (when.id.clone(), FindingKind::NoWords),
             (head.id.clone(), FindingKind::Spill)
         ]
     );
+    let at_once = |kind: &FindingKind| kind.is_shown_at_once();
+    assert_eq!(found.iter().filter(|(_, kind)| at_once(kind)).count(), 3, "what is still to be filled is seen anyway");
     // What is hidden does not leave anyway.
     for id in [head.id, when.id] {
         Command::SetFlags { item: id, locked: false, hidden: true }.apply(&mut job, &*WORLD).unwrap();
