@@ -59,6 +59,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Clipping,
         GraphicCard,
         GraphicSet,
+        Ask,
         PlaceEntry,
         PlaceFound,
         CopyLine,

@@ -75,6 +75,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.find(".choose").await?;
     look("colours").await?;
     browser.click("button[aria-label^='Colour:']").await?;
+    browser.until("the colours are away", "return !document.querySelector('.choose')?.checkVisibility()").await?;
     browser.click("button[aria-label^='Family']").await?;
     browser.find("[data-family]").await?;
     look("families").await?;

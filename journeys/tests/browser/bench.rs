@@ -531,7 +531,7 @@ async fn a_phrase_becomes_a_block_and_letters_get_styles_of_their_own() -> WebDr
     bench.pick(HEADLINE).await?;
     bench.press("Arrange as one block").await?;
     browser
-        .until("all arrangements are shown", "return document.querySelectorAll('.chooser li').length === 16")
+        .until("all arrangements are shown", "return document.querySelectorAll('.chooser li').length === 28")
         .await?;
     browser.click("button[aria-label='Arrangement 3']").await?;
     bench.settled().await?;

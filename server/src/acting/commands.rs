@@ -6,11 +6,11 @@ use vatman_craft::{
     change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, distribute,
     drop_effect, drop_tie, duplicate, frame_from, free_place, give, group, link_colour, map_to_palette, match_size,
     mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at, put_back,
-    put_below, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour, replace_removed,
-    resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost, set_ground, set_opacity,
-    set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides, stack, style_letters,
-    swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, turn_picture, turn_to,
-    turn_together, ungroup,
+    put_below, rearrange, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour,
+    replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost,
+    set_ground, set_opacity, set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides,
+    stack, style_letters, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
+    turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -184,6 +184,18 @@ impl Acting {
                     return Err(vatman_craft::Refusal::NoSuchArrangement.into());
                 }
                 Ok(arrange_pictures(job, side, pictures, &found.swap_remove(*number), room.radius, &mut Ids)?)
+            }
+            Act::Rearrange { items, room, number } => {
+                let shown = |id: &ItemId| Ok(job.find(id)?.plain()?.content.picture().cloned());
+                let pictures = items.iter().map(shown).collect::<Result<Option<Vec<_>>, Problem>>()?;
+                let pictures = pictures
+                    .ok_or_else(|| Problem::value("A frame among these is empty. Put a picture into it first."))?;
+                let side = &job.find(items.first().ok_or(vatman_craft::Refusal::NothingSelected)?)?.side.id;
+                let mut found = mosaics_of(&self.studio, job, side, &pictures, *room)?;
+                if *number >= found.len() {
+                    return Err(vatman_craft::Refusal::NoSuchArrangement.into());
+                }
+                done(rearrange(job, items, &found.swap_remove(*number), room.radius))
             }
             Act::SwapPictures { a, b } => Ok((swap_pictures(job, a, b)?, Vec::new())),
             Act::Combine { items, how } => {

@@ -547,6 +547,15 @@ pub enum Act {
         /// The number of the arrangement among those that are offered, from 0.
         number: usize,
     },
+    /// Gives frames that are arranged already another arrangement.
+    Rearrange {
+        /// The frames, in their order.
+        items: Vec<ItemId>,
+        /// Gaps, margin and corners.
+        room: MosaicRoom,
+        /// The number of the arrangement among those that are offered, from 0.
+        number: usize,
+    },
     /// Exchanges the pictures of two frames.
     SwapPictures {
         /// One frame.

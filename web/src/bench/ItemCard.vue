@@ -16,6 +16,7 @@ import DrawingFields from '../bring/DrawingFields.vue'
 import EffectFields from '../edit/EffectFields.vue'
 import LineFields from '../edit/LineFields.vue'
 import OutlineFields from '../edit/OutlineFields.vue'
+import PictureArrange from '../pictures/PictureArrange.vue'
 import FrameFields from '../pictures/FrameFields.vue'
 import PictureFields from '../pictures/PictureFields.vue'
 import PlaceFields from '../arrange/PlaceFields.vue'
@@ -76,6 +77,13 @@ const blends: { value: Blend; name: string }[] = [
   { value: 'exclusion', name: 'Exclusion' }, { value: 'hue', name: 'Hue' }, { value: 'saturation', name: 'Saturation' }, { value: 'color', name: 'Colour' }, { value: 'luminosity', name: 'Luminosity' },
 ]
 
+/** Pictures of one group, each in a frame of its own: they can be arranged in another form at any time. */
+const cells = computed(() => {
+  const group = first.value?.item.groups?.at(-1)
+  const pictures = many.value.flatMap((p) => (p.content.kind === 'picture' && p.content.picture && p.item.groups?.at(-1) === group ? [p.content.picture] : []))
+  return group && many.value.length > 1 && many.value.length <= 12 && pictures.length === many.value.length ? { pictures, items: many.value.map((p) => p.item.id) } : null
+})
+
 const lettersOf = useType(() => many.value)
 const fillLabel = computed(() => (first.value?.content.kind === 'words' ? 'Colour' : 'Fill'))
 const flat = computed(() => (first.value?.look.fill?.kind === 'flat' ? first.value.look.fill : null))
@@ -126,6 +134,10 @@ function release(own: boolean) {
         <ContrastLine v-if="only && only.content.kind === 'words'" :plain="only" />
         <LineFields v-if="first.content.kind === 'shape' && first.look.stroke" :stroke="first.look.stroke" :scale="scale" @live="(by) => change({ act: 'changeLine', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeLine', items: items(), change: by })" />
         <OutlineFields v-if="only && only.content.kind === 'shape'" :key="`outline-${only.item.id}`" :plain="only" />
+        <template v-if="cells">
+          <h3>Arrangement</h3>
+          <PictureArrange :key="cells.items.join()" :pictures="cells.pictures" :items="cells.items" />
+        </template>
         <CombineFields />
         <StackFields />
       </div>

@@ -5,7 +5,7 @@ import { ElInput } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { DesignCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
+import type { Ask, DesignCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
 import { useNotices } from '../stores/notices'
 
 const router = useRouter()
@@ -18,15 +18,11 @@ const designs = ref<DesignCard[]>([])
 const shape = ref<string | null>(null)
 const making = ref(false)
 
-const asked: { part: Part; label: string; hint: string }[] = [
-  { part: 'headline', label: 'What matters most', hint: 'Hands in clay by ten.' },
-  { part: 'support', label: 'A second line', hint: 'A first morning at the wheel' },
-  { part: 'when', label: 'When', hint: 'Saturday, 10 to 1' },
-  { part: 'where', label: 'Where', hint: 'Mossback Kiln, Harrowmere' },
-  { part: 'price', label: 'Price', hint: '38 a place' },
-  { part: 'action', label: 'What to do next', hint: 'Book a wheel' },
-  { part: 'contact', label: 'How to reach you', hint: 'mossback.example' },
-]
+/** What the chosen places need to be told, each part once, as the first of them asks for it. */
+const asked = computed<Ask[]>(() => {
+  const all = (chosen.value.length ? chosen.value : found.value.places.slice(0, 1)).flatMap((place) => place.asks ?? [])
+  return all.filter((ask, i) => all.findIndex((other) => other.part === ask.part) === i)
+})
 const words = useSessionStorage<Partial<Record<Part, string>>>('vatman-start-words', {})
 
 const search = useDebounceFn(async () => {
@@ -124,7 +120,7 @@ async function start(design: string | null) {
 
     <section class="where" aria-labelledby="where">
       <h2 id="where">Where will it go?</h2>
-      <ElInput v-model="typed" aria-label="Find a place or type a size" placeholder="thumb, card, A5, 105 x 210 mm" :prefix-icon="Search" clearable @keydown.enter="enter" />
+      <ElInput v-model="typed" aria-label="Find a place or type a size" placeholder="card, A5, 105 x 210 mm" :prefix-icon="Search" clearable @keydown.enter="enter" />
       <p v-if="found.problem" class="wrong" role="alert">{{ found.problem }}</p>
       <div class="scroll list">
         <button v-if="found.own" class="place own" :aria-pressed="isChosen(found.own)" @click="toggle(found.own)">

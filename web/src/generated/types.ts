@@ -2124,6 +2124,20 @@ licence: string,
  */
 count: number, };
 
+export type Ask = { 
+/**
+ * Which part.
+ */
+part: Part, 
+/**
+ * The question, in plain words.
+ */
+label: string, 
+/**
+ * An answer for example.
+ */
+hint: string, };
+
 export type PlaceEntry = { 
 /**
  * Identity in the catalogue.
@@ -2148,7 +2162,11 @@ size: string,
 /**
  * Whether it is made without a ground.
  */
-clear: boolean, };
+clear: boolean, 
+/**
+ * What is asked for it before it is composed.
+ */
+asks: Array<Ask>, };
 
 export type PlaceFound = { 
 /**
@@ -3055,6 +3073,18 @@ side: SideId,
  * Which, in their order.
  */
 pictures: Array<AssetId>, 
+/**
+ * Gaps, margin and corners.
+ */
+room: MosaicRoom, 
+/**
+ * The number of the arrangement among those that are offered, from 0.
+ */
+number: number, } | { "act": "rearrange", 
+/**
+ * The frames, in their order.
+ */
+items: Array<ItemId>, 
 /**
  * Gaps, margin and corners.
  */

@@ -331,57 +331,55 @@ section {
 
 .kinds {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  width: 100%;
   border: 1px solid var(--rule);
   border-radius: 4px;
 }
 
-.kinds button {
-  display: grid;
-  grid-template-columns: 54px 1fr;
+.kinds :deep(.el-radio) {
+  align-items: flex-start;
+  height: auto;
+  margin: 0;
   padding: 10px 12px;
-  text-align: left;
-  align-items: baseline;
+  white-space: normal;
 }
 
-.kinds button + button {
+.kinds :deep(.el-radio + .el-radio) {
   border-top: 1px solid var(--rule);
+}
+
+.kinds :deep(.el-radio__input) {
+  margin-top: 3px;
+}
+
+.kinds :deep(.el-radio__label) {
+  display: grid;
+  color: var(--ink);
 }
 
 .kinds span {
   color: var(--ink-2);
   font-size: var(--text-1);
+  font-weight: 400;
 }
 
-.kinds button[aria-checked='true'] {
+.kinds :deep(.is-checked) {
   background: var(--paper-3);
-  box-shadow: inset 4px 0 var(--ink);
 }
 
 .sizes {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
+  display: grid;
+  justify-items: start;
+  gap: 8px;
 }
 
-.sizes .act[aria-checked='true'] {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-}
-
-.sizes label {
-  display: flex;
+.sizes label:not(.el-radio-button) {
+  display: grid;
+  grid-template-columns: auto 92px auto;
   align-items: center;
-  gap: 6px;
+  gap: 8px;
   color: var(--ink-2);
-}
-
-.sizes :deep(.field) {
-  width: 92px;
-}
-
-.sizes .on :deep(.field) {
-  border-color: var(--ink);
 }
 
 .quality {
@@ -389,15 +387,7 @@ section {
 }
 
 .tickbox {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-
-.tickbox input {
-  accent-color: var(--ink);
-  width: 15px;
-  height: 15px;
+  margin: 0;
 }
 
 .files {

@@ -7,8 +7,8 @@ import { toFine } from '../measures'
 import { useBench } from '../stores/bench'
 import ShareField from '../parts/ShareField.vue'
 
-/** Several pictures in one arrangement: all that fit, side by side, each near the proportions of its pictures. */
-const props = defineProps<{ pictures: string[] }>()
+/** Several pictures in one arrangement, or frames that are arranged already in another: all forms that fit, side by side, each near the proportions of its pictures. */
+const props = defineProps<{ pictures: string[]; items?: string[] }>()
 const emit = defineEmits<{ done: [] }>()
 const bench = useBench()
 
@@ -36,6 +36,10 @@ watch(() => [props.pictures.join(), bench.sideId, room.value], look, { immediate
 
 async function choose(number: number) {
   if (!bench.sideId) return
+  if (props.items) {
+    await bench.act({ act: 'rearrange', items: props.items, room: room.value, number })
+    return
+  }
   const response = await bench.act({ act: 'arrangePictures', side: bench.sideId, pictures: props.pictures, room: room.value, number })
   if (!response) return
   bench.selection = response.made

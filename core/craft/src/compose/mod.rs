@@ -4,6 +4,7 @@
 //! arrangements; `lay_out.rs` puts words and pictures into the nearest arrangement, with `block.rs` finding the largest common scale
 //! at which the rows of words fit. `demo.rs` describes the jobs that ship.
 
+pub(crate) mod asking;
 pub(crate) mod block;
 pub(crate) mod demo;
 pub(crate) mod design;
@@ -11,6 +12,7 @@ pub(crate) mod lay_out;
 pub(crate) mod place;
 pub(crate) mod title;
 
+pub use asking::Ask;
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
 pub use lay_out::{Brief, Composed, Supplies, compose_job, compose_side};

@@ -6,6 +6,8 @@ use ts_rs::TS;
 use vatman_document::{Format, FormatError};
 use vatman_units::{Length, Measure, MeasureError, Ppi, Size, Unit, parse_length, parse_size};
 
+use crate::compose::asking::{Ask, asks};
+
 /// A place as shown in lists.
 #[derive(Debug, Clone, PartialEq, Serialize, TS)]
 pub struct PlaceEntry {
@@ -21,6 +23,8 @@ pub struct PlaceEntry {
     pub size: String,
     /// Whether it is made without a ground.
     pub clear: bool,
+    /// What is asked for it before it is composed.
+    pub asks: Vec<Ask>,
     #[serde(skip)]
     #[ts(skip)]
     words: Vec<String>,
@@ -124,6 +128,7 @@ impl PlaceCatalogue {
             size: label,
             format,
             clear: false,
+            asks: asks("", "Own size"),
             words: Vec::new(),
         })
     }
@@ -196,6 +201,7 @@ fn entry(row: &Row) -> Result<PlaceEntry, String> {
         size: format.label(),
         format,
         clear: row.clear,
+        asks: asks(&row.id, &row.group),
         words,
     })
 }
@@ -220,7 +226,7 @@ mod tests {
             ("tee", "cloth-print"),
             ("logo", "mark"),
             ("story", "story"),
-            ("2 x 8.5 in", "bookmark"),
+            ("2 x 6 in", "bookmark"),
             ("poster", "poster-a3"),
         ] {
             let found = catalogue.search(typed);

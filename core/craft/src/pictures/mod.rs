@@ -6,4 +6,4 @@ pub(crate) mod mosaic;
 
 pub use draw::{inked, map_to_palette, repaint, swap_drawing};
 pub use frame::{crop_by, refit, set_fit, show_picture, turn_picture};
-pub use mosaic::{Mosaic, MosaicRoom, arrange_pictures, mosaics, move_edge, swap_pictures};
+pub use mosaic::{Mosaic, MosaicRoom, arrange_pictures, mosaics, move_edge, rearrange, swap_pictures};

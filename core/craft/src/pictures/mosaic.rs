@@ -216,7 +216,7 @@ fn cut(aspects: &[f64], cells: &mut [Cell], area: Cell, aspect: f64, longer: boo
     cut(&aspects[middle..], back, b, aspect, longer, depth + 1);
 }
 
-/// The command that puts pictures on a side in an arrangement, as one group of frames above what lies at the very back.
+/// The command that puts pictures on a side in an arrangement, as one group of frames below all words.
 ///
 /// # Errors
 /// [`Refusal`] where the side is not there or the arrangement does not have a cell for each picture.
@@ -228,13 +228,15 @@ pub fn arrange_pictures(
     radius: Length,
     ids: &mut dyn IdSource,
 ) -> Result<(Command, Vec<ItemId>), Refusal> {
-    job.side(side).ok_or_else(|| Refusal::Missing("side", side.to_string()))?;
+    let (_, found) = job.side(side).ok_or_else(|| Refusal::Missing("side", side.to_string()))?;
+    let is_words = |item: &Item| job.plain(item).is_some_and(|plain| plain.content.words().is_some());
+    let below = found.items.iter().position(is_words).unwrap_or(found.items.len());
     if pictures.len() != mosaic.cells.len() {
         return Err(Refusal::MosaicCells);
     }
     let group = GroupId::fresh(ids);
     let (mut commands, mut made) = (Vec::new(), Vec::new());
-    for (picture, cell) in pictures.iter().zip(&mosaic.cells) {
+    for (at, (picture, cell)) in pictures.iter().zip(&mosaic.cells).enumerate() {
         let content = Content::Picture {
             picture: Some(picture.clone()),
             focus: Focus::CENTRE,
@@ -247,9 +249,36 @@ pub fn arrange_pictures(
             ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(*cell)))
         };
         made.push(item.id.clone());
-        commands.push(Command::InsertItem { side: side.clone(), index: usize::MAX, item, kin: Some(kin) });
+        commands.push(Command::InsertItem { side: side.clone(), index: below + at, item, kin: Some(kin) });
     }
     Ok((Command::All { commands }, made))
+}
+
+/// The command that gives frames the cells of another arrangement, in their order. Pictures, crops and everything else about them
+/// stay; frames that are rectangles get the radius.
+///
+/// # Errors
+/// [`Refusal`] where a frame is not there or the arrangement does not have a cell for each.
+pub fn rearrange(job: &Job, items: &[ItemId], mosaic: &Mosaic, radius: Length) -> Result<Command, Refusal> {
+    if items.len() != mosaic.cells.len() {
+        return Err(Refusal::MosaicCells);
+    }
+    let mut commands = Vec::new();
+    for (id, cell) in items.iter().zip(&mosaic.cells) {
+        let found = job.find(id)?;
+        let place = Place { at: Placement::at(*cell), ..found.item.place };
+        commands.push(Command::SetPlace { item: id.clone(), place });
+        let plain = found.plain()?;
+        let Content::Picture { picture, focus, frame: Outline::Rect { radius: own }, fit } = plain.content else {
+            continue;
+        };
+        if *own != radius {
+            let frame = Outline::Rect { radius };
+            let content = Content::Picture { picture: picture.clone(), focus: *focus, frame, fit: *fit };
+            commands.push(Command::SetContent { target: plain.content_target(), content });
+        }
+    }
+    Ok(Command::All { commands })
 }
 
 /// Moves an edge of a cell, and with it the edges of the cells of the same group that meet there, so that the gaps stay.
@@ -406,6 +435,38 @@ mod tests {
         assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0], room(0.0)).is_err());
         assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0; 13], room(0.0)).is_err());
         assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0; 4], room(90.0)).is_err());
+    }
+
+    #[test]
+    fn pictures_lie_below_words_and_take_another_form_without_losing_anything() {
+        use crate::testing::{Everything, Numbered, job_with};
+        use vatman_document::RichText;
+        let mut job = job_with(2);
+        // The upper square becomes words.
+        let words = job.pieces[0].sides[0].items[1].kin.clone();
+        let content = Content::Words { text: RichText::plain("Five bowls"), prompt: "Words".into() };
+        std::sync::Arc::make_mut(job.kins.get_mut(&words).unwrap()).content = content;
+        let side = job.pieces[0].sides[0].id.clone();
+        let px = Length::css_px;
+        let room = |radius| MosaicRoom { gap: px(8.0), margin: px(20.0), radius: px(radius) };
+        let forms = mosaics(Size::new(px(1_000.0), px(1_000.0)), &[1.5, 1.0, 0.7], room(0.0)).unwrap();
+        let pictures: Vec<AssetId> = ["a", "b", "c"].map(|name| AssetId::new(name).unwrap()).to_vec();
+        let mut ids = Numbered(0);
+        let (command, made) = arrange_pictures(&job, &side, &pictures, &forms[0], px(0.0), &mut ids).unwrap();
+        command.apply(&mut job, &Everything).unwrap();
+        let order: Vec<ItemId> = job.pieces[0].sides[0].items.iter().map(|item| item.id.clone()).collect();
+        assert_eq!(order[1..4], made[..], "above the panel and below the words");
+        rearrange(&job, &made, &forms[1], px(12.0)).unwrap().apply(&mut job, &Everything).unwrap();
+        let rects: Vec<Rect> = made.iter().map(|id| job.item(id).unwrap().place.at.rect).collect();
+        assert_eq!(rects, forms[1].cells);
+        let shown: Vec<AssetId> = made
+            .iter()
+            .map(|id| job.plain(job.item(id).unwrap()).unwrap().content.picture().unwrap().clone())
+            .collect();
+        assert_eq!(shown, pictures);
+        let round = |id: &ItemId| matches!(job.plain(job.item(id).unwrap()).unwrap().content, Content::Picture { frame: Outline::Rect { radius }, .. } if *radius == px(12.0));
+        assert!(made.iter().all(round));
+        assert!(rearrange(&job, &made[1..], &forms[1], px(0.0)).is_err());
     }
 
     #[test]
