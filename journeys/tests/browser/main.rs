@@ -7,6 +7,7 @@ mod at_bench;
 mod bench;
 mod composing;
 mod journey;
+mod presses;
 mod process;
 mod stage;
 mod start;

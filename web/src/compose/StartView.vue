@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { ArrowLeft, Check, Search, X } from '@lucide/vue'
+import { ArrowLeft, Check, Images, Search, X } from '@lucide/vue'
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { ElInput } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { Ask, DesignCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
+import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
 
 const router = useRouter()
 const notices = useNotices()
+const bench = useBench()
 
 const typed = useSessionStorage('vatman-start-typed', '')
 const found = ref<PlaceFound>({ places: [], own: null, problem: null })
@@ -86,13 +88,15 @@ function outline(place: PlaceEntry) {
   return { width: `${ratio >= 1 ? side : side * ratio}px`, height: `${ratio >= 1 ? Math.max(side / ratio, 3) : side}px` }
 }
 
-async function start(design: string | null) {
+/** A blank sheet may begin with pictures that are chosen at once, to be arranged. */
+async function start(design: string | null, pictures = false) {
   if (making.value) return
   making.value = true
   try {
     const places = chosen.value.length ? chosen.value.map((place) => place.id) : ['square-post']
     const { id } = await api.start({ design, places, words: given.value })
-    await router.push({ name: 'bench', params: { job: id } })
+    await router.push({ name: 'bench', params: { job: id, step: pictures ? 'pictures' : 'words' } })
+    if (pictures) bench.arranging = []
     // What was asked for is a job now: the next one begins anew.
     typed.value = ''
     chosen.value = []
@@ -173,6 +177,13 @@ async function start(design: string | null) {
               <span class="blank" :style="{ aspectRatio: String(aspect) }" />
               <b>Blank sheet</b>
               <small>Nothing on it, in {{ chosen.length > 1 ? 'every chosen size' : 'this size' }}</small>
+            </button>
+          </li>
+          <li>
+            <button class="design" :disabled="making" data-design="pictures" @click="start(null, true)">
+              <span class="blank" :style="{ aspectRatio: String(aspect) }"><Images :size="28" aria-hidden="true" /></span>
+              <b>From pictures</b>
+              <small>Choose two or more, then how they are arranged</small>
             </button>
           </li>
         </ul>
@@ -394,7 +405,10 @@ section {
 }
 
 .blank {
+  display: grid;
+  place-items: center;
   background: #fff;
+  color: #8a8276;
 }
 
 .design:hover:not(:disabled) img,
