@@ -85,6 +85,7 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".stage g[data-item] image").await?;
     let (x, y) = browser.middle(".stage g[data-item] image").await?;
     driver.action_chain().move_to(x, y).click().perform().await?;
+    browser.click("[data-fold=ties] .el-collapse-item__header").await?;
     let press =
         "[...document.querySelectorAll('button')].find((button) => button.textContent.includes(arguments[0])).click()";
     driver.execute(press, vec!["Call-out".into()]).await?;
@@ -100,6 +101,24 @@ async fn main() -> WebDriverResult<()> {
     tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     driver.execute("document.querySelector('aside.card').scrollTop = 2000", Vec::new()).await?;
     shoot("ties").await?;
+
+    // Large specimens beside the stage; the one pointed at is tried on the sheet.
+    driver.goto(format!("{job}/words")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    browser.click("[data-fold=type] .el-collapse-item__header").await?;
+    driver.execute(press, vec!["Arrange as one block".into()]).await?;
+    browser.find("button[aria-label='Arrangement 6']").await?;
+    driver
+        .execute(
+            "document.querySelector(\"button[aria-label='Arrangement 6']\").scrollIntoView({ block: 'center' })",
+            Vec::new(),
+        )
+        .await?;
+    let (x, y) = browser.middle("button[aria-label='Arrangement 6']").await?;
+    driver.action_chain().move_to(x, y).perform().await?;
+    shoot("blocks").await?;
 
     driver.goto(format!("{job}/hand-over")).await?;
     browser.click(".link").await?;

@@ -467,7 +467,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
         align: StackAlign::First,
     };
     let tie = |n: usize| Tie::Centre {
-        direction: if n % 2 == 0 { Direction::Across } else { Direction::Down },
+        direction: if n.is_multiple_of(2) { Direction::Across } else { Direction::Down },
         of: Anchor::Sheet,
     };
     let said = |n: usize| format!("say {n}");
@@ -480,7 +480,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
         },
         &|n| Command::SetWords { target: Target::Only(id("p3")), text: said(n) },
         &|n| Command::SetPlace { item: id("p1"), place: item("p1", "pic", n as f64).place },
-        &|n| Command::SetFlags { item: id("p1"), locked: n % 2 == 0, hidden: false },
+        &|n| Command::SetFlags { item: id("p1"), locked: n.is_multiple_of(2), hidden: false },
         &|n| Command::SetGroups { item: id("p1"), groups: vec![id(format!("g{n}"))] },
         &|n| Command::NameItem { item: id("p1"), name: Some(said(n)) },
         &|n| Command::SetTies { item: id("p1"), ties: vec![tie(n)] },

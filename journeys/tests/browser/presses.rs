@@ -94,9 +94,7 @@ async fn a_collage_of_five_with_another_form_later_takes_ten() -> WebDriverResul
     // Later: they are still one group, and another form is one press away.
     browser.click(".card .arrange li:nth-child(4) button").await?;
     let at_once = hand.presses + 1;
-    browser
-        .until("they stand otherwise", &format!("{} !== '{before}'", cells.replacen("return ", "return ", 1)))
-        .await?;
+    browser.until("they stand otherwise", &format!("{cells} !== '{before}'")).await?;
     assert!(at_once <= 10, "{at_once} presses");
     Ok(())
 }

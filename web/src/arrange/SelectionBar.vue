@@ -124,6 +124,7 @@ async function also(by: Likeness) {
 }
 
 .to {
+  flex: none;
   width: 126px;
   margin: 0 4px;
 }
@@ -133,6 +134,7 @@ async function also(by: Likeness) {
 }
 
 .gap {
+  flex: none;
   width: 56px;
   height: 28px;
 }
@@ -151,7 +153,12 @@ i {
 
 @container bar (max-width: 640px) {
   .to {
-    width: 86px;
+    width: 78px;
+    margin: 0 2px;
+  }
+
+  .gap {
+    display: none;
   }
 
   .tool,

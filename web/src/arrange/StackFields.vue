@@ -73,7 +73,10 @@ section {
 
 .row .act {
   flex: 1;
-  padding: 0 6px;
+  gap: 4px;
+  min-width: 0;
+  padding: 0 4px;
+  font-size: var(--text-1);
   white-space: nowrap;
 }
 

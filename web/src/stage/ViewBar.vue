@@ -70,6 +70,11 @@ const entries: { value: keyof Shown; name: string }[] = [
 }
 
 @container bar (max-width: 640px) {
+  .view :deep([aria-label='Zoom to what is selected']),
+  .view :deep([aria-label='As large as it is printed']) {
+    display: none;
+  }
+
   .view :deep(.tool) {
     width: 25px;
   }
