@@ -900,9 +900,12 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
         .clone();
     let items = |open: &Value| first_side(open)["items"].as_array().unwrap().clone();
     let now = ok!(app, get(&format!("/api/jobs/{id}")));
-    let rects: Vec<Value> =
-        items(&now).iter().rev().take(5).rev().map(|item| item["place"]["at"]["rect"].clone()).collect();
-    assert_eq!(Value::from(rects), found[2]["cells"], "frames stand where the cells were shown");
+    let rects = |open: &Value| -> Value {
+        let rect =
+            |id: &Value| items(open).iter().find(|item| item["id"] == *id).unwrap()["place"]["at"]["rect"].clone();
+        made.as_array().unwrap().iter().map(rect).collect()
+    };
+    assert_eq!(rects(&now), found[2]["cells"], "frames stand where the cells were shown");
     problem!(
         app,
         act(2, json!({ "act": "arrangePictures", "side": side, "pictures": pictures, "room": room, "number": 99 })),
@@ -916,6 +919,16 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     ok!(app, act(2, json!({ "act": "swapPictures", "a": made[0], "b": made[1] })));
     let now = ok!(app, get(&format!("/api/jobs/{id}")));
     assert_eq!((shown(&now, &made[0]), shown(&now, &made[1])), (pictures[1].clone(), pictures[0].clone()));
+
+    // Another form, and back: nothing but places changes.
+    let other = json!({ "act": "rearrange", "items": made, "room": room, "number": 1 });
+    ok!(app, act(3, other));
+    let now = ok!(app, get(&format!("/api/jobs/{id}")));
+    let shown_now: Vec<Value> = made.as_array().unwrap().iter().map(|item| shown(&now, item)).collect();
+    let forms = ok!(app, wish(&shown_now));
+    assert_eq!((rects(&now), &shown_now[0]), (forms[1]["cells"].clone(), &pictures[1]));
+    let bad = json!({ "act": "rearrange", "items": made, "room": room, "number": 99 });
+    problem!(app, act(4, bad), StatusCode::UNPROCESSABLE_ENTITY);
 
     let clipping = ok!(app, post(&format!("/api/jobs/{id}/clipping"), &made));
     assert!(!clipping.to_string().contains("\"@"), "no colour is shared any more");
@@ -934,6 +947,6 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
         .find(|item| now["job"]["kins"][item["kin"].as_str().unwrap()]["part"] == "headline")
         .unwrap()["id"]
         .clone();
-    let looked = ok!(app, act(3, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
+    let looked = ok!(app, act(4, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
     assert_eq!(looked["delta"]["kins"].as_object().unwrap().len(), 1);
 }
