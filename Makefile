@@ -46,7 +46,7 @@ tools-for-tests:
 
 # Writes web/src/generated/types.ts from the Rust types.
 types:
-	VATMAN_WRITE_TYPES=1 cargo test -p vatman-server --test types
+	VATMAN_WRITE_TYPES=1 cargo test --workspace --test types
 
 bench:
 	cargo bench --workspace

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { ElDropdown } from 'element-plus'
 import { computed, nextTick, ref } from 'vue'
+import MenuEntries, { type MenuEntry } from '../parts/MenuEntries.vue'
 import { useBench } from '../stores/bench'
 
 /** What applies to what is under the pointer, by the right button or a long press. */
@@ -23,16 +24,9 @@ async function show(event: MouseEvent, under: string[]) {
   menu.value?.handleOpen()
 }
 
-interface Entry {
-  value: string
-  name: string
-  key?: string
-  apart?: boolean
-}
-
 const only = computed(() => bench.only)
-const entries = computed<Entry[]>(() => {
-  const list: Entry[] = []
+const entries = computed<MenuEntry[]>(() => {
+  const list: MenuEntry[] = []
   const p = only.value
   if (p?.content.kind === 'words') list.push({ value: 'open', name: 'Type', key: 'Enter' })
   if (p?.content.kind === 'picture' && p.content.picture) list.push({ value: 'open', name: 'Move the picture in its frame', key: 'Enter' })
@@ -73,23 +67,6 @@ defineExpose({ show })
 
 <template>
   <ElDropdown ref="menu" trigger="contextmenu" placement="bottom-start" :show-arrow="false" virtual-triggering :virtual-ref="spot" popper-class="act-menu" @command="run">
-    <template #dropdown>
-      <ElDropdownMenu aria-label="What applies here">
-        <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :divided="entry.apart ?? false" :data-value="entry.value"><span class="does">{{ entry.name }}</span><kbd v-if="entry.key">{{ entry.key }}</kbd></ElDropdownItem>
-      </ElDropdownMenu>
-    </template>
+    <template #dropdown><MenuEntries label="What applies here" :entries="entries" /></template>
   </ElDropdown>
 </template>
-
-<style scoped>
-.does {
-  flex: 1;
-}
-
-kbd {
-  margin-left: 24px;
-  color: var(--ink-3);
-  font: inherit;
-  font-size: var(--text-1);
-}
-</style>
