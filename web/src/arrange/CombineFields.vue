@@ -36,7 +36,7 @@ async function apart() {
 <template>
   <section v-if="offered" class="combine" aria-label="Combine shapes">
     <span class="quiet">{{ made ? 'Made of shapes' : 'Into one shape' }}</span>
-    <button v-for="way in ways" :key="way.how" class="tool" :aria-label="way.name" :title="way.name" :aria-pressed="made ? made.how === way.how : undefined" @click="combine(way.how)"><component :is="way.icon" :size="16" /></button>
+    <button v-for="way in ways" :key="way.how" class="tool" :aria-label="way.name" :aria-pressed="made ? made.how === way.how : undefined" @click="combine(way.how)"><component :is="way.icon" :size="16" /></button>
     <button v-if="made" class="act" @click="apart">Apart</button>
   </section>
 </template>

@@ -126,11 +126,11 @@ const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
     <h3>Add a shape</h3>
     <div class="shapes">
       <span class="add" role="group" aria-label="Add a shape">
-        <button v-for="shape in shapes" :key="shape.label" class="tool" :aria-label="`Add: ${shape.label}`" :title="shape.label" @click="add(shape.outline)">
+        <button v-for="shape in shapes" :key="shape.label" class="tool" :aria-label="`Add: ${shape.label}`" @click="add(shape.outline)">
           <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true"><path :d="shape.draw" fill="none" stroke="currentColor" stroke-width="1.7" /></svg>
         </button>
-        <button class="tool" aria-label="Add: Panel over the whole sheet, at the very back" title="Panel over the whole sheet, at the very back" @click="bench.add({ kind: 'panel' })"><Square :size="17" /></button>
-        <button class="tool" aria-label="Draw by hand" title="Draw by hand" @click="bench.draw(true)"><PenLine :size="17" /></button>
+        <button class="tool" aria-label="Add: Panel over the whole sheet, at the very back" data-tip="Panel over the whole sheet, at the very back" @click="bench.add({ kind: 'panel' })"><Square :size="17" /></button>
+        <button class="tool" aria-label="Draw by hand" @click="bench.draw(true)"><PenLine :size="17" /></button>
       </span>
     </div>
     <p v-if="!list.length" class="quiet">This side is empty. Add a shape here, a text under Words, or a picture under Pictures.</p>

@@ -38,10 +38,10 @@ const aligns = computed<{ align: StackAlign; label: string; icon: typeof Rows3 }
     <template v-if="stack">
       <h3>Stack</h3>
       <div class="row">
-        <button class="tool" :aria-pressed="stack.direction === 'down'" aria-label="One below the other" title="One below the other" @click="set({ direction: 'down' })"><Rows3 :size="16" /></button>
-        <button class="tool" :aria-pressed="stack.direction === 'across'" aria-label="Side by side" title="Side by side" @click="set({ direction: 'across' })"><Columns3 :size="16" /></button>
+        <button class="tool" :aria-pressed="stack.direction === 'down'" aria-label="One below the other" @click="set({ direction: 'down' })"><Rows3 :size="16" /></button>
+        <button class="tool" :aria-pressed="stack.direction === 'across'" aria-label="Side by side" @click="set({ direction: 'across' })"><Columns3 :size="16" /></button>
         <span />
-        <button v-for="entry in aligns" :key="entry.align" class="tool" :aria-label="entry.label" :title="entry.label" :aria-pressed="stack.align === entry.align" @click="set({ align: entry.align })"><component :is="entry.icon" :size="16" /></button>
+        <button v-for="entry in aligns" :key="entry.align" class="tool" :aria-label="entry.label" :aria-pressed="stack.align === entry.align" @click="set({ align: entry.align })"><component :is="entry.icon" :size="16" /></button>
       </div>
       <div class="row">
         <MeasureField label="Gap of the stack" short="Gap" :value="stack.gap" :unit="format.unit" :ppi="format.ppi" @change="set({ gap: $event })" />
@@ -49,8 +49,8 @@ const aligns = computed<{ align: StackAlign; label: string; icon: typeof Rows3 }
       </div>
     </template>
     <div v-else class="row">
-      <button class="act" title="A column that spaces itself" @click="make('down')"><Rows3 :size="14" />Stack down</button>
-      <button class="act" title="A row that spaces itself" @click="make('across')"><Columns3 :size="14" />Stack across</button>
+      <button class="act" data-tip="A column that spaces itself" @click="make('down')"><Rows3 :size="14" />Stack down</button>
+      <button class="act" data-tip="A row that spaces itself" @click="make('across')"><Columns3 :size="14" />Stack across</button>
     </div>
   </section>
 </template>

@@ -94,7 +94,7 @@ const measure = (index: number, length: number) => void bench.act({ act: 'setTie
         <Link2 :size="14" aria-hidden="true" />
         <span>{{ say(tie) }}</span>
         <MeasureField v-if="measured(tie) !== null" label="Distance" short="" :value="measured(tie)!" :unit="format.unit" :ppi="format.ppi" @change="measure(i, $event)" />
-        <button class="tool" :aria-label="`Let go: ${say(tie)}`" title="Let go" @click="drop(i)"><X :size="14" /></button>
+        <button class="tool" :aria-label="`Let go: ${say(tie)}`" data-tip="Let go" @click="drop(i)"><X :size="14" /></button>
       </li>
     </ul>
     <ActMenu label="Tie it" :entries="entries(offers)" @done="offers[$event]?.run()">Tie it…</ActMenu>

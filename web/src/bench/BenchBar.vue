@@ -73,8 +73,8 @@ function finish(keep: boolean) {
         {{ entry.label }}
       </RouterLink>
     </nav>
-    <button class="tool" aria-label="Undo" title="Undo" :disabled="!bench.canUndo" @click="bench.act({ act: 'undo' })"><Undo2 :size="17" /></button>
-    <button class="tool" aria-label="Redo" title="Redo" :disabled="!bench.canRedo" @click="bench.act({ act: 'redo' })"><Redo2 :size="17" /></button>
+    <button class="tool" aria-label="Undo" :disabled="!bench.canUndo" @click="bench.act({ act: 'undo' })"><Undo2 :size="17" /></button>
+    <button class="tool" aria-label="Redo" :disabled="!bench.canRedo" @click="bench.act({ act: 'redo' })"><Redo2 :size="17" /></button>
     <RouterLink class="act" :class="{ next: props.step !== 'hand-over' }" :to="{ name: 'hand-over', params: { job: props.job } }" :aria-current="props.step === 'hand-over' ? 'step' : undefined">Hand over</RouterLink>
   </header>
 </template>

@@ -264,10 +264,6 @@ section {
   color: var(--ink-3);
 }
 
-.search .field {
-  padding-left: 30px;
-}
-
 .list {
   flex: 1;
   margin: 0 -16px;

@@ -24,7 +24,7 @@ const radius = () => (props.backing.outline.kind === 'rect' ? props.backing.outl
 <template>
   <fieldset class="backing">
     <legend>Behind the words</legend>
-    <button class="tool" aria-label="Take away what lies behind the words" title="Take away" @click="emit('done', null)"><X :size="14" /></button>
+    <button class="tool" aria-label="Take away what lies behind the words" data-tip="Take away" @click="emit('done', null)"><X :size="14" /></button>
     <ChoiceField label="Around" :value="backing.reach" :choices="reaches" @done="set({ reach: $event })" />
     <ChoiceField label="Shape" :value="shape()" :choices="frameShapes" @done="set({ outline: frameShapes.find((entry) => entry.value === $event)!.outline })" />
     <MeasureField v-if="radius() !== null" label="Radius of the corners" short="Corners" :value="Math.round((radius()! * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="set({ radius: $event })" />

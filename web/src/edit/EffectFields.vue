@@ -27,7 +27,7 @@ const ppi = () => bench.piece!.format.ppi
 <template>
   <fieldset class="effect">
     <legend>{{ names[effect.kind] }}</legend>
-    <button class="tool" :aria-label="`Take away: ${names[effect.kind]}`" title="Take away" @click="emit('remove')"><X :size="14" /></button>
+    <button class="tool" :aria-label="`Take away: ${names[effect.kind]}`" data-tip="Take away" @click="emit('remove')"><X :size="14" /></button>
     <template v-if="effect.kind === 'relief'">
       <div class="two">
         <AngleField label="Where the light comes from" short="Light" :value="effect.light" @done="set({ light: $event })" />

@@ -32,7 +32,7 @@ watch(() => props.value, (value) => { now.value = value })
   font-size: var(--text-1);
 }
 
-:deep(.field) {
+:deep(.el-input__inner) {
   text-align: right;
 }
 </style>

@@ -48,7 +48,7 @@ const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'tur
       </div>
       <div class="two">
         <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
-        <button class="act" :aria-pressed="crop.flip" title="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
+        <button class="act" :aria-pressed="crop.flip" data-tip="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
       </div>
       <ChoiceField label="Shown" :value="content.fit" :choices="fits" @done="setFit" />
     </template>

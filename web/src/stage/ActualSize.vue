@@ -14,7 +14,7 @@ const open = ref(false)
 <template>
   <ElPopover v-model:visible="open" trigger="click" placement="left-end" :width="560" :persistent="false" :show-arrow="false">
     <template #reference>
-      <button class="tool" aria-label="As large as it is printed" title="As large as it is printed"><Printer :size="16" /></button>
+      <button class="tool" aria-label="As large as it is printed"><Printer :size="16" /></button>
     </template>
     <div class="size" @keydown.stop @keydown.escape="open = false">
       <p>Hold a ruler to this line and move the slider until it is 100 mm long. That is needed once on each display.</p>

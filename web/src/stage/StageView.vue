@@ -148,9 +148,9 @@ const isField = (target: EventTarget | null) => target instanceof HTMLElement &&
 function keyDown(event: KeyboardEvent) {
   if (isField(event.target) || !bench.job) return
   if (bench.typing) {
-    // While words are typed, keys belong to them, wherever the last press was.
-    bench.goOnTyping()
     if (event.key === 'Escape') escape()
+    // While words are typed, keys belong to them, wherever the last press was; those that go through the page and work its buttons stay.
+    else if (!['Tab', 'Enter', ' ', 'Shift', 'Control', 'Alt', 'Meta'].includes(event.key) && !(event.target as Element).closest('[role="menu"]')) bench.goOnTyping()
     return
   }
   if (event.key === 'Delete' || event.key === 'Backspace' || event.key.length === 1) gestures.settlePick()
