@@ -5,6 +5,7 @@ use std::net::{TcpListener, TcpStream};
 use std::os::unix::process::CommandExt as _;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
+use std::sync::{Mutex, PoisonError};
 use std::time::Duration;
 
 use serde_json::Value;
@@ -129,6 +130,10 @@ pub struct Browser {
     session: Option<WebDriver>,
     /// Where it puts downloads.
     pub downloads: PathBuf,
+    /// Where its driver answers.
+    driver_address: String,
+    /// What complaints of the page may be about, because it is part of what is tried.
+    forgiven: Mutex<Vec<String>>,
     _profile: TempDir,
 }
 
@@ -174,12 +179,21 @@ impl Browser {
         }
         wanted.add_arg(&format!("--user-data-dir={}", profile.path().join("profile").display()))?;
         wanted.add_arg(&format!("--window-size={width},{height}"))?;
+        wanted.set_base_capability("goog:loggingPrefs", serde_json::json!({ "browser": "ALL" }))?;
         wanted.add_experimental_option(
             "prefs",
             serde_json::json!({ "download.default_directory": downloads, "download.prompt_for_download": false }),
         )?;
-        let driver = WebDriver::new(format!("http://127.0.0.1:{port}"), wanted).await?;
-        let browser = Self { driver_process, session: Some(driver), downloads, _profile: profile };
+        let driver_address = format!("http://127.0.0.1:{port}");
+        let driver = WebDriver::new(&driver_address, wanted).await?;
+        let browser = Self {
+            driver_process,
+            session: Some(driver),
+            downloads,
+            driver_address,
+            forgiven: Mutex::default(),
+            _profile: profile,
+        };
         browser.resize(width, height).await?;
         Ok(browser)
     }
@@ -191,6 +205,25 @@ impl Browser {
     #[must_use]
     pub fn driver(&self) -> &WebDriver {
         self.session.as_ref().expect("the session lives as long as the browser")
+    }
+
+    /// The page may complain about this: it is part of what is tried.
+    pub fn forgive(&self, what: &str) {
+        self.forgiven.lock().unwrap_or_else(PoisonError::into_inner).push(what.to_owned());
+    }
+
+    /// What the page complained about since this was last asked: errors in scripts, and requests that failed.
+    #[must_use]
+    pub fn complaints(&self) -> Vec<String> {
+        let Some(session) = &self.session else { return Vec::new() };
+        let path = format!("{}/session/{}/se/log", self.driver_address, session.handle.session_id());
+        let Ok(mut answer) = ureq::post(path).send_json(serde_json::json!({ "type": "browser" })) else {
+            return Vec::new();
+        };
+        let entries: Value = answer.body_mut().read_json().unwrap_or_default();
+        let severe = |entry: &&Value| entry["level"] == "SEVERE";
+        let all = entries["value"].as_array().into_iter().flatten().filter(severe);
+        all.map(|entry| entry["message"].as_str().unwrap_or_default().to_owned()).collect()
     }
 
     /// Makes the page `width` by `height` CSS pixels.
@@ -310,6 +343,9 @@ fn free_port() -> u16 {
 
 impl Drop for Browser {
     fn drop(&mut self) {
+        let forgiven = std::mem::take(&mut *self.forgiven.lock().unwrap_or_else(PoisonError::into_inner));
+        let mut complaints = self.complaints();
+        complaints.retain(|said| !forgiven.iter().any(|what| said.contains(what)));
         drop(self.session.take());
         // A driver killed alone leaves its browser behind: the whole group ends, which is theirs only.
         let _ = Command::new("kill")
@@ -317,5 +353,7 @@ impl Drop for Browser {
             .stderr(Stdio::null())
             .status();
         let _ = self.driver_process.wait();
+        // No journey is normal use that leaves an error behind. Where it failed already, that is said instead.
+        assert!(complaints.is_empty() || std::thread::panicking(), "the page complained:\n{}", complaints.join("\n"));
     }
 }

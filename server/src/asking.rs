@@ -3,8 +3,9 @@
 use std::sync::Arc;
 
 use vatman_craft::{
-    Baselines, Boxes, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom, Reading, SideColours,
-    SnapRange, SnapStops, Studio, alike, around, clip, findings, guide_marks, mosaics, side_colours, stops,
+    Arrangements, Baselines, Boxes, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom, Reading,
+    SideColours, SnapRange, SnapStops, Studio, alike, around, arranged, clip, findings, guide_marks, mosaics,
+    room_to_begin, side_colours, stops,
 };
 use vatman_document::{AssetId, Color, ItemId, Job, JobId, Piece, SideId};
 use vatman_output::{item_fragment, painted_box};
@@ -15,7 +16,7 @@ use vatman_units::Rect;
 use crate::jobs::Jobs;
 use crate::problem::Problem;
 use crate::staging::StageLinks;
-use crate::types::{LockUpCard, MosaicRequest};
+use crate::types::{LockUpCard, MosaicOf, MosaicRequest};
 
 /// Answers questions.
 pub struct Asking {
@@ -32,20 +33,25 @@ pub(crate) fn boxes<'a>(studio: &Studio, job: &'a Job, items: &[ItemId]) -> Resu
     Ok((found.piece, frames.collect()))
 }
 
-/// Arrangements of pictures of the shelf for a side.
+/// Arrangements of pictures of the shelf for an area.
 pub(crate) fn mosaics_of(
     studio: &Studio,
-    job: &Job,
-    side: &SideId,
+    area: Rect,
     pictures: &[AssetId],
     room: MosaicRoom,
 ) -> Result<Vec<Mosaic>, Problem> {
-    let (piece, _) = find_side(job, side)?;
     let aspect =
         |id: &AssetId| studio.pictures.info(id).map(|info| f64::from(info.width) / f64::from(info.height.max(1)));
     let aspects: Option<Vec<f64>> = pictures.iter().map(aspect).collect();
     let aspects = aspects.ok_or_else(|| Problem::not_found("A picture is not on the shelf any more."))?;
-    Ok(mosaics(piece.format.size, &aspects, room)?)
+    Ok(mosaics(area, &aspects, room)?)
+}
+
+/// The pictures that frames show.
+pub(crate) fn shown_in(job: &Job, items: &[ItemId]) -> Result<Vec<AssetId>, Problem> {
+    let shown = |id: &ItemId| Ok(job.find(id)?.plain()?.content.picture().cloned());
+    let pictures = items.iter().map(shown).collect::<Result<Option<Vec<_>>, Problem>>()?;
+    pictures.ok_or_else(|| Problem::value("A frame among these is empty. Put a picture into it first."))
 }
 
 /// A side and its piece.
@@ -109,8 +115,22 @@ impl Asking {
     ///
     /// # Errors
     /// A problem for too few or too many pictures, or where there is no room.
-    pub fn mosaics(&self, id: &JobId, side: &SideId, wish: &MosaicRequest) -> Result<Vec<Mosaic>, Problem> {
-        mosaics_of(&self.studio, self.job(id)?.as_ref(), side, &wish.pictures, wish.room)
+    pub fn mosaics(&self, id: &JobId, side: &SideId, wish: &MosaicRequest) -> Result<Arrangements, Problem> {
+        let job = self.job(id)?;
+        match &wish.of {
+            MosaicOf::Pictures(pictures) => {
+                let sheet = find_side(&job, side)?.0.format.size;
+                let room = wish.room.unwrap_or_else(|| room_to_begin(sheet.w.min(sheet.h)));
+                Ok(Arrangements { room, forms: mosaics_of(&self.studio, Rect::of(sheet), pictures, room)?, form: None })
+            }
+            MosaicOf::Items(items) => {
+                let now = arranged(&job, items)?;
+                let pictures = shown_in(&job, items)?;
+                let form = now.form(&mosaics_of(&self.studio, now.area, &pictures, now.room).unwrap_or_default());
+                let room = wish.room.unwrap_or(now.room);
+                Ok(Arrangements { room, forms: mosaics_of(&self.studio, now.area, &pictures, room)?, form })
+            }
+        }
     }
 
     /// Copies of items that need nothing of the job they came from.

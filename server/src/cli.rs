@@ -218,6 +218,7 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Res
         .map(|finding| finding.says)
         .collect();
     let wish = HandOverRequest {
+        sides: Vec::new(),
         pieces,
         kind,
         width: None,

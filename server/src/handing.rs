@@ -110,9 +110,11 @@ impl Handing {
         for piece in pieces {
             let piece = find_piece(&job, piece)?;
             let how = how(piece, wish)?;
-            let key = format!("{}/{}/{library}/{how:?}", job.title, state_key(&job, piece));
+            let sides: Vec<_> =
+                piece.sides.iter().map(|side| side.id.clone()).filter(|side| wish.sides.contains(side)).collect();
+            let key = format!("{}/{}/{library}/{how:?}/{sides:?}", job.title, state_key(&job, piece));
             files.push(self.made.get_or_insert_with(&key, || {
-                Ok::<_, Problem>(Arc::new(write_file(&self.studio, &job, piece, how)?))
+                Ok::<_, Problem>(Arc::new(write_file(&self.studio, &job, piece, &sides, how)?))
             })?);
             progress.map_or(Ok(()), Progress::step)?;
         }

@@ -4,7 +4,8 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 
 use vatman_craft::{
-    GuideMark, Studio, copy_in_order, gifts, guide_marks, handles, item_findings, pen_thickness, sight,
+    GuideMark, Studio, arrangements, copy_in_order, gifts, guide_marks, handles, item_findings, keeps_proportion,
+    pen_thickness, sight,
 };
 use vatman_document::{AssetId, Content, Format, ItemId, Job, Piece, Plain, Removed, Side, SideId, Tint};
 use vatman_output::{PictureLinks, ground_fragment, item_fragment, painted_box};
@@ -38,6 +39,7 @@ pub(crate) struct Staged {
     /// Items with words, in reading order.
     reading: Vec<ItemId>,
     guides: Vec<GuideMark>,
+    arrangements: Vec<Vec<ItemId>>,
     pen: Length,
     names: BTreeMap<ItemId, String>,
     /// The families it was set in.
@@ -114,6 +116,7 @@ impl Stages {
             scene: Arc::new(self.studio.stage_scene(job, piece, side, carets, before)),
             reading: copy_in_order(job, side).into_iter().map(|line| line.item).collect(),
             guides: guide_marks(&piece.guides, piece.format.size),
+            arrangements: arrangements(job, side),
             pen: pen_thickness(piece.format.size),
             names: names(job, piece, side),
             library: self.studio.typesetter.library(),
@@ -182,6 +185,9 @@ impl Stages {
             names: changed_names(before.map(|before| &before.names), &now.names),
             reading: before.is_none_or(|before| before.reading != now.reading).then(|| now.reading.clone()),
             guides: before.is_none_or(|before| before.guides != now.guides).then(|| now.guides.clone()),
+            arrangements: before
+                .is_none_or(|before| before.arrangements != now.arrangements)
+                .then(|| now.arrangements.clone()),
         }
     }
 }
@@ -210,6 +216,7 @@ fn stage_item(
         sight: sight(studio, item),
         type_size: item.type_size,
         handles: plain.map_or(vatman_craft::Handles::All, handles),
+        bound: plain.is_some_and(keeps_proportion),
         gifts: plain.map_or_else(Vec::new, |plain| gifts(plain.content, plain.look)),
         colours: plain.map_or_else(Vec::new, |plain| colours(plain.content)),
         carets: item.carets.clone(),

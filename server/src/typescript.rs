@@ -10,8 +10,8 @@ use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
     Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard,
-    LockUpCard, MeasureRequest, MosaicRequest, New, OpenJob, PictureCard, StageDelta, StageItem, StartRequest,
-    StateCard,
+    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, OpenJob, PictureCard, StageDelta, StageItem,
+    StartRequest, StateCard, Typed,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -41,8 +41,10 @@ pub fn declarations() -> String {
         HandOverRequest,
         FileCard,
         MeasureRequest,
+        Typed<ts_rs::Dummy>,
         DrawingCard,
         GraphicsFound,
+        MosaicOf,
         MosaicRequest,
     ];
     let all = [

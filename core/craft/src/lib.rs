@@ -54,6 +54,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         FileWords,
         Layer,
         Mosaic,
+        crate::pictures::Arrangements,
         MosaicRoom,
         Clipped,
         Clipping,

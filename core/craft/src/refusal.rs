@@ -61,6 +61,9 @@ pub enum Refusal {
     /// Items that cannot be combined.
     #[error("Two or more shapes, frames or texts of one side can be combined. Drawings cannot.")]
     NotCombinable,
+    /// More than one picture is to be cut at once.
+    #[error("Only one picture can be cut at a time. Select one picture and the shapes that cut it.")]
+    SeveralPictures,
     /// A shape that is not combined.
     #[error("This shape is not made of others.")]
     NotCombined,

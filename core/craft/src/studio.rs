@@ -90,11 +90,12 @@ impl Studio {
         self.with_means(Audience::Stage, None, |means| spot_at(job, item, point, means))
     }
 
-    /// The height an item is drawn at, before it is turned; nothing where it is not drawn.
+    /// The box an item is drawn in, before it is turned; its place where it is not drawn.
     #[must_use]
-    pub fn height(&self, job: &Job, item: &Item) -> Option<Length> {
-        let frame = self.with_means(Audience::Stage, None, |means| vatman_scene::item_frame(job, item, means))?;
-        Some(Length::css_px(frame.h))
+    pub fn drawn(&self, job: &Job, item: &Item) -> Rect {
+        let frame = self.with_means(Audience::Stage, None, |means| vatman_scene::item_frame(job, item, means));
+        let px = Length::css_px;
+        frame.map_or(item.place.at.rect, |frame| Rect::new(px(frame.x), px(frame.y), px(frame.w), px(frame.h)))
     }
 
     /// The baselines of the words of an item: where they lie, and from where to where.

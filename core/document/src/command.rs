@@ -228,6 +228,13 @@ pub enum Command {
         /// Which.
         piece: PieceId,
     },
+    /// Changes the order of the pieces.
+    MovePiece {
+        /// Which.
+        piece: PieceId,
+        /// Its new position.
+        index: usize,
+    },
     /// Renames a piece.
     RenamePiece {
         /// Which.
@@ -493,6 +500,13 @@ impl Command {
                 Ok(Self::RemovePiece { piece: piece.id.clone() })
             }
             Self::RemovePiece { piece } => remove_piece(job, piece),
+            Self::MovePiece { piece, index } => {
+                let from =
+                    job.pieces.iter().position(|other| other.id == *piece).ok_or_else(|| missing("piece", piece))?;
+                let moved = job.pieces.remove(from);
+                job.pieces.insert((*index).min(job.pieces.len()), moved);
+                Ok(Self::MovePiece { piece: piece.clone(), index: from })
+            }
             Self::RenamePiece { piece, name } => {
                 let name = std::mem::replace(&mut find_piece(job, piece)?.name, tidy_name(name));
                 Ok(Self::RenamePiece { piece: piece.clone(), name })

@@ -285,6 +285,8 @@ fn any_command() -> impl Strategy<Value = Command> {
             .prop_map(|name| Command::RemoveSide { side: id(name) }),
         (prop::sample::select(vec!["post-front", "back"]), 0usize..3)
             .prop_map(|(name, index)| Command::MoveSide { side: id(name), index }),
+        (prop::sample::select(vec!["post", "story", "gone"]), 0usize..3)
+            .prop_map(|(name, index)| Command::MovePiece { piece: id(name), index }),
         "[a-z ]{0,6}".prop_map(|name| Command::RenameSide { side: id("back"), name }),
         "[a-z]{0,8}".prop_map(|name| Command::RenamePiece { piece: id("post"), name }),
     ];

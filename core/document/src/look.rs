@@ -42,6 +42,12 @@ pub enum TextFit {
     Grow,
     /// Lines break only where typed; width and height follow, from the edge the lines stand at.
     AsTyped,
+    /// As typed while the lines are no wider than the box; then the type shrinks, to no less than `floor` of its size; then lines
+    /// wrap. Width and height follow, from the edge the lines stand at: the box is the room there is.
+    Widen {
+        /// Least share of the set size.
+        floor: Ratio,
+    },
     /// The type shrinks until the text fits the box, to no less than `floor` of its size; then it spills, and that is reported.
     Shrink {
         /// Least share of the set size.
@@ -52,6 +58,20 @@ pub enum TextFit {
         /// Least share of the set size.
         floor: Ratio,
     },
+}
+
+impl TextFit {
+    /// Whether what is drawn is as wide as its lines, whatever the width of the box.
+    #[must_use]
+    pub const fn hugs(self) -> bool {
+        matches!(self, Self::AsTyped | Self::Widen { .. })
+    }
+
+    /// Whether what is drawn is as high as its lines, whatever the height of the box.
+    #[must_use]
+    pub const fn grows(self) -> bool {
+        matches!(self, Self::Grow | Self::AsTyped | Self::Widen { .. })
+    }
 }
 
 /// How type is set.
@@ -292,7 +312,7 @@ impl TypeLook {
     fn fault(&self) -> Option<Fault> {
         let floor = match self.fit {
             TextFit::Grow | TextFit::AsTyped => Ratio::ONE,
-            TextFit::Shrink { floor } | TextFit::Fill { floor } => floor,
+            TextFit::Widen { floor } | TextFit::Shrink { floor } | TextFit::Fill { floor } => floor,
         };
         let bend = if let Some(Curve::Arc { bend }) = self.curve { bend.to_degrees().abs() } else { 0.0 };
         if !(1..=1_000).contains(&self.weight) {

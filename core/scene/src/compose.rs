@@ -6,7 +6,7 @@ use std::sync::Arc;
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
 use vatman_document::{
     AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Part, PictureFit, Piece, Place, Plain, Reach,
-    RichText, Side, StrokePlace, TextFit,
+    RichText, Side, StrokePlace,
 };
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 
@@ -214,14 +214,14 @@ impl Drawn<'_> {
             self.reading = Reading::Words { heading: self.plain.part == Part::Headline, lines: own.says.clone() };
         }
         match (kind.fit, kind.curve) {
-            (TextFit::Grow | TextFit::AsTyped, _) if kind.lock_up.is_some() => self.size.height = shown.height,
+            (fit, _) if fit.grows() && kind.lock_up.is_some() => self.size.height = shown.height,
             _ if kind.lock_up.is_some() => {}
             (_, Some(Curve::Circle { .. })) => {}
-            (TextFit::AsTyped, None) => {
+            (fit, None) if fit.hugs() => {
                 (self.left, self.size) = (shown.left, Size::new(shown.width.max(1.0), shown.height))
             }
-            (TextFit::Grow | TextFit::AsTyped, _) => self.size.height = shown.height,
-            (TextFit::Shrink { .. } | TextFit::Fill { .. }, _) => {}
+            (fit, _) if fit.grows() => self.size.height = shown.height,
+            _ => {}
         }
         self.outline = self.size.to_rect().to_path(0.01);
         if !blank || self.means.audience == Audience::Stage {

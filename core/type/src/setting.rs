@@ -184,6 +184,13 @@ impl Typesetter {
         };
         let (size, fits) = match look.fit {
             TextFit::Grow | TextFit::AsTyped => (set_size, true),
+            TextFit::Widen { floor } => {
+                layout.break_all_lines(None);
+                let taken = (widest(&layout) + indent + hang) * set_size / base;
+                // A hair less than fits, so that rounding never breaks the line.
+                let share = if taken > width { (width / taken * (1.0 - 1e-6)).max(floor.get()) } else { 1.0 };
+                (set_size * share, true)
+            }
             TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, &mut holds),
             TextFit::Fill { floor } => largest(
                 set_size * floor.get(),
@@ -192,16 +199,20 @@ impl Typesetter {
             ),
         };
         let factor = size / base;
-        let as_typed = look.fit == TextFit::AsTyped;
-        let across = if as_typed {
+        let hugs = look.fit.hugs();
+        let across = if hugs {
             layout.break_all_lines(None);
+            if look.fit != TextFit::AsTyped && widest(&layout) > room(factor) + 1e-3 {
+                let even = even_width(&mut layout, room(factor));
+                layout.break_all_lines(Some(even as f32));
+            }
             widest(&layout)
         } else if look.even && look.align != Align::Justified {
             even_width(&mut layout, room(factor))
         } else {
             room(factor)
         };
-        if !as_typed {
+        if !hugs {
             layout.break_all_lines(Some(across as f32));
         }
         // Evened lines are set in a narrower box, which stands in the full one as the lines stand in it.
@@ -211,7 +222,7 @@ impl Typesetter {
             Align::End => 1.0,
         };
         let taken = (across + indent + hang) * factor;
-        let block = if as_typed { taken } else { width };
+        let block = if hugs { taken } else { width };
         let right = (block - taken) * share + indent * factor;
         let alignment = match look.align {
             Align::Start => Alignment::Start,
@@ -221,7 +232,7 @@ impl Typesetter {
         };
         layout.align(alignment, AlignmentOptions { align_when_overflowing: true, ..AlignmentOptions::default() });
         let height = (f64::from(layout.height()) + gaps) * factor;
-        let grows = matches!(look.fit, TextFit::Grow | TextFit::AsTyped);
+        let grows = look.fit.grows();
         let down = match look.valign {
             _ if grows => 0.0,
             VAlign::Top => 0.0,
@@ -244,7 +255,7 @@ impl Typesetter {
             lines,
             size,
             height,
-            left: if as_typed { (width - block) * share } else { 0.0 },
+            left: if hugs { (width - block) * share } else { 0.0 },
             width: block,
             spills: !fits || (!grows && wide > width - indent * factor + 0.5),
             carets: if with_carets { carets(&layout, shown, map) } else { Vec::new() },
@@ -285,7 +296,7 @@ impl Typesetter {
             !bent.spills && bent.height <= within.height + 0.01
         };
         let (size, _) = match look.fit {
-            TextFit::Grow | TextFit::AsTyped => (set_size, true),
+            TextFit::Grow | TextFit::AsTyped | TextFit::Widen { .. } => (set_size, true),
             TextFit::Shrink { floor } => largest(set_size * floor.get(), set_size, holds),
             TextFit::Fill { floor } => {
                 largest(set_size * floor.get(), within.height.max(set_size * floor.get()), holds)

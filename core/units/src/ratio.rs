@@ -25,6 +25,12 @@ impl Ratio {
         Self((value * Self::WHOLE as f64).round() as i64)
     }
 
+    /// In thousandths of the whole.
+    #[must_use]
+    pub const fn thousandths(value: i64) -> Self {
+        Self(value * Self::WHOLE / 1_000)
+    }
+
     /// In percent of the whole.
     #[must_use]
     pub fn percent(value: f64) -> Self {

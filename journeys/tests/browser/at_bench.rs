@@ -10,8 +10,9 @@ pub const PX: f64 = 9_525.0;
 
 /// One job of one design on the bench.
 pub struct Bench {
-    pub served: Served,
+    // The browser ends first: the program never leaves it alone.
     pub browser: Browser,
+    pub served: Served,
     pub job: String,
     pub data: tempfile::TempDir,
 }

@@ -379,6 +379,7 @@ async fn a_font_of_ones_own_is_brought_and_words_are_divided() -> WebDriverResul
     bench.settled().await?;
     assert_eq!(bench.look("headline")["type"]["family"], "Rye (own)");
     // What is no font is refused, and the words stay as they are.
+    browser.forgive("/api/families");
     let no_font = bench.data.path().join("notes.ttf");
     std::fs::write(&no_font, "not a font").unwrap();
     browser.find("input[aria-label='Bring font files']").await?.send_keys(no_font.to_string_lossy()).await?;

@@ -153,6 +153,8 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     assert_eq!(kept_picture(&served.get(&format!("/api/jobs/{id}")))["place"], place);
 
     let port = served.port();
+    // While the program is away requests fail.
+    browser.forgive("/api/");
     served.kill();
     served = Served::start(program(), data.path(), port);
     driver.refresh().await?;

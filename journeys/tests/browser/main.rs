@@ -6,11 +6,13 @@ mod access;
 mod at_bench;
 mod bench;
 mod composing;
+mod hands;
 mod journey;
 mod presses;
 mod process;
 mod stage;
 mod start;
+mod still;
 mod traps;
 
 use std::path::Path;

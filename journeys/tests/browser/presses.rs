@@ -98,3 +98,118 @@ async fn a_collage_of_five_with_another_form_later_takes_ten() -> WebDriverResul
     assert!(at_once <= 10, "{at_once} presses");
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_quotation_that_reads_on_a_photograph_takes_ten() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let mut hand = Hand::at_board(&browser, &served).await?;
+    hand.press("header a.next").await?;
+    hand.press("[data-design=blank]").await?;
+    hand.press(".bar a[href$='/pictures']").await?;
+    hand.press("[data-picture]:nth-of-type(1)").await?;
+    browser.find(".stage g[data-item] image").await?;
+    hand.press(".bar a[href$='/words']").await?;
+    hand.press("button[data-menu='Add a text']").await?;
+    hand.press(".el-dropdown-menu__item[data-value=headline]").await?;
+    browser.find("textarea.keys").await?;
+    browser.driver().action_chain().send_keys("Slow hands make still water.").perform().await?;
+    browser.driver().action_chain().send_keys(Key::Escape + "").perform().await?;
+    browser.until("the contrast is measured", "return document.querySelector('.contrast p b') !== null").await?;
+    // The ground is darkened where it does not read yet; where it does there is nothing to press.
+    let offered = "return document.querySelector(\".contrast [data-repair='shade']\") !== null";
+    if browser.driver().execute(offered, Vec::new()).await?.json().as_bool() == Some(true) {
+        hand.press(".contrast [data-repair='shade']").await?;
+    }
+    browser.until("it reads well", "return document.querySelector('.contrast.good') !== null").await?;
+    assert!(hand.presses <= 10, "{} presses", hand.presses);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_card_with_two_sides_and_contact_lines_takes_fourteen() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let mut hand = Hand::at_board(&browser, &served).await?;
+    hand.press("header a.next").await?;
+    hand.press("[data-place=card]").await?;
+    browser.find("textarea[name=headline]").await?.send_keys("Ines Carrow").await?;
+    browser.find("textarea[name=support]").await?.send_keys("Thrown and glazed by hand").await?;
+    hand.press("[data-design=label]").await?;
+    hand.press("button[data-menu='Sides and piece']").await?;
+    hand.press(".el-dropdown-menu__item[data-value=blank]").await?;
+    browser.until("the back is shown", "return document.querySelectorAll('.rail .sheet').length === 2").await?;
+    hand.press(".contacts .act").await?;
+    browser
+        .find(".contacts textarea")
+        .await?
+        .send_keys("ines@mossback.example\nmossback.example\n12 Kiln Lane, Harrowmere")
+        .await?;
+    hand.press(".contacts .act").await?;
+    browser
+        .until("three lines with a sign each", "return document.querySelectorAll('.stage g[data-item]').length === 6")
+        .await?;
+    hand.press(".bar a[href$='/hand-over']").await?;
+    hand.press("[data-kind=pdf]").await?;
+    let made = "const files = [...document.querySelectorAll('.files li span')].map((file) => file.textContent); return files.length === 1 && files[0].endsWith('.pdf') && !document.querySelector('.go').disabled";
+    browser.until("the file is made", made).await?;
+    hand.press(".go").await?;
+    assert!(hand.presses <= 14, "{} presses", hand.presses);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mark_of_a_name_and_a_graphic_as_two_files_takes_twelve() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let mut hand = Hand::at_board(&browser, &served).await?;
+    hand.press("header a.next").await?;
+    hand.press("[data-place=mark]").await?;
+    browser.find("textarea[name=headline]").await?.send_keys("Mossback Kiln").await?;
+    hand.press("[data-design=kiln-mark]").await?;
+    hand.press(".bar a[href$='/pictures']").await?;
+    hand.press(".what label:nth-of-type(2)").await?;
+    browser.find("input[aria-label='Find a graphic']").await?.send_keys("leaf").await?;
+    browser.until("leaves are found", "return document.querySelectorAll('button.graphic').length > 0 && !document.querySelector('button.graphic').disabled").await?;
+    tokio::time::sleep(std::time::Duration::from_millis(400)).await;
+    hand.press("button.graphic").await?;
+    hand.press(".bar a[href$='/hand-over']").await?;
+    for kind in ["png", "svg"] {
+        if kind == "svg" {
+            hand.press("[data-kind=svg]").await?;
+        }
+        let made = format!(
+            "const files = [...document.querySelectorAll('.files li span')].map((file) => file.textContent); return files.length === 1 && files[0].endsWith('.{kind}') && !document.querySelector('.go').disabled"
+        );
+        browser.until("the file is made", &made).await?;
+        hand.press(".go").await?;
+        let folder = browser.downloads.clone();
+        let mut found = None;
+        for _ in 0..200 {
+            found = std::fs::read_dir(&folder)
+                .unwrap()
+                .flatten()
+                .map(|entry| entry.path())
+                .find(|path| path.extension().is_some_and(|end| end == kind));
+            if found.is_some() {
+                break;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+        }
+        let path = found.expect("the file is handed over");
+        if kind == "png" {
+            let picture = image::open(&path).unwrap().to_rgba8();
+            assert_eq!(picture.get_pixel(2, 2)[3], 0, "a mark is clear where nothing stands");
+        } else {
+            assert!(std::fs::read_to_string(&path).unwrap().contains("<svg"));
+        }
+    }
+    assert!(hand.presses <= 12, "{} presses", hand.presses);
+    Ok(())
+}

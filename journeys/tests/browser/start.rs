@@ -232,3 +232,41 @@ async fn an_old_page_says_that_a_new_version_is_here_and_loses_nothing() -> WebD
     assert!(bench.kept()["job"]["kins"].to_string().contains("At the wheel"), "what was typed last is kept too");
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn designs_that_suit_come_first_are_found_by_words_and_shown_in_every_shape() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    browser.driver().goto(format!("{}/start", served.address)).await?;
+    browser.find(".design img").await?;
+    let order = "return [...document.querySelectorAll('[data-design]')].map((card) => card.dataset.design)";
+    browser.click("[data-place=mark]").await?;
+    browser
+        .until(
+            "the design for marks is first",
+            "return document.querySelector('[data-design]').dataset.design === 'kiln-mark'",
+        )
+        .await?;
+    browser.click("[data-place=story]").await?;
+    browser.click("[data-place=card]").await?;
+    let all: Vec<String> = browser.driver().execute(order, Vec::new()).await?.convert()?;
+    assert_eq!(all.len(), 12, "ten designs, a blank sheet and pictures: {all:?}");
+    browser
+        .driver()
+        .execute(
+            "[...document.querySelectorAll('.shapes button')].find((one) => one.textContent === 'All of them').click()",
+            Vec::new(),
+        )
+        .await?;
+    browser.until("each is shown in three shapes", "return document.querySelectorAll('[data-design] .every').length === 10 && document.querySelector('[data-design] .every').querySelectorAll('img').length === 3").await?;
+    browser.pictures_arrive().await?;
+    let shapes: Vec<f64> = browser.driver().execute("return [...document.querySelector('.every').querySelectorAll('img')].map((one) => one.naturalWidth / one.naturalHeight)", Vec::new()).await?.convert()?;
+    for (shape, wanted) in shapes.iter().zip([1.0, 0.5625, 1.75]) {
+        assert!((shape / wanted - 1.0).abs() < 0.03, "{shapes:?}");
+    }
+    browser.find("input[aria-label='Find a design']").await?.send_keys("business cards").await?;
+    browser.until("only what is found is left", "return [...document.querySelectorAll('[data-design]')].map((card) => card.dataset.design).join() === 'contact-side,blank,pictures'").await?;
+    Ok(())
+}

@@ -2,11 +2,11 @@
 
 use vatman_craft::{
     Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, add, add_colour, add_contacts,
-    add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, call_out, change_backing, change_effect,
-    change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, distribute,
-    drop_effect, drop_tie, duplicate, frame_from, free_place, give, group, link_colour, map_to_palette, match_size,
-    mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at, put_back,
-    put_below, rearrange, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour,
+    add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, arranged, call_out, change_backing,
+    change_effect, change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by,
+    distribute, drop_effect, drop_tie, duplicate, frame_from, free_place, give, group, link_colour, map_to_palette,
+    match_size, mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at,
+    put_back, put_below, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour,
     replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost,
     set_ground, set_opacity, set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides,
     stack, style_letters, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
@@ -16,7 +16,7 @@ use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standin
 use vatman_units::{Rect, Size};
 
 use crate::acting::Acting;
-use crate::asking::{boxes, find_piece, find_side, mosaics_of};
+use crate::asking::{boxes, find_piece, find_side, mosaics_of, shown_in};
 use crate::ids::Ids;
 use crate::problem::Problem;
 use crate::types::{Act, New};
@@ -46,7 +46,7 @@ impl Acting {
     pub(crate) fn command(&self, job: &Job, act: &Act) -> Meaning {
         match act {
             Act::SetTitle { title } => plain(Command::SetTitle { title: title.clone() }),
-            Act::Say { item, text } => done(say(job, item, text)),
+            Act::Say { item, text } => done(say(job, item, text, &self.studio)),
             Act::StyleLetters { item, from, to, change } => {
                 done(style_letters(job, item, (*from, *to), change, &self.studio.typesetter.library()))
             }
@@ -69,8 +69,8 @@ impl Acting {
             Act::SetFit { item, fit } => done(set_fit(job, item, *fit)),
             Act::Refit { item } => done(refit(job, item)),
             Act::TurnPicture { item, turn, flip } => done(turn_picture(job, item, *turn, *flip)),
-            Act::Move { items, dx, dy } => done(move_by(job, items, *dx, *dy)),
-            Act::Resize { item, to, grip, apart } => done(resize(job, item, *to, *grip, *apart)),
+            Act::Move { items, dx, dy } => done(move_by(job, items, *dx, *dy, &self.studio)),
+            Act::Resize { item, to, grip, apart } => done(resize(job, item, *to, (*grip, *apart), &self.studio)),
             Act::SetBox { item, numbers } => done(set_box(job, item, numbers, &self.studio)),
             Act::TurnTo { item, turn } => done(turn_to(job, item, *turn)),
             Act::Mirror { items } => done(mirror(job, items)),
@@ -95,6 +95,7 @@ impl Acting {
                 plain(Command::RenamePiece { piece: piece.clone(), name: name.clone() })
             }
             Act::RemovePiece { piece } => plain(Command::RemovePiece { piece: piece.clone() }),
+            Act::MovePiece { piece, index } => plain(Command::MovePiece { piece: piece.clone(), index: *index }),
             Act::MoveSide { side, index } => plain(Command::MoveSide { side: side.clone(), index: *index }),
             Act::AddSide { after, copy } => Ok((add_side(job, after, *copy, &mut Ids)?.0, Vec::new())),
             Act::Duplicate { items, after, step, times } => {
@@ -107,9 +108,8 @@ impl Acting {
             }
             Act::Add { side, what: New::Layers { layers, width, height }, at, .. } => {
                 let (piece, side) = find_side(job, side)?;
-                let (command, made) =
-                    add_layers(job, piece, side, (layers, (*width, *height)), &self.studio.typesetter, &mut Ids);
-                Ok((put_at(command, piece.format.size, *at), made))
+                let (command, made) = add_layers(job, piece, side, (layers, (*width, *height)), &self.studio, &mut Ids);
+                Ok((put_at(command, &piece.format, *at), made))
             }
             Act::Add { side, what, last, at } => {
                 let (piece, side) = find_side(job, side)?;
@@ -118,10 +118,14 @@ impl Acting {
                     piece,
                     side,
                     self.addition(what, piece)?,
-                    &Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) },
+                    &Inks {
+                        last: last.as_ref(),
+                        under: &|rect| self.studio.seen_in(job, piece, side, rect),
+                        drawn: &|item| self.studio.drawn(job, item),
+                    },
                     &mut Ids,
                 );
-                Ok((saying(put_at(command, piece.format.size, *at), what), vec![made]))
+                Ok((saying(put_at(command, &piece.format, *at), what), vec![made]))
             }
             Act::ReplaceRemoved { piece, item, what, last } => {
                 let piece = find_piece(job, piece)?;
@@ -173,33 +177,29 @@ impl Acting {
             Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
             Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
             Act::Paste { side, clipping, at } => {
-                let sheet = find_side(job, side)?.0.format.size;
+                let format = find_side(job, side)?.0.format;
                 let (command, made) = paste(job, side, clipping, &mut Ids)?;
-                Ok((put_at(command, sheet, *at), made))
+                Ok((put_at(command, &format, *at), made))
             }
             Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
             Act::ArrangePictures { side, pictures, room, number } => {
-                let mut found = mosaics_of(&self.studio, job, side, pictures, *room)?;
+                let sheet = find_side(job, side)?.0.format.size;
+                let mut found = mosaics_of(&self.studio, Rect::of(sheet), pictures, *room)?;
                 if *number >= found.len() {
                     return Err(vatman_craft::Refusal::NoSuchArrangement.into());
                 }
                 Ok(arrange_pictures(job, side, pictures, &found.swap_remove(*number), room.radius, &mut Ids)?)
             }
             Act::Rearrange { items, room, number } => {
-                let shown = |id: &ItemId| Ok(job.find(id)?.plain()?.content.picture().cloned());
-                let pictures = items.iter().map(shown).collect::<Result<Option<Vec<_>>, Problem>>()?;
-                let pictures = pictures
-                    .ok_or_else(|| Problem::value("A frame among these is empty. Put a picture into it first."))?;
-                let side = &job.find(items.first().ok_or(vatman_craft::Refusal::NothingSelected)?)?.side.id;
-                let mut found = mosaics_of(&self.studio, job, side, &pictures, *room)?;
-                if *number >= found.len() {
-                    return Err(vatman_craft::Refusal::NoSuchArrangement.into());
-                }
-                done(rearrange(job, items, &found.swap_remove(*number), room.radius))
+                let now = arranged(job, items)?;
+                let Some(number) = number else { return done(now.rearrange(job, None, *room)) };
+                let forms = mosaics_of(&self.studio, now.area, &shown_in(job, items)?, *room)?;
+                let form = forms.get(*number).ok_or(vatman_craft::Refusal::NoSuchArrangement)?;
+                done(now.rearrange(job, Some(form), *room))
             }
             Act::SwapPictures { a, b } => Ok((swap_pictures(job, a, b)?, Vec::new())),
             Act::Combine { items, how } => {
-                let (command, made) = combine(job, items, *how, &self.studio.typesetter, &mut Ids)?;
+                let (command, made) = combine(job, items, *how, &self.studio, &mut Ids)?;
                 Ok((command, vec![made]))
             }
             Act::FrameFrom { frame, from } => Ok((frame_from(job, frame, from, &self.studio.typesetter)?, Vec::new())),
@@ -216,15 +216,23 @@ impl Acting {
                 let (piece, found) = find_side(job, side)?;
                 let sheet = piece.format.size;
                 let room = Size::new(sheet.w.scaled(0.5), sheet.measure().scaled(0.055));
-                let at =
-                    free_place(job, piece, found, Size::new(room.w, room.h.scaled(1.4 * lines.len().max(1) as f64)));
+                let at = free_place(
+                    job,
+                    (piece, found),
+                    Size::new(room.w, room.h.scaled(1.4 * lines.len().max(1) as f64)),
+                    &|item| self.studio.drawn(job, item),
+                );
                 let lines = lines
                     .iter()
                     .map(|text| Ok(ContactLine { text: text.clone(), sign: self.shelves.sign(ContactKind::of(text))? }))
                     .collect::<Result<_, Problem>>()?;
                 let ink = Paint::flat(
-                    Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, found, rect) }
-                        .at(job, found, at),
+                    Inks {
+                        last: last.as_ref(),
+                        under: &|rect| self.studio.seen_in(job, piece, found, rect),
+                        ..Inks::PLAIN
+                    }
+                    .at(job, found, at),
                 );
                 let lines = NewLines { lines, at: Rect::new(at.x, at.y, room.w, room.h), ink };
                 Ok(add_contacts(job, side, stack.as_ref(), lines, &mut Ids)?)
@@ -237,7 +245,11 @@ impl Acting {
             }
             Act::CallOut { picture, at, last } => {
                 let Standing { piece, side, item, .. } = job.find(picture)?;
-                let inks = Inks { last: last.as_ref(), under: &|rect| self.studio.seen_in(job, piece, side, rect) };
+                let inks = Inks {
+                    last: last.as_ref(),
+                    under: &|rect| self.studio.seen_in(job, piece, side, rect),
+                    ..Inks::PLAIN
+                };
                 let spot = self
                     .studio
                     .spot_at(job, item, *at)

@@ -10,8 +10,7 @@ use vatman_photo::content_id;
 use vatman_units::{Length, Measure, parse_length};
 
 use crate::api::{Answer, Shared, WidthQuery, answer, as_it_is, blocking};
-use crate::problem::Problem;
-use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery};
+use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery, Typed};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
     config
@@ -126,12 +125,12 @@ async fn thumbnail(
     })
 }
 
-async fn measure(request: Json<MeasureRequest>) -> Result<Json<Length>, Problem> {
+async fn measure(request: Json<MeasureRequest>) -> Json<Typed<Length>> {
     let measure = Measure { unit: request.unit, ppi: request.ppi, whole: request.whole };
-    Ok(Json(parse_length(&request.text, measure)?))
+    Json(Typed::of(parse_length(&request.text, measure)))
 }
 
 /// Reads a colour as typed.
-async fn colour(text: Json<String>) -> Result<Json<Color>, Problem> {
-    Ok(Json(text.parse()?))
+async fn colour(text: Json<String>) -> Json<Typed<Color>> {
+    Json(Typed::of(text.parse()))
 }

@@ -4,7 +4,7 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{Palette, PlaceFound, Words};
+use vatman_craft::{Palette, PlaceFound, Words, ranked};
 use vatman_document::AssetId;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
@@ -44,14 +44,25 @@ async fn places(shop: Shared, query: Query<SearchQuery>) -> Json<PlaceFound> {
     Json(shop.shelves.places.search(&query.q))
 }
 
-async fn designs(shop: Shared) -> Json<Vec<DesignCard>> {
+#[derive(Deserialize)]
+struct DesignsQuery {
+    /// What was typed.
+    #[serde(default)]
+    q: String,
+    /// Catalogue entries or sizes as typed, each on a line.
+    #[serde(default)]
+    places: String,
+}
+
+async fn designs(shop: Shared, query: Query<DesignsQuery>) -> Json<Vec<DesignCard>> {
+    let places: Vec<_> = query.places.lines().filter_map(|place| shop.shelves.place(place).ok()).collect();
     let card = |design: &vatman_craft::Design| DesignCard {
         id: design.id.clone(),
         name: design.name.clone(),
         about: design.about.clone(),
         keywords: design.keywords.clone(),
     };
-    Json(shop.shelves.designs.iter().map(card).collect())
+    Json(ranked(&shop.shelves.designs, &places, &query.q).into_iter().map(card).collect())
 }
 
 #[derive(Deserialize)]

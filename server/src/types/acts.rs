@@ -349,6 +349,13 @@ pub enum Act {
         /// Which.
         piece: PieceId,
     },
+    /// Changes the order of the pieces.
+    MovePiece {
+        /// Which.
+        piece: PieceId,
+        /// Its new position, from 0.
+        index: usize,
+    },
     /// Changes the order of the sides of a piece.
     MoveSide {
         /// Which.
@@ -547,14 +554,14 @@ pub enum Act {
         /// The number of the arrangement among those that are offered, from 0.
         number: usize,
     },
-    /// Gives frames that are arranged already another arrangement.
+    /// Gives frames that are arranged already another arrangement, or other gaps, margin and corners.
     Rearrange {
         /// The frames, in their order.
         items: Vec<ItemId>,
         /// Gaps, margin and corners.
         room: MosaicRoom,
-        /// The number of the arrangement among those that are offered, from 0.
-        number: usize,
+        /// The number of the arrangement among those that are offered, from 0; nothing keeps the one it is.
+        number: Option<usize>,
     },
     /// Exchanges the pictures of two frames.
     SwapPictures {

@@ -72,6 +72,8 @@ pub struct StageItem {
     pub type_size: f64,
     /// The handles it has.
     pub handles: Handles,
+    /// Whether it looks wrong when only its width or its height changes.
+    pub bound: bool,
     /// What it may still be given.
     pub gifts: Vec<Gift>,
     /// Of a drawing: its colours in the order they are first drawn, each of which can become another.
@@ -117,6 +119,10 @@ pub struct StageDelta {
     #[ts(optional)]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub guides: Option<Vec<GuideMark>>,
+    /// The arrangements of pictures, each as its frames, where they changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub arrangements: Option<Vec<Vec<ItemId>>>,
 }
 
 /// The state after an act.
@@ -147,10 +153,48 @@ pub struct ActResponse {
 #[derive(Debug, Clone, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct MosaicRequest {
-    /// Which, in their order.
-    pub pictures: Vec<AssetId>,
-    /// Gaps, margin and corners.
-    pub room: MosaicRoom,
+    /// Which.
+    pub of: MosaicOf,
+    /// Gaps, margin and corners; nothing means as they are, or those to begin with.
+    #[serde(default)]
+    #[ts(optional)]
+    pub room: Option<MosaicRoom>,
+}
+
+/// What is arranged.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(rename_all = "camelCase", deny_unknown_fields)]
+pub enum MosaicOf {
+    /// Pictures of the shelf, in their order.
+    Pictures(Vec<AssetId>),
+    /// Frames that are arranged already, in their order.
+    Items(Vec<ItemId>),
+}
+
+/// What was typed, as it was read. That it cannot be read is an answer, too: nothing has failed.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(untagged)]
+pub enum Typed<T> {
+    /// What it means.
+    Read {
+        /// The value.
+        value: T,
+    },
+    /// Why it means nothing.
+    Unread {
+        /// In a sentence.
+        says: String,
+    },
+}
+
+impl<T> Typed<T> {
+    /// From what reading came to.
+    pub fn of(read: Result<T, impl std::fmt::Display>) -> Self {
+        match read {
+            Ok(value) => Self::Read { value },
+            Err(why) => Self::Unread { says: why.to_string() },
+        }
+    }
 }
 
 /// A number field as typed.

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_craft::FileKind;
-use vatman_document::PieceId;
+use vatman_document::{PieceId, SideId};
 
 /// How pieces are handed over.
 #[derive(Debug, Clone, Deserialize, TS)]
@@ -11,6 +11,10 @@ use vatman_document::PieceId;
 pub struct HandOverRequest {
     /// Which, in any order.
     pub pieces: Vec<PieceId>,
+    /// Only these of their sides; of a piece none of whose sides is named, all.
+    #[serde(default)]
+    #[ts(as = "Option<Vec<SideId>>", optional)]
+    pub sides: Vec<SideId>,
     /// Kind of file.
     pub kind: FileKind,
     /// Width in pixels, PNG and JPEG.

@@ -265,7 +265,9 @@ async fn senseless_requests_are_told_why_and_change_nothing() {
     problem!(app, get(&format!("/api/jobs/{id}/sides/nothing")), StatusCode::NOT_FOUND);
     problem!(app, get("/api/nothing"), StatusCode::NOT_FOUND);
     problem!(app, get("/media/nothing?w=100"), StatusCode::NOT_FOUND);
-    problem!(app, post("/api/measure", &json!({ "text": "3 birds", "unit": "mm", "ppi": 300 })), unprocessable);
+    let read = |text: &str| post("/api/measure", &json!({ "text": text, "unit": "mm", "ppi": 300 }));
+    assert_eq!(ok!(app, read("2*3"))["value"], 6 * 36_000);
+    assert!(ok!(app, read("3 birds"))["says"].as_str().unwrap().contains("birds"));
 
     let after = ok!(app, get(&format!("/api/jobs/{id}")));
     assert_eq!((&after["job"], &after["revision"]), (&open["job"], &open["revision"]), "something changed");
@@ -626,10 +628,10 @@ async fn colours_are_read_as_people_write_them() {
         ("cmyk(0 0 0 100)", "#000000"),
         ("rgba(0,0,0,0.5)", "#00000080"),
     ] {
-        assert_eq!(ok!(app, post("/api/colour", &json!(typed))), json!(read));
+        assert_eq!(ok!(app, post("/api/colour", &json!(typed)))["value"], read);
     }
-    let told = problem!(app, post("/api/colour", &json!("bluish")), StatusCode::UNPROCESSABLE_ENTITY);
-    assert!(told["detail"].as_str().unwrap().contains("bluish"));
+    let told = ok!(app, post("/api/colour", &json!("bluish")));
+    assert!(told["says"].as_str().unwrap().contains("bluish"));
 }
 
 #[actix_web::test]
@@ -884,11 +886,12 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     let wish = |pictures: &[Value]| {
         post(
             &format!("/api/jobs/{id}/sides/{}/arrangements", side.as_str().unwrap()),
-            &json!({ "pictures": pictures, "room": room }),
+            &json!({ "of": { "pictures": pictures }, "room": room }),
         )
     };
     let found = ok!(app, wish(&pictures));
-    let found = found.as_array().unwrap();
+    assert_eq!(found["room"], room);
+    let found = found["forms"].as_array().unwrap();
     assert!(found.len() >= 6 && found.iter().all(|mosaic| mosaic["cells"].as_array().unwrap().len() == 5));
     problem!(app, wish(&pictures[..1]), StatusCode::UNPROCESSABLE_ENTITY);
     let path = format!("/api/jobs/{id}/acts");
@@ -899,6 +902,17 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     )["made"]
         .clone();
     let items = |open: &Value| first_side(open)["items"].as_array().unwrap().clone();
+    // As it stands it says what it was made with, and which form it is.
+    let as_it_is = ok!(
+        app,
+        post(
+            &format!("/api/jobs/{id}/sides/{}/arrangements", side.as_str().unwrap()),
+            &json!({ "of": { "items": made } })
+        )
+    );
+    assert_eq!((&as_it_is["room"], &as_it_is["form"]), (&room, &json!(2)));
+    let stage = ok!(app, get(&format!("/api/jobs/{id}/sides/{}", side.as_str().unwrap())));
+    assert_eq!(stage["arrangements"], json!([made]));
     let now = ok!(app, get(&format!("/api/jobs/{id}")));
     let rects = |open: &Value| -> Value {
         let rect =
@@ -926,9 +940,15 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     let now = ok!(app, get(&format!("/api/jobs/{id}")));
     let shown_now: Vec<Value> = made.as_array().unwrap().iter().map(|item| shown(&now, item)).collect();
     let forms = ok!(app, wish(&shown_now));
-    assert_eq!((rects(&now), &shown_now[0]), (forms[1]["cells"].clone(), &pictures[1]));
+    assert_eq!((rects(&now), &shown_now[0]), (forms["forms"][1]["cells"].clone(), &pictures[1]));
+    // Other gaps in the same form.
+    let wide = json!({ "gap": 190_500, "margin": 190_500, "radius": 0 });
+    ok!(app, act(4, json!({ "act": "rearrange", "items": made, "room": wide, "number": null })));
+    let all = &json!({ "of": { "items": made } });
+    let wider = ok!(app, post(&format!("/api/jobs/{id}/sides/{}/arrangements", side.as_str().unwrap()), all));
+    assert!((wider["room"]["gap"].as_i64().unwrap() - 190_500).abs() < 20, "{}", wider["room"]);
     let bad = json!({ "act": "rearrange", "items": made, "room": room, "number": 99 });
-    problem!(app, act(4, bad), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(app, act(5, bad), StatusCode::UNPROCESSABLE_ENTITY);
 
     let clipping = ok!(app, post(&format!("/api/jobs/{id}/clipping"), &made));
     assert!(!clipping.to_string().contains("\"@"), "no colour is shared any more");

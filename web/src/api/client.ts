@@ -1,5 +1,5 @@
 import type {
-  Mosaic, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Family, Finding, Likeness, Palette,
+  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -30,6 +30,12 @@ async function send(path: string, init?: RequestInit): Promise<Response> {
   throw new ApiProblem((problem as Problem | null) ?? { ...unreachable, status: response.status })
 }
 
+/** What was typed as it was read, or why it means nothing. */
+function read<T>(typed: Typed<T>): T {
+  if ('value' in typed) return typed.value
+  throw new ApiProblem({ type: 'unread', status: 200, title: 'Not read', detail: typed.says })
+}
+
 async function ask<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
   const init: RequestInit = { method }
   if (body !== undefined) {
@@ -57,13 +63,13 @@ export const api = {
   document: (id: string) => `${job(id)}/document`,
   lockUps: (id: string, item: string) => ask<LockUpCard[]>(`${job(id)}/items/${item}/lock-ups`),
   stops: (id: string, items: string[]) => ask<SnapStops>(`${job(id)}/stops`, 'POST', items),
-  arrangements: (id: string, side: string, wish: MosaicRequest) => ask<Mosaic[]>(`${job(id)}/sides/${side}/arrangements`, 'POST', wish),
+  arrangements: (id: string, side: string, wish: MosaicRequest) => ask<Arrangements>(`${job(id)}/sides/${side}/arrangements`, 'POST', wish),
   findings: (id: string) => ask<Finding[]>(`${job(id)}/findings`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
   places: (typed: string) => ask<PlaceFound>(`/api/places?q=${encodeURIComponent(typed)}`),
-  designs: () => ask<DesignCard[]>('/api/designs'),
+  designs: (places: string[], typed: string) => ask<DesignCard[]>(`/api/designs?${new URLSearchParams({ places: places.join('\n'), q: typed })}`),
   designPicture: (design: string, place: string, words: string, width: number) =>
     `/api/designs/${design}/picture?place=${encodeURIComponent(place)}&words=${encodeURIComponent(words)}&w=${width}`,
   pictures: () => ask<PictureCard[]>('/api/pictures'),
@@ -76,9 +82,9 @@ export const api = {
   palettes: () => ask<Palette[]>('/api/palettes'),
   alike: (id: string, item: string, by: Likeness) => ask<string[]>(`${job(id)}/items/${item}/alike?by=${by}`),
   colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
-  colour: (text: string) => ask<string>('/api/colour', 'POST', text),
+  colour: (text: string) => ask<Typed<string>>('/api/colour', 'POST', text).then(read),
   reading: (id: string, item: string) => ask<Reading | null>(`${job(id)}/items/${item}/reading`),
-  measure: (request: MeasureRequest) => ask<number>('/api/measure', 'POST', request),
+  measure: (request: MeasureRequest) => ask<Typed<number>>('/api/measure', 'POST', request).then(read),
   makeFiles: (id: string, wish: HandOverRequest) => ask<WorkCard>(`${job(id)}/files`, 'POST', wish),
   work: (id: string) => ask<WorkCard>(`/api/work/${id}`),
   giveUp: (id: string) => ask<void>(`/api/work/${id}`, 'DELETE'),

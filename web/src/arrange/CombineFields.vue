@@ -13,9 +13,11 @@ const ways: { how: Combine; name: string; icon: typeof SquaresUnite }[] = [
 
 const made = computed(() => {
   const content = bench.only?.content
-  return content?.kind === 'shape' && content.outline.kind === 'combined' ? content.outline : null
+  const outline = content?.kind === 'shape' ? content.outline : content?.kind === 'picture' ? content.frame : null
+  return outline?.kind === 'combined' ? outline : null
 })
-const offered = computed(() => made.value !== null || (bench.selected.length > 1 && bench.selected.every((p) => p.content.kind !== 'drawing')))
+const shown = computed(() => bench.selected.filter((p) => p.content.kind === 'picture' && p.content.picture).length)
+const offered = computed(() => made.value !== null || (bench.selected.length > 1 && shown.value < 2 && bench.selected.every((p) => p.content.kind !== 'drawing')))
 
 async function combine(how: Combine) {
   const only = bench.only
@@ -35,7 +37,7 @@ async function apart() {
 
 <template>
   <section v-if="offered" class="combine" aria-label="Combine shapes">
-    <span class="quiet">{{ made ? 'Made of shapes' : 'Into one shape' }}</span>
+    <span class="quiet">{{ made ? 'Made of shapes' : shown ? 'Cut the picture' : 'Into one shape' }}</span>
     <button v-for="way in ways" :key="way.how" class="tool" :aria-label="way.name" :aria-pressed="made ? made.how === way.how : undefined" @click="combine(way.how)"><component :is="way.icon" :size="16" /></button>
     <button v-if="made" class="act" @click="apart">Apart</button>
   </section>

@@ -19,6 +19,15 @@ function tone(paint: Paint | null): Color {
   return tint.startsWith('@') ? (bench.job?.swatches[tint.slice(1)]?.color ?? '#888888') : tint
 }
 
+/** A shape or a graphic as it is drawn, so that rows are told apart; what is very intricate shows its colour alone. */
+function small(p: Plain): { svg: string; box: string } | null {
+  const drawn = bench.drawn.get(p.item.id)
+  if (!drawn || drawn.svg.length > 20_000) return null
+  const { x, y, w, h } = drawn.frame
+  const room = Math.max(w, h) * 0.08 + 1
+  return { svg: drawn.svg, box: `${x - room} ${y - room} ${w + 2 * room} ${h + 2 * room}` }
+}
+
 const order = (p: Plain, order: Order) => bench.act({ act: 'reorder', items: [p.item.id], order })
 
 /** The item whose name is being typed. */
@@ -151,6 +160,7 @@ const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
           <span class="sign">
             <img v-if="p.content.kind === 'picture' && p.content.picture" :src="api.media(p.content.picture, 160)" alt="" />
             <b v-else-if="p.content.kind === 'words'" :style="{ fontFamily: 'serif' }">A</b>
+            <svg v-else-if="small(p)" :viewBox="small(p)!.box" aria-hidden="true" v-html="small(p)!.svg" />
             <i v-else :style="{ background: tone(p.look.fill), borderColor: p.look.stroke ? tone(p.look.stroke.paint) : 'var(--rule)' }" />
           </span>
           <span class="text">{{ name(p) }}</span>
@@ -235,6 +245,12 @@ li.hidden .row {
   width: 24px;
   height: 24px;
   object-fit: cover;
+}
+
+.sign svg {
+  width: 24px;
+  height: 24px;
+  background: var(--stage);
 }
 
 .sign i {

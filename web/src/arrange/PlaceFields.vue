@@ -15,11 +15,15 @@ const props = defineProps<{ plain: Plain }>()
 const bench = useBench()
 
 const place = computed(() => props.plain.item.place)
-const rect = computed(() => place.value.at.rect)
+const drawn = computed(() => bench.drawn.get(props.plain.item.id))
 const format = computed(() => bench.piece!.format)
-/** Text that grows is as high as its lines. */
-const grows = computed(() => props.plain.content.kind === 'words' && (['grow', 'asTyped'].includes(props.plain.look.type?.fit.kind ?? 'grow') && props.plain.look.type?.curve?.kind !== 'circle'))
-const height = computed(() => (grows.value ? toFine(bench.drawn.get(props.plain.item.id)?.frame.h ?? 0) : rect.value.h))
+/** Words that are as high as their lines are measured as they are drawn. */
+const grows = computed(() => (drawn.value?.handles ?? 'all') !== 'all')
+const rect = computed(() => {
+  const frame = grows.value ? drawn.value?.frame : undefined
+  return frame ? { x: toFine(frame.x), y: toFine(frame.y), w: toFine(frame.w), h: toFine(frame.h) } : place.value.at.rect
+})
+const height = computed(() => rect.value.h)
 
 /** The point of the box that is read and kept: 0, 1 or 2 of its halves across and down. */
 const at = useLocalStorage('vatman-reference', { x: 0, y: 0 })
@@ -30,7 +34,7 @@ const x = computed(() => rect.value.x + half(rect.value.w, at.value.x))
 const y = computed(() => rect.value.y + half(height.value, at.value.y))
 
 /** A picture or a graphic keeps its proportion unless it is let free here. */
-const bound = computed(() => props.plain.content.kind === 'picture' || props.plain.content.kind === 'drawing')
+const bound = computed(() => drawn.value?.bound ?? false)
 const free = ref(false)
 
 const step = reactive({ x: rect.value.w, y: 0 })

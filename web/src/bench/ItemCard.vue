@@ -41,7 +41,7 @@ const titles: Record<string, string> = {
 }
 const title = computed(() => (only.value ? (titles[only.value.part] ?? 'Item') : `${many.value.length} items`))
 const shared = computed(() => (only.value ? bench.shownIn(only.value.item.kin) : 0))
-let gesture = ''
+let gesture = `card-${crypto.randomUUID()}`
 
 function begin() {
   gesture = `card-${crypto.randomUUID()}`
@@ -77,11 +77,11 @@ const blends: { value: Blend; name: string }[] = [
   { value: 'exclusion', name: 'Exclusion' }, { value: 'hue', name: 'Hue' }, { value: 'saturation', name: 'Saturation' }, { value: 'color', name: 'Colour' }, { value: 'luminosity', name: 'Luminosity' },
 ]
 
-/** Pictures of one group, each in a frame of its own: they can be arranged in another form at any time. */
+/** The arrangement all of what is selected belongs to: it can have another form at any time. */
 const cells = computed(() => {
-  const group = first.value?.item.groups?.at(-1)
-  const pictures = many.value.flatMap((p) => (p.content.kind === 'picture' && p.content.picture && p.item.groups?.at(-1) === group ? [p.content.picture] : []))
-  return group && many.value.length > 1 && many.value.length <= 12 && pictures.length === many.value.length ? { pictures, items: many.value.map((p) => p.item.id) } : null
+  const items = many.value.length > 1 ? bench.arrangements.find((cells) => many.value.every((p) => cells.includes(p.item.id))) : undefined
+  const pictures = items?.flatMap((id) => { const p = bench.plain(id); return p?.content.kind === 'picture' && p.content.picture ? [p.content.picture] : [] })
+  return items && pictures?.length === items.length ? { pictures, items } : null
 })
 
 const lettersOf = useType(() => many.value)

@@ -39,11 +39,13 @@ async function removeSide() {
   await bench.act({ act: 'removeSide', side: gone })
 }
 
-type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'removePiece'
+type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece'
 
 function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apart?: boolean }[] {
   const at = piece.sides.findIndex((side) => side.id === bench.sideId)
   const several = piece.sides.length > 1
+  const pieces = bench.job?.pieces ?? []
+  const place = pieces.findIndex((other) => other.id === piece.id)
   return [
     { value: 'blank', name: 'Add a blank side' },
     { value: 'copy', name: 'Copy this side' },
@@ -52,7 +54,9 @@ function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apar
     { value: 'later', name: 'Move this side later', off: at === piece.sides.length - 1 },
     { value: 'removeSide', name: 'Remove this side', off: !several },
     { value: 'renamePiece', name: 'Rename this piece…', apart: true },
-    { value: 'removePiece', name: 'Remove this piece', off: (bench.job?.pieces.length ?? 0) < 2 },
+    { value: 'pieceEarlier', name: 'Move this piece earlier', off: place < 1 },
+    { value: 'pieceLater', name: 'Move this piece later', off: place === pieces.length - 1 },
+    { value: 'removePiece', name: 'Remove this piece', off: pieces.length < 2 },
   ]
 }
 
@@ -68,6 +72,7 @@ async function run(what: Deed, piece: Piece) {
   const at = piece.sides.findIndex((other) => other.id === side.id)
   if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
   else if (what === 'earlier' || what === 'later') await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
+  else if (what === 'pieceEarlier' || what === 'pieceLater') await bench.act({ act: 'movePiece', piece: piece.id, index: (bench.job?.pieces.findIndex((other) => other.id === piece.id) ?? 0) + (what === 'pieceEarlier' ? -1 : 1) })
   else if (what === 'removeSide') await removeSide()
   else if (what === 'renameSide') {
     const name = await ask('Name of the side', side.name)

@@ -43,7 +43,11 @@ watch(() => [props.plain.item.id, bench.revision], ([id], before) => {
 }, { immediate: true })
 
 const verdicts: Record<Verdict, string> = { good: 'reads well', weak: 'reads only because it is large', poor: 'hard to read' }
-const labels: Record<Repair, string> = { recolour: 'Nearest colour that reads', panel: 'Panel behind', shade: 'Shade the picture' }
+const labels: Record<Repair, { name: string; tip: string }> = {
+  recolour: { name: 'Recolour', tip: 'The nearest colour that reads' },
+  panel: { name: 'Panel behind', tip: 'A panel behind the words, no denser than needed' },
+  shade: { name: 'Shade', tip: 'What lies behind becomes darker or lighter' },
+}
 const verdict = computed(() => {
   const found = reading.value
   if (!found) return ''
@@ -60,8 +64,8 @@ const verdict = computed(() => {
       </template>
       <span v-else-if="!measured" class="quiet">Contrast: measuring</span>
     </p>
-    <div v-if="reading?.repairs.length" class="repairs" :class="{ stale: !measured }">
-      <button v-for="repair in reading.repairs" :key="repair" class="act" :disabled="!measured" @click="bench.act({ act: 'mend', item: plain.item.id, repair })">{{ labels[repair] }}</button>
+    <div class="repairs" :class="{ stale: !measured }">
+      <button v-for="repair in reading?.repairs ?? []" :key="repair" class="act" :data-repair="repair" :data-tip="labels[repair].tip" :disabled="!measured" @click="bench.act({ act: 'mend', item: plain.item.id, repair })">{{ labels[repair].name }}</button>
     </div>
   </div>
 </template>
@@ -87,9 +91,9 @@ const verdict = computed(() => {
 
 .repairs {
   display: flex;
-  flex-wrap: wrap;
   gap: 4px;
-  margin-top: 6px;
+  height: 26px;
+  margin-top: 4px;
 }
 
 .repairs .act {

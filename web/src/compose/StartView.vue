@@ -36,14 +36,18 @@ const search = useDebounceFn(async () => {
 }, 60)
 watch(typed, search)
 
-onMounted(async () => {
-  void search()
+onMounted(() => void search())
+
+/** Designs that suit the chosen places come first; what is typed finds them by words. */
+const wanted = useSessionStorage('vatman-start-wanted', '')
+const findDesigns = useDebounceFn(async () => {
   try {
-    designs.value = await api.designs()
+    designs.value = await api.designs(chosen.value.map((place) => place.id), wanted.value)
   } catch (error) {
     notices.report(error)
   }
-})
+}, 60)
+watch([() => chosen.value.map((place) => place.id).join(), wanted], findDesigns, { immediate: true })
 
 const groups = computed(() => {
   if (typed.value.trim()) return [{ name: '', places: found.value.places }]
@@ -72,6 +76,9 @@ function enter() {
 }
 
 const shown = computed(() => chosen.value.find((place) => place.id === shape.value) ?? chosen.value[0] ?? null)
+/** Every design in all the chosen shapes at once. */
+const together = ref(false)
+const everywhere = computed(() => together.value && chosen.value.length > 1)
 const preview = computed(() => shown.value?.id ?? 'square-post')
 const aspect = computed(() => (shown.value ? shown.value.format.size.w / shown.value.format.size.h : 1))
 const wide = computed(() => (aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 164 : 208))
@@ -101,6 +108,7 @@ async function start(design: string | null, pictures = false) {
     typed.value = ''
     chosen.value = []
     words.value = {}
+    wanted.value = ''
   } catch (error) {
     notices.report(error)
   } finally {
@@ -158,16 +166,24 @@ async function start(design: string | null, pictures = false) {
     <section class="how" aria-labelledby="how">
       <div class="title">
         <h2 id="how">Choose a design</h2>
-        <span class="quiet">{{ shown ? `shown as ${shown.name.toLowerCase()}, ${shown.size}` : 'shown as a square post until you say where it goes' }}</span>
+        <span class="quiet">{{ everywhere ? 'shown in every chosen shape' : shown ? `shown as ${shown.name.toLowerCase()}, ${shown.size}` : 'shown as a square post until you say where it goes' }}</span>
         <span class="shapes">
-          <button v-for="place in chosen.length > 1 ? chosen : []" :key="place.id" :aria-pressed="place.id === preview" @click="shape = place.id">{{ place.name }}</button>
+          <template v-if="chosen.length > 1">
+            <button v-for="place in chosen" :key="place.id" :aria-pressed="!everywhere && place.id === preview" @click="together = false; shape = place.id">{{ place.name }}</button>
+            <button :aria-pressed="everywhere" @click="together = true">All of them</button>
+          </template>
         </span>
+        <ElInput v-model="wanted" class="find" aria-label="Find a design" placeholder="market, card, calm" :prefix-icon="Search" clearable />
       </div>
       <div class="scroll designs">
-        <ul :style="{ '--wide': `${wide}px` }">
+        <p v-if="!designs.length && wanted" class="quiet">No design is found by that. Try what it is for: market, card, mark.</p>
+        <ul :style="{ '--wide': everywhere ? `${Math.min(chosen.length, 4) * 124}px` : `${wide}px` }">
           <li v-for="design in designs" :key="design.id">
             <button class="design" :disabled="making" :data-design="design.id" @click="start(design.id)">
-              <img :key="preview" :src="api.designPicture(design.id, preview, settled, wide > 300 ? 640 : 440)" :style="{ aspectRatio: String(aspect) }" :alt="`${design.name} with your words`" class="checks" />
+              <span v-if="everywhere" class="every">
+                <img v-for="place in chosen" :key="place.id" :src="api.designPicture(design.id, place.id, settled, 320)" :style="{ aspectRatio: String(place.format.size.w / place.format.size.h), flexGrow: place.format.size.w / place.format.size.h }" :alt="`${design.name} as ${place.name.toLowerCase()}`" class="checks" />
+              </span>
+              <img v-else :key="preview" :src="api.designPicture(design.id, preview, settled, wide > 300 ? 640 : 440)" :style="{ aspectRatio: String(aspect) }" :alt="`${design.name} with your words`" class="checks" />
               <b>{{ design.name }}</b>
               <small>{{ design.about }}</small>
             </button>
@@ -372,6 +388,23 @@ section {
 
 .how {
   padding-right: 0;
+}
+
+.find {
+  width: 190px;
+  margin: 0 20px 0 auto;
+}
+
+.every {
+  display: flex;
+  align-items: end;
+  gap: 8px;
+}
+
+.design .every img {
+  width: 0;
+  min-width: 0;
+  flex-basis: 0;
 }
 
 .designs {

@@ -20,7 +20,8 @@ const valigns: { align: VAlign; label: string; icon: typeof List }[] = [
   { align: 'top', label: 'At the top of the box', icon: AlignVerticalJustifyStart }, { align: 'middle', label: 'In the middle of the box', icon: AlignVerticalJustifyCenter }, { align: 'bottom', label: 'At the bottom of the box', icon: AlignVerticalJustifyEnd },
 ]
 const fits: { value: TextFit['kind']; name: string }[] = [
-  { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
+  { value: 'widen', name: 'Widens, then shrinks, then wraps' },
+   { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
 ]
 const languages: { value: Hyphens | 'none'; name: string }[] = [
   { value: 'none', name: 'Words stay whole' }, { value: 'english', name: 'Divided as in English' }, { value: 'german', name: 'Divided as in German' }, { value: 'french', name: 'Divided as in French' }, { value: 'spanish', name: 'Divided as in Spanish' },
@@ -58,7 +59,7 @@ const says = computed(() => {
         <button class="tool" aria-label="Bullet before each paragraph" :aria-pressed="type.list === 'bullet'" @click="set({ list: type.list === 'bullet' ? 'none' : 'bullet' })"><List :size="16" /></button>
         <button class="tool" aria-label="Number before each paragraph" :aria-pressed="type.list === 'number'" @click="set({ list: type.list === 'number' ? 'none' : 'number' })"><ListOrdered :size="16" /></button>
         <span class="gap" />
-        <template v-if="!['grow', 'asTyped'].includes(type.fit.kind) && !type.curve">
+        <template v-if="!['grow', 'asTyped', 'widen'].includes(type.fit.kind) && !type.curve">
           <button v-for="entry in valigns" :key="entry.align" class="tool" :aria-label="entry.label" :aria-pressed="type.valign === entry.align" @click="set({ valign: entry.align })"><component :is="entry.icon" :size="16" /></button>
         </template>
       </template>

@@ -776,7 +776,11 @@ noLigatures: boolean, };
 
 export type Hyphens = "english" | "german" | "french" | "spanish" | "italian" | "portuguese" | "dutch" | "polish" | "swedish" | "finnish" | "hungarian" | "turkish" | "ukrainian";
 
-export type TextFit = { "kind": "grow" } | { "kind": "asTyped" } | { "kind": "shrink", 
+export type TextFit = { "kind": "grow" } | { "kind": "asTyped" } | { "kind": "widen", 
+/**
+ * Least share of the set size.
+ */
+floor: Ratio, } | { "kind": "shrink", 
 /**
  * Least share of the set size.
  */
@@ -1478,7 +1482,15 @@ kins: { [key in KinId]?: Kin }, } | { "do": "removePiece",
 /**
  * Which.
  */
-piece: PieceId, } | { "do": "renamePiece", 
+piece: PieceId, } | { "do": "movePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * Its new position.
+ */
+index: number, } | { "do": "renamePiece", 
 /**
  * Which.
  */
@@ -1840,7 +1852,7 @@ v: -1 | 0 | 1, };
 
 export type Handles = "all" | "sides" | "corners";
 
-export type FitKind = "grow" | "asTyped" | "shrink" | "fill";
+export type FitKind = "grow" | "asTyped" | "widen" | "shrink" | "fill";
 
 export type CurveKind = "none" | "arc" | "circle";
 
@@ -2041,6 +2053,20 @@ cells: Array<Rect>,
  * The share of the pictures that is seen, 0 to 1, on the mean.
  */
 shown: number, };
+
+export type Arrangements = { 
+/**
+ * Gaps, margin and corners: as asked for, as they are, or to begin with.
+ */
+room: MosaicRoom, 
+/**
+ * The arrangements, the best first.
+ */
+forms: Array<Mosaic>, 
+/**
+ * The number of the one the pictures stand in, where it is one of these.
+ */
+form: number | null, };
 
 export type MosaicRoom = { 
 /**
@@ -2844,7 +2870,15 @@ name: string, } | { "act": "removePiece",
 /**
  * Which.
  */
-piece: PieceId, } | { "act": "moveSide", 
+piece: PieceId, } | { "act": "movePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * Its new position, from 0.
+ */
+index: number, } | { "act": "moveSide", 
 /**
  * Which.
  */
@@ -3090,9 +3124,9 @@ items: Array<ItemId>,
  */
 room: MosaicRoom, 
 /**
- * The number of the arrangement among those that are offered, from 0.
+ * The number of the arrangement among those that are offered, from 0; nothing keeps the one it is.
  */
-number: number, } | { "act": "swapPictures", 
+number: number | null, } | { "act": "swapPictures", 
 /**
  * One frame.
  */
@@ -3394,6 +3428,10 @@ typeSize: number,
  */
 handles: Handles, 
 /**
+ * Whether it looks wrong when only its width or its height changes.
+ */
+bound: boolean, 
+/**
  * What it may still be given.
  */
 gifts: Array<Gift>, 
@@ -3454,7 +3492,11 @@ reading?: Array<ItemId>,
 /**
  * The lines to lay things out by, where they changed.
  */
-guides?: Array<GuideMark>, };
+guides?: Array<GuideMark>, 
+/**
+ * The arrangements of pictures, each as its frames, where they changed.
+ */
+arrangements?: Array<Array<ItemId>>, };
 
 export type OpenJob = { 
 /**
@@ -3582,6 +3624,10 @@ export type HandOverRequest = {
  */
 pieces: Array<PieceId>, 
 /**
+ * Only these of their sides; of a piece none of whose sides is named, all.
+ */
+sides?: Array<SideId>, 
+/**
  * Kind of file.
  */
 kind: FileKind, 
@@ -3638,6 +3684,16 @@ ppi: Ppi,
  */
 whole?: Length, };
 
+export type Typed<T> = { 
+/**
+ * The value.
+ */
+value: T, } | { 
+/**
+ * In a sentence.
+ */
+says: string, };
+
 export type DrawingCard = { 
 /**
  * The drawing.
@@ -3662,15 +3718,17 @@ sets: Array<GraphicSet>,
  */
 graphics: Array<GraphicCard>, };
 
+export type MosaicOf = { "pictures": Array<AssetId> } | { "items": Array<ItemId> };
+
 export type MosaicRequest = { 
 /**
- * Which, in their order.
+ * Which.
  */
-pictures: Array<AssetId>, 
+of: MosaicOf, 
 /**
- * Gaps, margin and corners.
+ * Gaps, margin and corners; nothing means as they are, or those to begin with.
  */
-room: MosaicRoom, };
+room?: MosaicRoom, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

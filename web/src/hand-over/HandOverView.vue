@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ArrowLeft, Check, FileDown } from '@lucide/vue'
-import { ElCheckbox, ElProgress, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
+import { ElCheckbox, ElCheckboxGroup, ElProgress, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -27,6 +27,8 @@ const kinds: { kind: FileKind; name: string; about: string }[] = [
 
 const chosen = ref<string[]>([])
 const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false })
+/** Sides of the chosen pieces that stay behind. */
+const left = ref<string[]>([])
 const files = ref<FileCard[] | null>(null)
 
 onMounted(async () => {
@@ -50,8 +52,12 @@ watch(() => picked.value[0], (piece) => {
   if (piece) how.width = Math.round((piece.format.size.w / 914_400) * piece.format.ppi)
 })
 
+/** The sides of a piece that leave. */
+const leaving = (piece: Piece) => piece.sides.map((side) => side.id).filter((id) => !left.value.includes(id))
+
 const wish = computed<HandOverRequest>(() => ({
   pieces: picked.value.map((piece) => piece.id),
+  sides: picked.value.filter((piece) => piece.sides.some((side) => left.value.includes(side.id))).flatMap((piece) => leaving(piece)),
   kind: how.kind,
   clear: how.clear && (how.kind === 'png' || how.kind === 'svg'),
   bleed: how.bleed && hasBleed.value,
@@ -125,6 +131,12 @@ function toggle(piece: Piece) {
   chosen.value = chosen.value.includes(piece.id) ? chosen.value.filter((id) => id !== piece.id) : [...chosen.value, piece.id]
 }
 
+function leave(piece: Piece, sides: unknown[]) {
+  // A piece without any of its sides is not handed over at all.
+  if (!sides.length) toggle(piece)
+  left.value = [...left.value.filter((id) => !piece.sides.some((side) => side.id === id)), ...(sides.length ? piece.sides.map((side) => side.id).filter((id) => !sides.includes(id)) : [])]
+}
+
 function setWidth(typed: string) {
   const value = Math.round(Number(typed.replace(/px|,|\s/g, '')))
   if (Number.isFinite(value) && value >= 1 && value <= 20_000) {
@@ -167,6 +179,9 @@ function fit(piece: Piece) {
               <span class="tick"><i :class="{ on: chosen.includes(piece.id) }"><Check :size="12" /></i><b>{{ piece.name }}</b></span>
               <small class="quiet">{{ showFormat(piece.format) }}{{ piece.sides.length > 1 ? `, ${piece.sides.length} sides` : '' }}</small>
             </button>
+            <ElCheckboxGroup v-if="piece.sides.length > 1 && chosen.includes(piece.id)" class="of" :model-value="leaving(piece)" :aria-label="`Sides of ${piece.name}`" @update:model-value="leave(piece, $event)">
+              <ElCheckbox v-for="side in piece.sides" :key="side.id" :value="side.id" :label="side.name" />
+            </ElCheckboxGroup>
           </li>
         </ul>
       </section>

@@ -2,7 +2,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Mosaic } from '../generated/types'
+import type { Arrangements, MosaicRoom } from '../generated/types'
 import { toFine } from '../measures'
 import { useBench } from '../stores/bench'
 import ShareField from '../parts/ShareField.vue'
@@ -12,27 +12,37 @@ const props = defineProps<{ pictures: string[]; items?: string[] }>()
 const emit = defineEmits<{ done: [] }>()
 const bench = useBench()
 
-/** In percent of the sheet's shorter side. */
-const gap = ref(1.5)
-const margin = ref(4)
-const radius = ref(0)
-const found = ref<Mosaic[]>([])
+/** Gaps, margin and corners as somebody set them; before, as they are or begin. */
+const own = ref<MosaicRoom | null>(null)
+const found = ref<Arrangements | null>(null)
 const wrong = ref('')
+let gesture = ''
 
-const shorter = computed(() => Math.min(bench.sheet.width, bench.sheet.height))
-const room = computed(() => ({ gap: toFine((gap.value / 100) * shorter.value), margin: toFine((margin.value / 100) * shorter.value), radius: toFine((radius.value / 100) * shorter.value) }))
+const shorter = computed(() => toFine(Math.min(bench.sheet.width, bench.sheet.height)))
+const room = computed(() => own.value ?? found.value?.room ?? { gap: 0, margin: 0, radius: 0 })
+/** In percent of the sheet's shorter side. */
+const percent = (length: number) => Math.round((length / shorter.value) * 1_000) / 10
 
 const look = useDebounceFn(async () => {
   if (!bench.job || !bench.sideId) return
   try {
-    found.value = await api.arrangements(bench.job.id, bench.sideId, { pictures: props.pictures, room: room.value })
+    found.value = await api.arrangements(bench.job.id, bench.sideId, { of: props.items ? { items: props.items } : { pictures: props.pictures }, ...(own.value ? { room: own.value } : {}) })
     wrong.value = ''
   } catch (error) {
-    found.value = []
+    found.value = null
     wrong.value = error instanceof ApiProblem ? error.message : 'There is no arrangement of these.'
   }
 }, 60)
-watch(() => [props.pictures.join(), bench.sideId, room.value], look, { immediate: true })
+// What others do to the frames, an undo too, is read from them again.
+watch(() => [props.pictures.join(), props.items?.join(), bench.sideId, props.items ? bench.revision : 0], () => { if (props.items) own.value = null; void look() }, { immediate: true })
+watch(own, look)
+
+/** Other gaps, margin or corners: of frames that are there at once, in the form they have. */
+function set(change: Partial<Record<keyof MosaicRoom, number>>, live: boolean) {
+  own.value = { ...room.value, ...Object.fromEntries(Object.entries(change).map(([key, value]) => [key, Math.round((value / 100) * shorter.value)])) }
+  if (props.items) void bench.act({ act: 'rearrange', items: props.items, room: own.value, number: null }, gesture || (live ? (gesture = `room-${crypto.randomUUID()}`) : undefined))
+  if (!live) gesture = ''
+}
 
 async function choose(number: number) {
   if (!bench.sideId) return
@@ -51,14 +61,14 @@ const share = (part: number, whole: number) => `${(part / toFine(whole)) * 100}%
 
 <template>
   <div class="arrange">
-    <ShareField label="Gap" :max="6" :step="0.1" :value="gap" @live="gap = $event" @done="gap = $event" />
-    <ShareField label="Margin" :max="15" :step="0.1" :value="margin" @live="margin = $event" @done="margin = $event" />
-    <ShareField label="Corners" :max="20" :step="0.1" :value="radius" @live="radius = $event" @done="radius = $event" />
+    <ShareField label="Gap" :max="6" :step="0.1" :value="percent(room.gap)" @live="set({ gap: $event }, true)" @done="set({ gap: $event }, false)" />
+    <ShareField label="Margin" :max="15" :step="0.1" :value="percent(room.margin)" @live="set({ margin: $event }, true)" @done="set({ margin: $event }, false)" />
+    <ShareField label="Corners" :max="20" :step="0.1" :value="percent(room.radius)" @live="set({ radius: $event }, true)" @done="set({ radius: $event }, false)" />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <ul>
-      <li v-for="(mosaic, number) in found.slice(0, 12)" :key="number">
-        <button :aria-label="`Arrangement ${number + 1}, ${Math.round(mosaic.shown * 100)} percent of the pictures seen`" :style="{ aspectRatio: `${bench.sheet.width} / ${bench.sheet.height}` }" @click="choose(number)">
-          <img v-for="(cell, i) in mosaic.cells" :key="i" :src="api.media(pictures[i]!, 160)" alt="" :style="{ left: share(cell.x, bench.sheet.width), top: share(cell.y, bench.sheet.height), width: share(cell.w, bench.sheet.width), height: share(cell.h, bench.sheet.height), borderRadius: `${radius / 2}px` }" />
+      <li v-for="(mosaic, number) in found?.forms.slice(0, 12)" :key="number">
+        <button :aria-pressed="items ? found?.form === number : undefined" :aria-label="`Arrangement ${number + 1}, ${Math.round(mosaic.shown * 100)} percent of the pictures seen`" :style="{ aspectRatio: `${bench.sheet.width} / ${bench.sheet.height}` }" @click="choose(number)">
+          <img v-for="(cell, i) in mosaic.cells" :key="i" :src="api.media(pictures[i]!, 160)" alt="" :style="{ left: share(cell.x, bench.sheet.width), top: share(cell.y, bench.sheet.height), width: share(cell.w, bench.sheet.width), height: share(cell.h, bench.sheet.height), borderRadius: share(room.radius * 2, bench.sheet.width) }" />
         </button>
       </li>
     </ul>
@@ -85,7 +95,8 @@ button {
   box-shadow: 0 0 0 1px var(--rule);
 }
 
-button:hover {
+button:hover,
+button[aria-pressed='true'] {
   box-shadow: 0 0 0 2px var(--ink);
 }
 

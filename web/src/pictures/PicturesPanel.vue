@@ -28,10 +28,13 @@ dialog.onChange(async (files) => {
   if (brought[0] && waiting.value.length) await choose(brought[0].id)
 })
 
+/** Of several frames that are filled in turn, those whose turn is still to come. */
+const turns = ref<string[]>([])
+
 /** Frames that wait for a picture: the selected one where it is to be replaced, of several selected each in its order, else an empty one that is selected. */
 const waiting = computed(() => {
   const selected = bench.selected.filter((p) => p.content.kind === 'picture')
-  if (selected.length > 1) return selected
+  if (selected.length > 1 || turns.value.join() === bench.selection.join()) return selected
   return selected.filter((p) => bench.swapping || !pictureOf(p))
 })
 
@@ -43,7 +46,8 @@ async function choose(picture: string) {
   }
   await bench.act({ act: 'show', item: first.item.id, picture })
   // Of several the next one waits now.
-  if (rest.length) bench.selection = rest.map((p) => p.item.id)
+  turns.value = rest.map((p) => p.item.id)
+  if (rest.length) bench.selection = [...turns.value]
 }
 
 const addFrame = () => bench.add({ kind: 'picture', picture: null })
@@ -76,6 +80,7 @@ function pick(event: DragEvent, id: string) {
     <GraphicsShelf v-if="what === 'graphics'" />
     <template v-else>
     <h3>Frames on this side</h3>
+    <div class="row-of">
     <p v-if="!frames.length" class="quiet">No frame yet. Choose a picture from the shelf and it arrives in a frame of its own.</p>
     <ul class="frames">
       <li v-for="p in frames" :key="p.item.id">
@@ -85,6 +90,7 @@ function pick(event: DragEvent, id: string) {
         </button>
       </li>
     </ul>
+    </div>
     <div class="panel-head shelf">
       <h3>Shelf</h3>
       <button class="act" @click="dialog.open()"><ImagePlus :size="15" />Bring pictures</button>
@@ -165,11 +171,25 @@ function pick(event: DragEvent, id: string) {
   font-size: var(--text-1);
 }
 
+/* One row, however many: what is chosen below stays under the pointer. */
+.row-of {
+  height: 66px;
+  margin: 2px -6px 0;
+  overflow: auto hidden;
+}
+
+.row-of p {
+  padding: 4px 6px;
+}
+
 .frames {
   display: flex;
-  flex-wrap: wrap;
   gap: 6px;
-  margin-top: 6px;
+  padding: 4px 6px;
+}
+
+.frames li {
+  flex: none;
 }
 
 .frames button {

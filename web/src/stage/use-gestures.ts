@@ -24,6 +24,8 @@ interface Going {
   apart?: boolean
   /** Where what is dragged falls into place, once the server has worked it out. */
   stops?: SnapStops
+  /** The cell of the same arrangement the dragged one would change places with. */
+  swap?: string | null
   /** What a press without a drag means once it is let go. */
   tap?: () => void
 }
@@ -89,6 +91,13 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const now = [...bench.selection].sort().join()
     const at = stack.findIndex((id) => bench.withGroup(id).sort().join() === now)
     return at >= 0 && stack.length > 1 ? stack[(at + 1) % stack.length]! : null
+  }
+
+  /** Of the arrangement the one dragged cell belongs to, the other cell at a point. */
+  function cellUnder(at: Dot): string | null {
+    const [id, ...more] = going!.frames.keys()
+    const cells = id && !more.length ? bench.arrangements.find((cells) => cells.includes(id)) : undefined
+    return cells?.find((other) => other !== id && isInside(bench.drawn.get(other)!.frame, at)) ?? null
   }
 
   function begin(event: PointerEvent, kind: Going['kind'], extra: Partial<Going> = {}) {
@@ -290,6 +299,8 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
           ghosts.set(id, { ...frame, x: frame.x + held.x, y: frame.y + held.y })
           group(id)?.setAttribute('transform', `translate(${held.x} ${held.y})`)
         }
+        // What it would change places with is outlined.
+        hovered.value = going.swap = event.altKey ? null : cellUnder(viewport.toSheet(now))
         break
       }
       case 'resize': {
@@ -385,7 +396,8 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const [only] = [...ended.frames.keys()]
     if (ended.kind === 'move') {
       const [ghost, frame] = only ? [ghosts.get(only), ended.frames.get(only)] : []
-      if (ghost && frame) together = { act: 'move', items: [...ended.frames.keys()], dx: toFine(ghost.x - frame.x), dy: toFine(ghost.y - frame.y) }
+      if (only && ended.swap) together = { act: 'swapPictures', a: only, b: ended.swap }
+      else if (ghost && frame) together = { act: 'move', items: [...ended.frames.keys()], dx: toFine(ghost.x - frame.x), dy: toFine(ghost.y - frame.y) }
     } else if (ended.kind === 'turn' && !many && only) {
       const ghost = ghosts.get(only)
       if (ghost) together = { act: 'turnTo', item: only, turn: Math.round(ghost.turn * ANGLE_DEGREE) }

@@ -92,6 +92,8 @@ export const useBench = defineStore('bench', () => {
   /** How thick a line by hand begins on this sheet. */
   const penThickness = ref(1)
   const guides = shallowRef<GuideMark[]>([])
+  /** Arrangements of pictures on the side, each as its frames. */
+  const arrangements = shallowRef<string[][]>([])
   /** Numbers that change when the picture of a piece does. */
   const stamps = ref<Record<string, number>>({})
 
@@ -229,6 +231,7 @@ export const useBench = defineStore('bench', () => {
     }
     if (stage.reading) reading.value = kept(reading.value, stage.reading)
     if (stage.guides) guides.value = kept(guides.value, stage.guides)
+    if (stage.arrangements) arrangements.value = kept(arrangements.value, stage.arrangements)
   }
 
   function patchJob(delta: JobDelta) {
@@ -481,7 +484,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, step, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, views, drawn, troubled, order, reading, names, guides, stamps,
+    sheet, ground, views, drawn, troubled, order, reading, names, guides, arrangements, stamps,
     lastTint, replacing, arranging, swapping, pointing, pen, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
     open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }

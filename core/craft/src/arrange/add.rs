@@ -3,14 +3,15 @@
 use std::collections::BTreeMap;
 
 use vatman_document::{
-    AssetId, Cap, Color, Command, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Join, Kin, KinId, Look,
-    Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke, StrokePlace, Tint,
-    TypeLook,
+    Align, AssetId, Cap, Color, Command, Content, Drawing, Focus, Format, IdSource, Item, ItemId, Job, Join, Kin,
+    KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke, StrokePlace,
+    Tint, TypeLook,
 };
 use vatman_units::{Length, Placement, Point, Rect, Size};
 
 use crate::arrange::align::around;
 use crate::arrange::copied::Copied;
+use crate::edit::{WIDEN, room_for_words};
 use crate::pictures::draw::{fitted, inked};
 use crate::refusal::Refusal;
 
@@ -33,17 +34,19 @@ pub enum Addition {
     Brought(Drawing),
 }
 
-/// What new items are coloured by.
+/// What new items find on a side: they are coloured by it, and keep clear of it.
 pub struct Inks<'a> {
     /// The colour last chosen.
     pub last: Option<&'a Tint>,
     /// What is seen at a place of the side now, on the mean; where that cannot be told, the ground of the side counts.
     pub under: &'a dyn Fn(Rect) -> Option<Color>,
+    /// The box an item of the side is drawn in.
+    pub drawn: &'a dyn Fn(&Item) -> Rect,
 }
 
 impl Inks<'_> {
     /// Nothing chosen, and nothing seen but the ground of the side.
-    pub const PLAIN: Inks<'static> = Inks { last: None, under: &|_| None };
+    pub const PLAIN: Inks<'static> = Inks { last: None, under: &|_| None, drawn: &|item| item.place.at.rect };
 
     /// The colour last chosen where it reads at a place (a contrast of 3 or more), else a dark one or white.
     #[must_use]
@@ -88,15 +91,23 @@ pub fn add(
         Addition::Panel => (sheet, Some(Rect::of(sheet).outset(piece.format.bleed))),
         Addition::Drawn(_, rect) => (rect.size(), Some(*rect)),
     };
-    let rect = own_place.unwrap_or_else(|| free_place(job, piece, side, size));
+    let rect = own_place.unwrap_or_else(|| free_place(job, (piece, side), size, inks.drawn));
+    // Words stand about the middle of their place and may widen from there.
+    let rect = if matches!(what, Addition::Words(_)) { roomy(&piece.format, rect) } else { rect };
     let ink = inks.at(job, side, rect);
     let index = if what == Addition::Panel { 0 } else { usize::MAX };
     let inked_look = Look { fill: Some(Paint::flat(ink.clone())), ..Look::default() };
     let (part, content, look) = match what {
         Addition::Words(part) => {
             let (share, weight) = role_of(part);
-            let kind =
-                TypeLook { size: measure.scaled(share), weight, family: family_for(job, part), ..TypeLook::default() };
+            let kind = TypeLook {
+                size: measure.scaled(share),
+                weight,
+                family: family_for(job, part),
+                align: Align::Centre,
+                fit: WIDEN,
+                ..TypeLook::default()
+            };
             let prompt = if part == Part::Detail { "Your words" } else { part.name() };
             let content = Content::Words { text: RichText::default(), prompt: prompt.into() };
             (part, content, Look { type_look: Some(kind), ..inked_look })
@@ -132,10 +143,35 @@ pub fn add(
     (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin { part, content, look }) }, id)
 }
 
+/// A box about the same middle, as wide as the safe area lets it be.
+fn roomy(format: &Format, rect: Rect) -> Rect {
+    let middle = Rect::new(rect.x + rect.w.half(), rect.y, Length::from_raw(0), rect.h);
+    let (x, w) = room_for_words(format, middle, Align::Centre);
+    // Beside the safe area there is no room to speak of, and words are wanted there all the same.
+    let least = rect.w.min(format.size.w.scaled(0.3));
+    if w < least { Rect { x: middle.x - least.half(), w: least, ..rect } } else { Rect { x, w, ..rect } }
+}
+
 /// The same addition with the middle of all it adds at a point, kept on the sheet as far as it fits.
 #[must_use]
-pub fn put_at(command: Command, sheet: Size, at: Option<Point>) -> Command {
+pub fn put_at(command: Command, format: &Format, at: Option<Point>) -> Command {
     let Some(at) = at else { return command };
+    let sheet = format.size;
+    if let Command::InsertItem { side, index, mut item, kin } = command {
+        let widens = kin.as_ref().and_then(|kin| kin.look.type_look.as_ref()).is_some_and(|look| look.fit == WIDEN);
+        if widens {
+            let rect = item.place.at.rect;
+            let y = (at.y - rect.h.half()).min(sheet.h - rect.h).max(Length::ZERO);
+            let x = at.x.max(Length::ZERO).min(sheet.w) - rect.w.half();
+            item.place.at.rect = roomy(format, Rect { x, y, ..rect });
+            return Command::InsertItem { side, index, item, kin };
+        }
+        return put_within(Command::InsertItem { side, index, item, kin }, sheet, at);
+    }
+    put_within(command, sheet, at)
+}
+
+fn put_within(command: Command, sheet: Size, at: Point) -> Command {
     let mut commands = command.into_list();
     let all = around(commands.iter().filter_map(|command| match command {
         Command::InsertItem { item, .. } => Some(item.place.at.rect),
@@ -166,7 +202,7 @@ pub fn pen_thickness(sheet: Size) -> Length {
 /// The place for a box that covers least of what stands on the side; of equal ones the nearest to the middle. What covers most of
 /// the sheet is ground and does not count.
 #[must_use]
-pub fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
+pub fn free_place(job: &Job, (piece, side): (&Piece, &Side), size: Size, drawn: &dyn Fn(&Item) -> Rect) -> Rect {
     const STEPS: i64 = 12;
     let sheet = Rect::of(piece.format.size);
     let area = |w: Length, h: Length| w.to_css_px().max(0.0) * h.to_css_px().max(0.0);
@@ -174,8 +210,7 @@ pub fn free_place(job: &Job, piece: &Piece, side: &Side, size: Size) -> Rect {
         let shape = job.plain(item).is_none_or(|plain| plain.content.words().is_none());
         shape && area(item.place.at.rect.w, item.place.at.rect.h) > 0.35 * area(sheet.w, sheet.h)
     };
-    let taken: Vec<Rect> =
-        side.items.iter().filter(|item| !item.hidden && !is_ground(item)).map(|item| item.place.at.rect).collect();
+    let taken: Vec<Rect> = side.items.iter().filter(|item| !item.hidden && !is_ground(item)).map(drawn).collect();
     let common =
         |a: Rect, b: Rect| area(a.right().min(b.right()) - a.x.max(b.x), a.bottom().min(b.bottom()) - a.y.max(b.y));
     let edge = piece.format.safe.min((sheet.w - size.w).half()).min((sheet.h - size.h).half()).max(Length::ZERO);
@@ -426,6 +461,13 @@ mod tests {
         }
     }
 
+    /// Words take up the middle of the room they may widen into.
+    fn seen(job: &Job, item: &Item) -> Rect {
+        let rect = item.place.at.rect;
+        let words = job.plain(item).is_some_and(|plain| plain.content.words().is_some());
+        if words { Rect { x: rect.x + rect.w.scaled(0.3), w: rect.w.scaled(0.4), ..rect } } else { rect }
+    }
+
     #[test]
     fn new_items_arrive_inside_the_sheet_and_apart() {
         for (w, h) in [(1080, 1080), (728, 90), (300, 2400)] {
@@ -447,14 +489,16 @@ mod tests {
                 Addition::Picture(None),
                 Addition::Shape(Outline::Ellipse),
             ] {
-                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, &Inks::PLAIN, &mut ids);
+                let drawn = |item: &Item| seen(&job, item);
+                let inks = Inks { drawn: &drawn, ..Inks::PLAIN };
+                let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], what, &inks, &mut ids);
                 command.apply(&mut job, &All).unwrap();
                 let rect = job.item(&id).unwrap().place.at.rect;
                 assert!(Rect::of(job.pieces[0].format.size).outset(HAIR).contains(rect), "{rect:?} in {w} x {h}");
             }
             let look = &job.plain(&job.pieces[0].sides[0].items[0]).unwrap().look.fill.clone().unwrap();
             assert_eq!(look, &Paint::flat(Color::WHITE), "words on black are white");
-            let rects: Vec<Rect> = job.items().map(|item| item.place.at.rect).collect();
+            let rects: Vec<Rect> = job.items().map(|item| seen(&job, item)).collect();
             let meet = |a: &Rect, b: &Rect| a.x < b.right() && b.x < a.right() && a.y < b.bottom() && b.y < a.bottom();
             let apart = rects.iter().enumerate().filter(|(i, a)| rects[..*i].iter().all(|b| !meet(a, b))).count();
             assert!(apart >= 3, "only {apart} of {} found free space in {w} x {h}", rects.len());
@@ -499,8 +543,9 @@ mod tests {
         assert_eq!(job.pieces[0].sides[0].items[0].id, id);
         assert_eq!(job.plain(job.item(&id).unwrap()).unwrap().look.fill, Some(Paint::flat(red)));
         let rect = Rect::of(piece.format.size);
-        let at =
-            |last: &Tint, under: &dyn Fn(Rect) -> Option<Color>| Inks { last: Some(last), under }.at(&job, &side, rect);
+        let at = |last: &Tint, under: &dyn Fn(Rect) -> Option<Color>| {
+            Inks { last: Some(last), under, ..Inks::PLAIN }.at(&job, &side, rect)
+        };
         assert_ne!(at(&pale, &|_| None), pale, "pale on white cannot be read");
         assert_eq!(at(&pale, &|_| Some(Color::BLACK)), pale, "but over something dark it can");
         let lost = Tint::Swatch(vatman_document::SwatchId::new("gone").unwrap());

@@ -1,24 +1,28 @@
 //! Shapes and letters combined into one outline, and taken apart again.
 
 use vatman_document::{
-    Combine, CombinedPart, Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Part, Place,
+    Color, Combine, CombinedPart, Command, Content, Crop, Focus, IdSource, Item, ItemId, Job, Kin, KinId, Look,
+    Outline, Paint, Part, PictureFit, Place,
 };
 use vatman_output::svg_path_data;
+use vatman_scene::{Shown, picture_box};
 use vatman_type::{GlyphOutlines as _, TextBox, Typesetter};
-use vatman_units::{Length, Placement, Ratio, Rect};
+use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
 use crate::refusal::Refusal;
+use crate::studio::Studio;
 
-/// Combines items of one side into a shape with the look of the lowest. Shapes and frames keep their outlines inside it, words
-/// become the outlines of their letters. The shape takes the place of the topmost.
+/// Combines items of one side. Shapes keep their outlines, words become the outlines of their letters, and what comes of it has the
+/// look of the lowest and takes the place of the topmost. Where one of them shows a picture, it is the frame of the picture that is
+/// cut or extended: the picture stays where it lies.
 ///
 /// # Errors
-/// [`Refusal`] for fewer than two items that have an outline, or items of several sides.
+/// [`Refusal`] for fewer than two items that have an outline, items of several sides, or more than one picture.
 pub fn combine(
     job: &Job,
     items: &[ItemId],
     how: Combine,
-    typesetter: &Typesetter,
+    studio: &Studio,
     ids: &mut dyn IdSource,
 ) -> Result<(Command, ItemId), Refusal> {
     let sides = job.pieces.iter().flat_map(|piece| &piece.sides);
@@ -27,30 +31,31 @@ pub fn combine(
         .find(|side| side.items.iter().any(|item| items.contains(&item.id)))
         .ok_or(Refusal::NothingColoured)?;
     let found: Vec<&Item> = side.items.iter().filter(|item| items.contains(&item.id)).collect();
-    let outlined: Vec<(&Item, Outline, Rect)> = found
+    let mut outlined: Vec<(&Item, Outline, Rect)> = found
         .iter()
-        .filter_map(|item| outline_of(job, item, typesetter).map(|(outline, rect)| (*item, outline, rect)))
+        .filter_map(|item| outline_of(job, item, &studio.typesetter).map(|(outline, rect)| (*item, outline, rect)))
         .collect();
     if outlined.len() < 2 || outlined.len() < items.len() {
         return Err(Refusal::NotCombinable);
     }
-    let whole =
-        outlined.iter().map(|(item, _, rect)| turned_box(*rect, item.place.at)).reduce(union).unwrap_or(outlined[0].2);
-    let (w, h) = (whole.w.raw().max(1) as f64, whole.h.raw().max(1) as f64);
-    let share = |length: Length, of: f64| Ratio::new(length.raw() as f64 / of);
-    let parts = outlined.iter().map(|(item, outline, rect)| CombinedPart {
-        outline: outline.clone(),
-        at: [share(rect.x - whole.x, w), share(rect.y - whole.y, h), share(rect.w, w), share(rect.h, h)],
-        turn: item.place.at.turn,
-        flip: item.place.at.flip,
-    });
+    let shows = |item: &Item| job.plain(item).is_some_and(|plain| plain.content.picture().is_some());
+    let mut pictures = outlined.iter().enumerate().filter(|(_, (item, ..))| shows(item)).map(|(at, _)| at);
+    if let Some(at) = pictures.next() {
+        if pictures.next().is_some() {
+            return Err(Refusal::SeveralPictures);
+        }
+        // The picture is what is cut, wherever it lies among the others.
+        let picture = outlined.remove(at);
+        outlined.insert(0, picture);
+        return combine_frame(job, &outlined, how, studio);
+    }
+    let (outline, whole) = combined_outline(&outlined, how, around(&outlined));
     let lowest = outlined[0].0;
     let look = job.plain(lowest).map_or_else(Look::default, |plain| Look {
         type_look: None,
         backing: None,
         ..plain.look.clone()
     });
-    let content = Content::Shape { outline: Outline::Combined { how, parts: parts.collect() } };
     let top = side.items.iter().rposition(|item| items.contains(&item.id)).unwrap_or(0);
     let item = Item {
         groups: lowest.groups.clone(),
@@ -65,13 +70,84 @@ pub fn combine(
         side: side.id.clone(),
         index: top + 1,
         item,
-        kin: Some(Kin { part: Part::Ornament, content, look }),
+        kin: Some(Kin { part: Part::Ornament, content: Content::Shape { outline }, look }),
     };
     let removals = found.iter().map(|item| Command::RemoveItem { item: item.id.clone() });
     Ok((Command::All { commands: std::iter::once(insert).chain(removals).collect() }, id))
 }
 
-/// Combines the outlines a combined shape is made of in another way.
+/// The upright box around outlines in their boxes.
+fn around(outlined: &[(&Item, Outline, Rect)]) -> Rect {
+    let boxes = outlined.iter().map(|(item, _, rect)| turned_box(*rect, item.place.at));
+    boxes.reduce(union).unwrap_or_default()
+}
+
+/// Outlines in their boxes as one combined outline in a box.
+fn combined_outline(outlined: &[(&Item, Outline, Rect)], how: Combine, whole: Rect) -> (Outline, Rect) {
+    let (w, h) = (whole.w.raw().max(1) as f64, whole.h.raw().max(1) as f64);
+    let share = |length: Length, of: f64| Ratio::new(length.raw() as f64 / of);
+    let parts = outlined.iter().map(|(item, outline, rect)| CombinedPart {
+        outline: outline.clone(),
+        at: [share(rect.x - whole.x, w), share(rect.y - whole.y, h), share(rect.w, w), share(rect.h, h)],
+        turn: item.place.at.turn,
+        flip: item.place.at.flip,
+    });
+    (Outline::Combined { how, parts: parts.collect() }, whole)
+}
+
+/// Cuts or extends the frame of the first item, which shows a picture, by the outlines of the others. The picture stays where it
+/// lies as far as it covers the new frame.
+fn combine_frame(
+    job: &Job,
+    outlined: &[(&Item, Outline, Rect)],
+    how: Combine,
+    studio: &Studio,
+) -> Result<(Command, ItemId), Refusal> {
+    let own = outlined[0].0;
+    let plain = job.plain(own).ok_or_else(|| Refusal::Missing("part", own.kin.to_string()))?;
+    let Content::Picture { picture, focus, fit, .. } = plain.content else { return Err(Refusal::NoPicture) };
+    // What is only taken away never makes the frame larger.
+    let reach = if matches!(how, Combine::Subtract | Combine::Intersect) { &outlined[..1] } else { outlined };
+    let (frame, whole) = combined_outline(outlined, how, around(reach));
+    let content = Content::Picture { picture: picture.clone(), focus: *focus, frame, fit: *fit };
+    let crop = picture
+        .as_ref()
+        .and_then(|id| studio.pictures.info(id))
+        .filter(|_| *fit == PictureFit::Fill && own.place.at.turn == Angle::ZERO && !own.place.at.flip)
+        .map(|info| {
+            let pixels = kurbo::Size::new(f64::from(info.width.max(1)), f64::from(info.height.max(1)));
+            let shown = Shown { focus: *focus, crop: own.place.crop, fit: *fit };
+            crop_kept(own.place.at.rect, whole, pixels, shown)
+        });
+    let mut commands = vec![
+        Command::SetContent { target: plain.content_target(), content },
+        Command::SetPlace {
+            item: own.id.clone(),
+            place: Place { at: Placement::at(whole), scale: own.place.scale, crop: crop.flatten() },
+        },
+    ];
+    commands.extend(outlined[1..].iter().map(|(item, ..)| Command::RemoveItem { item: item.id.clone() }));
+    Ok((Command::All { commands }, own.id.clone()))
+}
+
+/// The crop with which a picture lies on the sheet as it did when its frame gets another box; where it does not cover that, it covers
+/// it anew.
+fn crop_kept(was: Rect, now: Rect, pixels: kurbo::Size, shown: Shown) -> Option<Crop> {
+    let (was, now) = (was.to_css_px(), now.to_css_px());
+    let lies = picture_box(was.size(), pixels, shown) + was.origin().to_vec2();
+    let turned = shown.crop.is_some_and(|crop| crop.turn != Angle::ZERO || crop.flip);
+    if turned || !lies.inflate(0.5, 0.5).contains_rect(now) {
+        return None;
+    }
+    let base = (now.width() / pixels.width).max(now.height() / pixels.height) * pixels.width;
+    let centre = Focus {
+        x: Ratio::new((now.center().x - lies.x0) / lies.width()),
+        y: Ratio::new((now.center().y - lies.y0) / lies.height()),
+    };
+    Some(Crop { zoom: Ratio::new(lies.width() / base), ..Crop::about(centre) })
+}
+
+/// Combines the outlines a combined shape or frame is made of in another way.
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there or not combined.
@@ -80,43 +156,59 @@ pub fn combine_otherwise(job: &Job, item: &ItemId, how: Combine) -> Result<Comma
         Content::Shape { outline: Outline::Combined { parts, .. } } => {
             Ok(Content::Shape { outline: Outline::Combined { how, parts } })
         }
+        Content::Picture { picture, focus, frame: Outline::Combined { parts, .. }, fit } => {
+            Ok(Content::Picture { picture, focus, frame: Outline::Combined { how, parts }, fit })
+        }
         _ => Err(Refusal::NotCombined),
     })
 }
 
-/// Takes a combined shape apart into the shapes it was made of, each with its look.
+/// Takes a combined shape apart into the shapes it was made of, each with its look. Of a frame that was combined the picture keeps the
+/// first, and the others become shapes.
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there or not combined.
 pub fn take_apart(job: &Job, id: &ItemId, ids: &mut dyn IdSource) -> Result<(Command, Vec<ItemId>), Refusal> {
-    let mut all = job
-        .pieces
-        .iter()
-        .flat_map(|piece| &piece.sides)
-        .flat_map(|side| side.items.iter().enumerate().map(move |(index, item)| (side, index, item)));
-    let (side, index, item) = all.find(|(_, _, item)| item.id == *id).ok_or_else(|| Refusal::no_item(id))?;
-    let plain = job.plain(item).ok_or_else(|| Refusal::Missing("part", item.kin.to_string()))?;
-    let Content::Shape { outline: Outline::Combined { parts, .. } } = plain.content else {
-        return Err(Refusal::NotCombined);
+    let found = job.find(id)?;
+    let (side, item, plain) = (found.side, found.item, found.plain()?);
+    let index = side.items.iter().position(|other| other.id == *id).unwrap_or(0);
+    let (parts, is_picture) = match plain.content {
+        Content::Shape { outline: Outline::Combined { parts, .. } } => (parts, false),
+        Content::Picture { frame: Outline::Combined { parts, .. }, .. } => (parts, true),
+        _ => return Err(Refusal::NotCombined),
     };
     let whole = item.place.at.rect;
-    let (mut commands, mut made) = (Vec::new(), Vec::new());
-    for (n, part) in parts.iter().enumerate() {
+    let placed = |part: &CombinedPart| {
         let [x, y, w, h] = part.at.map(Ratio::get);
         let rect =
             Rect::new(whole.x + whole.w.scaled(x), whole.y + whole.h.scaled(y), whole.w.scaled(w), whole.h.scaled(h));
-        let place =
-            Place { at: Placement { rect, turn: part.turn, flip: part.flip }, scale: item.place.scale, crop: None };
-        let copy = Item { groups: item.groups.clone(), ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), place) };
+        Place { at: Placement { rect, turn: part.turn, flip: part.flip }, scale: item.place.scale, crop: None }
+    };
+    let (mut commands, mut made) = (Vec::new(), Vec::new());
+    let mut rest = parts.as_slice();
+    if let (Content::Picture { picture, focus, fit, .. }, [first, others @ ..]) = (plain.content, rest) {
+        let content =
+            Content::Picture { picture: picture.clone(), focus: *focus, frame: first.outline.clone(), fit: *fit };
+        commands.push(Command::SetContent { target: plain.content_target(), content });
+        commands.push(Command::SetPlace { item: id.clone(), place: placed(first) });
+        made.push(id.clone());
+        rest = others;
+    }
+    for (n, part) in rest.iter().enumerate() {
+        let copy =
+            Item { groups: item.groups.clone(), ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), placed(part)) };
         made.push(copy.id.clone());
+        let fill = plain.look.fill.clone().or_else(|| is_picture.then(|| Paint::flat(Color::opaque(0x9a, 0x95, 0x8c))));
         let kin = Kin {
-            part: plain.part,
+            part: if is_picture { Part::Ornament } else { plain.part },
             content: Content::Shape { outline: part.outline.clone() },
-            look: plain.look.clone(),
+            look: Look { fill, ..plain.look.clone() },
         };
         commands.push(Command::InsertItem { side: side.id.clone(), index: index + 1 + n, item: copy, kin: Some(kin) });
     }
-    commands.push(Command::RemoveItem { item: id.clone() });
+    if !is_picture {
+        commands.push(Command::RemoveItem { item: id.clone() });
+    }
     Ok((Command::All { commands }, made))
 }
 
@@ -155,7 +247,8 @@ fn outline_of(job: &Job, item: &Item, typesetter: &Typesetter) -> Option<(Outlin
     }
 }
 
-/// Gives the frame of a picture the outline of another item: of a shape, another frame, or the letters of words.
+/// Gives the frame of a picture the outline and the place of another item: of a shape, another frame, or the letters of words. That
+/// item goes to the tray, so that the picture is seen.
 ///
 /// # Errors
 /// [`Refusal`] where the first is no frame, or the other has no outline.
@@ -171,12 +264,10 @@ pub fn frame_from(job: &Job, frame: &ItemId, from: &ItemId, typesetter: &Typeset
         .ok_or(Refusal::PointedOutline)?;
     let content = Content::Picture { picture: picture.clone(), focus: *focus, frame: outline, fit: *fit };
     let target = plain.content_target();
-    // Letters keep their proportions: the frame becomes as high as they are at its width.
-    let at = own.place.at;
-    let high = at.rect.w.scaled(rect.h.raw() as f64 / rect.w.raw().max(1) as f64);
-    let rect = Rect::new(at.rect.x, at.rect.y + (at.rect.h - high).half(), at.rect.w, high);
-    let place = Command::SetPlace { item: frame.clone(), place: Place { at: Placement { rect, ..at }, ..own.place } };
-    Ok(Command::All { commands: vec![Command::SetContent { target, content }, place] })
+    let at = Placement { rect, turn: other.place.at.turn, flip: other.place.at.flip };
+    let place = Command::SetPlace { item: frame.clone(), place: Place { at, scale: own.place.scale, crop: None } };
+    let gone = crate::arrange::tray::remove(job, std::slice::from_ref(from))?;
+    Ok(Command::All { commands: vec![Command::SetContent { target, content }, place, gone] })
 }
 
 /// The upright box of a rectangle turned as a placement is.

@@ -11,6 +11,7 @@ use vatman_type::{FontLibrary, TextBox, Typesetter};
 use vatman_units::{Angle, Length, Placement, Ratio, Rect, Size};
 
 use crate::arrange::add::{free_place, third_of};
+use crate::studio::Studio;
 
 /// One layer of a file, from the back to the front.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -172,11 +173,11 @@ pub fn add_layers(
     piece: &Piece,
     side: &Side,
     (layers, (width, height)): (&[Layer], (u32, u32)),
-    typesetter: &Typesetter,
+    studio: &Studio,
     ids: &mut dyn IdSource,
 ) -> (Command, Vec<ItemId>) {
     let size = third_of(piece.format.size, f64::from(width) / f64::from(height.max(1)));
-    let rect = free_place(job, piece, side, size);
+    let rect = free_place(job, (piece, side), size, &|item| studio.drawn(job, item));
     let unit = rect.w.to_css_px() / f64::from(width.max(1));
     let group = GroupId::fresh(ids);
     let (mut commands, mut made) = (Vec::new(), Vec::new());
@@ -190,7 +191,7 @@ pub fn add_layers(
             ),
             Layer::Words { words } => {
                 let kind = TypeLook { size: Length::css_px(words.size.get() * unit), ..words.look.clone() };
-                let at = placed(words, &kind, rect, unit, typesetter);
+                let at = placed(words, &kind, rect, unit, &studio.typesetter);
                 let content = Content::Words { text: words.text.clone(), prompt: "Words".into() };
                 (
                     Part::Detail,

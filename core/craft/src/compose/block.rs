@@ -17,13 +17,14 @@ pub(crate) struct Row<'a> {
 #[derive(Debug, Clone, PartialEq)]
 pub(crate) struct PlacedRow {
     pub part: Part,
-    /// Box of the words.
+    /// Box of the words; of a button the room it may widen into, less its padding.
     pub rect: Rect,
-    /// Panel around them, if they have one.
-    pub panel: Option<Rect>,
     /// Size of the type.
     pub size: Length,
 }
+
+/// The padding of a button above and below its words, as a share of that beside them.
+pub(crate) const PAD_HIGH: f64 = 0.55;
 
 /// What limits a block.
 pub(crate) struct BlockLimits {
@@ -83,7 +84,6 @@ pub(crate) fn place_rows(
     };
     for row in &mut best.rows {
         row.rect = row.rect.moved(Length::ZERO, down);
-        row.panel = row.panel.map(|panel| panel.moved(Length::ZERO, down));
     }
     best.rows
 }
@@ -103,38 +103,26 @@ fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter
         let pad = row.kind.button.as_ref().map_or(Length::ZERO, |button| size.scaled(button.pad));
         let width = (within.w - pad - pad).max(Length::from_raw(1));
         let set = set_row(row, size, width, typesetter);
-        let fit = set.0 && set.1 <= width + Length::css_px(0.5);
-        out.inside &= fit;
+        out.inside &= set.0;
         if index > 0 {
             out.height += Size::new(size, above).measure().scaled(limits.gap);
         }
         above = size;
         let top = within.y + out.height;
-        let (rect, panel) = if row.kind.button.is_some() {
-            let wide = set.1 + pad + pad;
-            let x = match row.kind.align {
-                vatman_document::Align::Centre => within.x + (within.w - wide).half(),
-                vatman_document::Align::End => within.right() - wide,
-                _ => within.x,
-            };
-            let panel = Rect::new(x, top, wide, set.2 + pad.scaled(1.1));
-            // As wide as the panel less a sliver, so that rounding never breaks the line.
-            (Rect::new(x + pad.scaled(0.5), top, wide - pad, panel.h), Some(panel))
-        } else {
-            (Rect::new(within.x, top, within.w, set.2), None)
-        };
-        out.height += panel.unwrap_or(rect).h;
-        out.rows.push(PlacedRow { part: row.part, rect, panel, size });
+        let high = pad.scaled(PAD_HIGH);
+        let rect = Rect::new(within.x + pad, top + high, within.w - pad - pad, set.1);
+        out.height += set.1 + high + high;
+        out.rows.push(PlacedRow { part: row.part, rect, size });
     }
     out
 }
 
-/// Whether every word fits the width, the width of the longest line, and the height.
-fn set_row(row: &Row<'_>, size: Length, width: Length, typesetter: &Typesetter) -> (bool, Length, Length) {
+/// Whether every word fits the width, and the height of all lines.
+fn set_row(row: &Row<'_>, size: Length, width: Length, typesetter: &Typesetter) -> (bool, Length) {
     let look = TypeLook { fit: TextFit::Shrink { floor: Ratio::ONE }, ..row.kind.look(size) };
     let within = TextBox { width: width.to_css_px(), height: 1e9, scale: 1.0 };
     let set =
         typesetter.set_cached(&RichText::plain(row.text), &TypeLook { valign: VAlign::Top, ..look }, within, false);
     let widest = set.lines.iter().map(|line| line.width).fold(0.0, f64::max);
-    (!set.spills, Length::css_px(widest), Length::css_px(set.height))
+    (!set.spills && Length::css_px(widest) <= width + Length::css_px(0.5), Length::css_px(set.height))
 }

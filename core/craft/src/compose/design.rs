@@ -4,8 +4,12 @@ use std::collections::BTreeMap;
 
 use serde::Deserialize;
 use thiserror::Error;
-use vatman_document::{Align, Color, Outline, Paint, Part, Stroke, SwatchId, TextFit, Tint, TypeLook, VAlign};
+use vatman_document::{
+    Align, Backing, Color, Outline, Paint, Part, Reach, Stroke, SwatchId, TextFit, Tint, TypeLook, VAlign,
+};
 use vatman_units::{Length, Ratio};
+
+use crate::compose::block::PAD_HIGH;
 
 /// Words by the part they play.
 pub type Words = BTreeMap<Part, String>;
@@ -27,6 +31,9 @@ pub struct Design {
     pub about: String,
     /// Words it is found by.
     pub keywords: String,
+    /// The groups of places it is made for first of all.
+    #[serde(default, rename = "for")]
+    pub made_for: Vec<String>,
     /// Colours by role; every tint of the design names one of these.
     pub palette: BTreeMap<SwatchId, Color>,
     /// What is said where nobody has said anything yet.
@@ -261,10 +268,26 @@ impl Design {
     }
 }
 
+impl Button {
+    /// The panel behind words of a size: it moves with them and is as wide as they are.
+    #[must_use]
+    pub fn backing(&self, size: Length) -> Backing {
+        Backing {
+            reach: Reach::Words,
+            outline: Outline::Rect { radius: size.scaled(self.radius) },
+            fill: Some(Paint::flat(self.fill.clone())),
+            stroke: None,
+            pad_x: Ratio::new(self.pad),
+            pad_y: Ratio::new(self.pad * PAD_HIGH),
+        }
+    }
+}
+
 impl PartType {
     /// The look of type at a size.
     #[must_use]
     pub fn look(&self, size: Length) -> TypeLook {
+        let floor = Ratio::new(0.35);
         TypeLook {
             family: self.family.clone(),
             weight: self.weight,
@@ -272,11 +295,11 @@ impl PartType {
             size,
             leading: Ratio::new(self.leading),
             tracking: Ratio::new(self.tracking),
-            align: if self.button.is_some() { Align::Centre } else { self.align },
-            valign: if self.button.is_some() { VAlign::Middle } else { VAlign::Top },
+            align: self.align,
+            valign: VAlign::Top,
             caps: self.caps,
             underline: false,
-            fit: TextFit::Shrink { floor: Ratio::new(0.35) },
+            fit: if self.button.is_some() { TextFit::Widen { floor } } else { TextFit::Shrink { floor } },
             even: true,
             ..TypeLook::default()
         }

@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use vatman_document::{
     AssetId, Command, Content, Focus, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look,
-    Outline, Paint, Part, PictureFit, Piece, PieceId, Place, RichText, Side, SideId, Swatch,
+    Outline, Part, PictureFit, Piece, PieceId, Place, RichText, Side, SideId, Swatch,
 };
 use vatman_type::Typesetter;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
@@ -151,15 +151,13 @@ impl Composer<'_, '_> {
         let field = intersect(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe);
         for (row, placed) in shown.iter().zip(place_rows(&shown, field, limits, self.supplies.typesetter)) {
             let slot = format!("words-{:?}", placed.part).to_lowercase();
-            if let (Some(rect), Some(button)) = (placed.panel, &row.kind.button) {
-                let look = Look { fill: Some(Paint::flat(button.fill.clone())), ..Look::default() };
-                let outline = Outline::Rect { radius: placed.size.scaled(button.radius) };
-                let kin = Kin { part: Part::Panel, content: Content::Shape { outline }, look };
-                self.put(&format!("{slot}-panel"), kin, Place::new(Placement::at(rect)));
-            }
             let text = if nothing_said { RichText::default() } else { RichText::plain(row.text) };
-            let look =
-                Look { fill: Some(row.kind.paint()), type_look: Some(row.kind.look(placed.size)), ..Look::default() };
+            let look = Look {
+                fill: Some(row.kind.paint()),
+                type_look: Some(row.kind.look(placed.size)),
+                backing: row.kind.button.as_ref().map(|button| button.backing(placed.size)),
+                ..Look::default()
+            };
             let kin = Kin {
                 part: placed.part,
                 content: Content::Words { text, prompt: placed.part.name().to_owned() },
@@ -176,9 +174,15 @@ impl Composer<'_, '_> {
     }
 }
 
-/// 6 points in print, and on a screen what is 11 pixels high when the sheet is seen 400 pixels wide.
-fn least_type(format: &Format) -> Length {
-    if format.unit == Unit::Px { format.size.measure().scaled(0.021) } else { Length::pt(6.0) }
+/// 6 points in print, and on a screen 2.6 % of the width: more than 10 pixels where the sheet is seen 400 pixels wide, as on a phone.
+/// What is wider than that for its height is seen larger.
+pub(crate) fn least_type(format: &Format) -> Length {
+    let Format { size, unit, .. } = format;
+    if *unit == Unit::Px {
+        size.w.min(size.h.scaled(1.25)).scaled(0.026).max(size.measure().scaled(0.021))
+    } else {
+        Length::pt(6.0)
+    }
 }
 
 fn intersect(a: Rect, b: Rect) -> Rect {

@@ -2,7 +2,7 @@
 //!
 //! A place (`place.rs`) is a format with the everyday words people call it by; a design (`design.rs`) is palette, type and a few
 //! arrangements; `lay_out.rs` puts words and pictures into the nearest arrangement, with `block.rs` finding the largest common scale
-//! at which the rows of words fit. `demo.rs` describes the jobs that ship.
+//! at which the rows of words fit. `ranking.rs` says which come first. `demo.rs` describes the jobs that ship.
 
 pub(crate) mod asking;
 pub(crate) mod block;
@@ -10,6 +10,7 @@ pub(crate) mod demo;
 pub(crate) mod design;
 pub(crate) mod lay_out;
 pub(crate) mod place;
+pub(crate) mod ranking;
 pub(crate) mod title;
 
 pub use asking::Ask;
@@ -17,4 +18,5 @@ pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
 pub use lay_out::{Brief, Composed, Supplies, compose_job, compose_side};
 pub use place::{OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
+pub use ranking::ranked;
 pub use title::{title_of, untitled};

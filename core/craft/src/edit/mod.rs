@@ -17,7 +17,11 @@ pub use colours::{add_colour, recolour, rename_colour, set_ground, spread_ground
 pub use effects::{BackingChange, EffectChange, Gift, change_backing, change_effect, drop_effect, gifts, give};
 pub use guides::{GuideChange, add_guide, change_guides, move_guide, spread_guides};
 pub use painting::{LineChange, change_line, set_blend, set_fill, set_frost, set_opacity, set_outline};
-pub use placing::{BoxNumbers, Grip, Handles, handles, mirror, move_by, resize, set_box, set_flags, turn_to};
+pub use placing::{
+    BoxNumbers, Grip, Handles, handles, keeps_proportion, mirror, move_by, resize, room_for_words, set_box, set_flags,
+    turn_to,
+};
 pub use target::release;
+pub(crate) use typing::WIDEN;
 pub use typing::{CurveKind, FitKind, LetterStyle, TypeChange, change_type, style_letters, toggle_letters};
 pub use wording::{drop_tie, say, set_tie_length};

@@ -2,9 +2,12 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{BoxEdge, Command, Content, Curve, Item, ItemId, Job, Place, Plain, Standing, TextFit};
+use vatman_document::{
+    Align, BoxEdge, Command, Content, Curve, Format, Item, ItemId, Job, Place, Plain, Standing, TextFit,
+};
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
+use crate::edit::target::looks;
 use crate::pictures::move_edge;
 use crate::refusal::Refusal;
 use crate::studio::Studio;
@@ -57,7 +60,7 @@ pub fn handles(plain: &Plain<'_>) -> Handles {
     let Some(look) = &plain.look.type_look else { return Handles::Sides };
     match (&look.curve, look.fit) {
         (Some(Curve::Circle { .. }), _) | (_, TextFit::AsTyped) => Handles::Corners,
-        (Some(_), _) | (_, TextFit::Grow) => Handles::Sides,
+        (Some(_), _) | (_, TextFit::Grow | TextFit::Widen { .. }) => Handles::Sides,
         _ => Handles::All,
     }
 }
@@ -70,19 +73,82 @@ fn set(item: &Item, place: Place) -> Command {
     Command::SetPlace { item: item.id.clone(), place }
 }
 
+/// How the words of an item stand that widen as they are typed: where their lines stand in the room there is.
+fn widens(plain: &Plain<'_>) -> Option<Align> {
+    let look = plain.look.type_look.as_ref()?;
+    let free = matches!(look.fit, TextFit::Widen { .. }) && look.curve.is_none() && look.lock_up.is_none();
+    (free && matches!(plain.content, Content::Words { .. }) && plain.item.place.at.turn == Angle::ZERO)
+        .then_some(look.align)
+}
+
+/// The room words have to widen into, from what is drawn of them to the edges of the safe area: from where it begins, how wide.
+#[must_use]
+pub fn room_for_words(format: &Format, seen: Rect, align: Align) -> (Length, Length) {
+    let left = format.safe.min(seen.x);
+    let right = (format.size.w - format.safe).max(seen.right());
+    match align {
+        Align::Start | Align::Justified => (seen.x, right - seen.x),
+        Align::End => (left, seen.right() - left),
+        Align::Centre => {
+            let middle = seen.x + seen.w.half();
+            let half = (middle - left).min(right - middle);
+            (middle - half, half + half)
+        }
+    }
+}
+
+/// The places of words that are about to change: where they came too near the edge of the safe area, they have less room to widen.
+pub(crate) fn kept_in_room(job: &Job, id: &ItemId, studio: &Studio) -> Result<Vec<Command>, Refusal> {
+    let kin = &job.find(id)?.item.kin;
+    let mut commands = Vec::new();
+    for item in job.items().filter(|item| item.kin == *kin && !item.locked) {
+        let found = job.find(&item.id)?;
+        let Some(align) = widens(&found.plain()?) else { continue };
+        let (x, w) = room_for_words(&found.piece.format, studio.drawn(job, item), align);
+        let rect = item.place.at.rect;
+        // Rounding alone changes nothing.
+        if rect.w - w > Length::css_px(0.5) {
+            commands.push(set(item, put(item, Rect { x, w, ..rect })));
+        }
+    }
+    Ok(commands)
+}
+
+/// The place of an item moved to the right and down. Words that widen have the room there is where they come to lie, unless they
+/// take up all they have.
+fn moved(found: &Standing<'_>, dx: Length, dy: Length, studio: &Studio) -> Result<Command, Refusal> {
+    let item = found.item;
+    let mut rect = item.place.at.rect.moved(dx, dy);
+    if let Some(align) = widens(&found.plain()?) {
+        let seen = studio.drawn(found.job, item);
+        if seen.w + Length::css_px(0.5) < rect.w {
+            let (x, w) = room_for_words(&found.piece.format, seen.moved(dx, dy), align);
+            rect = Rect { x, w, ..rect };
+        }
+    }
+    Ok(set(item, put(item, rect)))
+}
+
 /// Moves items to the right and down; locked ones stay.
 ///
 /// # Errors
 /// [`Refusal`] where one is not there.
-pub fn move_by(job: &Job, items: &[ItemId], dx: Length, dy: Length) -> Result<Command, Refusal> {
+pub fn move_by(job: &Job, items: &[ItemId], dx: Length, dy: Length, studio: &Studio) -> Result<Command, Refusal> {
     let mut commands = Vec::new();
     for id in items {
-        let item = job.find(id)?.item;
-        if !item.locked {
-            commands.push(set(item, put(item, item.place.at.rect.moved(dx, dy))));
+        let found = job.find(id)?;
+        if !found.item.locked {
+            commands.push(moved(&found, dx, dy, studio)?);
         }
     }
     Ok(Command::All { commands })
+}
+
+/// The box an item is seen in, before its turn: words as wide as their lines lie in a part of their place.
+fn seen(found: &Standing<'_>, studio: &Studio) -> Result<Rect, Refusal> {
+    let plain = found.plain()?;
+    let drawn = matches!(handles(&plain), Handles::Sides | Handles::Corners);
+    Ok(if drawn { studio.drawn(found.job, found.item) } else { found.item.place.at.rect })
 }
 
 /// Resizes an item by a handle to a box of the sheet, before its turn about the middle. Type grows with a corner; an edge only
@@ -90,7 +156,13 @@ pub fn move_by(job: &Job, items: &[ItemId], dx: Length, dy: Length) -> Result<Co
 ///
 /// # Errors
 /// [`Refusal`] where it is not there, or a cell would lose all its width or height.
-pub fn resize(job: &Job, id: &ItemId, to: Rect, grip: Grip, apart: bool) -> Result<Command, Refusal> {
+pub fn resize(
+    job: &Job,
+    id: &ItemId,
+    to: Rect,
+    (grip, apart): (Grip, bool),
+    studio: &Studio,
+) -> Result<Command, Refusal> {
     let found = job.find(id)?;
     let item = found.item;
     if let Some(edge) = grip.edge().filter(|_| !apart && is_cell(&found)) {
@@ -103,14 +175,34 @@ pub fn resize(job: &Job, id: &ItemId, to: Rect, grip: Grip, apart: bool) -> Resu
         };
         return move_edge(job, id, edge, by);
     }
-    let words = matches!(found.plain()?.content, Content::Words { .. });
-    let wide = item.place.at.rect.w.raw().max(1) as f64;
-    let scale = if words && grip.is_corner() {
-        Ratio::new(item.place.scale.get() * to.w.raw() as f64 / wide)
-    } else {
-        item.place.scale
-    };
-    Ok(set(item, Place { scale, ..put(item, to) }))
+    let plain = found.plain()?;
+    let Content::Words { .. } = plain.content else { return Ok(set(item, put(item, to))) };
+    let (place, seen) = (item.place.at.rect, seen(&found, studio)?);
+    if !grip.is_corner() {
+        let widens = widens(&plain).is_some();
+        let resized = set(item, put(item, Rect { h: if widens { place.h } else { to.h }, ..to }));
+        return Ok(if widens { wrapped(job, id)?.then(resized) } else { resized });
+    }
+    let factor = to.w.raw() as f64 / seen.w.raw().max(1) as f64;
+    // What is not seen of the place grows with what is.
+    let rect = Rect::new(
+        to.x - (seen.x - place.x).scaled(factor),
+        to.y - (seen.y - place.y).scaled(factor),
+        place.w.scaled(factor),
+        if handles(&plain) == Handles::All { to.h } else { place.h.scaled(factor) },
+    );
+    let scale = Ratio::new(item.place.scale.get() * factor);
+    Ok(set(item, Place { scale, ..put(item, rect) }))
+}
+
+/// Words whose width is set by hand break at it from then on.
+fn wrapped(job: &Job, id: &ItemId) -> Result<Command, Refusal> {
+    looks(job, std::slice::from_ref(id), |_, look| {
+        if let Some(look) = &mut look.type_look {
+            look.fit = TextFit::Grow;
+        }
+        Ok(())
+    })
 }
 
 /// Whether an item is an upright picture that shares an arrangement with others.
@@ -129,14 +221,18 @@ fn is_cell(found: &Standing<'_>) -> bool {
 /// [`Refusal`] where the item is not there.
 pub fn set_box(job: &Job, id: &ItemId, numbers: &BoxNumbers, studio: &Studio) -> Result<Command, Refusal> {
     let found = job.find(id)?;
-    let (item, rect) = (found.item, found.item.place.at.rect);
+    let (item, rect) = (found.item, seen(&found, studio)?);
     // Words that grow are as high as they are drawn.
     let drawn = matches!(handles(&found.plain()?), Handles::Sides | Handles::Corners);
-    let high = if drawn { studio.height(job, item).unwrap_or(rect.h) } else { rect.h };
+    let high = rect.h;
     let half = |length: Length, halves: u8| Length::from_raw(length.raw() * i64::from(halves.min(2)) / 2);
     let [across, down] = numbers.point;
     let x = numbers.x.unwrap_or(rect.x + half(rect.w, across));
     let y = numbers.y.unwrap_or(rect.y + half(high, down));
+    let type_look = found.plain()?.look.type_look.as_ref();
+    if numbers.w.is_none() && type_look.is_some_and(|look| look.fit.hugs()) && item.place.at.turn == Angle::ZERO {
+        return moved(&found, x - half(rect.w, across) - rect.x, y - half(high, down) - rect.y, studio);
+    }
     let bound = !numbers.free && keeps_proportion(&found.plain()?) && rect.w.is_positive() && rect.h.is_positive();
     let along = |length: Length, own: Length, other: Length| {
         Length::from_raw((length.raw() as f64 * other.raw() as f64 / own.raw() as f64).round() as i64)
@@ -146,8 +242,9 @@ pub fn set_box(job: &Job, id: &ItemId, numbers: &BoxNumbers, studio: &Studio) ->
         (None, Some(h)) if bound => (along(h, rect.h, rect.w), h),
         (w, h) => (w.unwrap_or(rect.w), h.unwrap_or(high)),
     };
-    let kept = if numbers.h.is_some() || bound || !drawn { h } else { rect.h };
-    Ok(set(item, put(item, Rect::new(x - half(w, across), y - half(h, down), w, kept))))
+    let kept = if numbers.h.is_some() || bound || !drawn { h } else { item.place.at.rect.h };
+    let resized = set(item, put(item, Rect::new(x - half(w, across), y - half(h, down), w, kept)));
+    Ok(if widens(&found.plain()?).is_some() { wrapped(job, id)?.then(resized) } else { resized })
 }
 
 /// Whether an item looks wrong when only its width or its height changes: a picture or a graphic.
@@ -215,52 +312,9 @@ pub fn set_flags(job: &Job, items: &[ItemId], locked: Option<bool>, hidden: Opti
 mod tests {
     use super::*;
     use crate::testing::{Everything, job_with};
-    use vatman_document::{Look, RichText, TypeLook};
 
     fn id(n: usize) -> ItemId {
         ItemId::new(format!("i{n}")).unwrap()
-    }
-
-    fn px(v: f64) -> Length {
-        Length::css_px(v)
-    }
-
-    #[test]
-    fn what_is_locked_stays_when_several_are_moved() {
-        let mut job = job_with(2);
-        set_flags(&job, &[id(1)], Some(true), None).unwrap().apply(&mut job, &Everything).unwrap();
-        let before = job.find(&id(1)).unwrap().item.place;
-        move_by(&job, &[id(0), id(1)], px(5.0), px(-3.0)).unwrap().apply(&mut job, &Everything).unwrap();
-        assert_eq!(job.find(&id(0)).unwrap().item.place.at.rect, Rect::new(px(5.0), px(-3.0), px(100.0), px(100.0)));
-        assert_eq!(job.find(&id(1)).unwrap().item.place, before);
-        assert!(!job.find(&id(1)).unwrap().item.hidden);
-    }
-
-    #[test]
-    fn type_grows_with_a_corner_and_not_with_an_edge() {
-        let mut job = job_with(1);
-        let kin = job.find(&id(0)).unwrap().item.kin.clone();
-        job.kins.insert(
-            kin,
-            vatman_document::Kin {
-                part: vatman_document::Part::Headline,
-                content: Content::Words { text: RichText::plain("Made slow."), prompt: String::new() },
-                look: Look { type_look: Some(TypeLook::default()), ..Look::default() },
-            }
-            .into(),
-        );
-        let to = Rect::new(px(0.0), px(0.0), px(150.0), px(150.0));
-        let after = |grip: Grip| {
-            let mut job = job.clone();
-            resize(&job, &id(0), to, grip, false).unwrap().apply(&mut job, &Everything).unwrap();
-            let place = job.find(&id(0)).unwrap().item.place;
-            assert_eq!(place.at.rect, to);
-            place.scale
-        };
-        assert_eq!(after(Grip { h: 1, v: 1 }), Ratio::new(1.5));
-        assert_eq!(after(Grip { h: 1, v: 0 }), Ratio::ONE);
-        let plain = job.find(&id(0)).unwrap().plain().unwrap();
-        assert_eq!(handles(&plain), Handles::Sides);
     }
 
     #[test]

@@ -20,6 +20,8 @@ pub enum FitKind {
     Grow,
     /// Lines as typed.
     AsTyped,
+    /// The box widens with the words, up to the room there is.
+    Widen,
     /// The type shrinks to fit its box.
     Shrink,
     /// As large as fits its box.
@@ -89,6 +91,8 @@ pub struct TypeChange {
     pub hyphens: Option<Option<Hyphens>>,
 }
 
+/// How new words stand: they widen, then shrink to this share of their size, and break only then.
+pub(crate) const WIDEN: TextFit = TextFit::Widen { floor: Ratio::thousandths(600) };
 /// The least share of its size to which fitted type shrinks.
 const FLOOR: f64 = 0.35;
 /// How far a line bends at first, in degrees.
@@ -124,6 +128,7 @@ impl TypeChange {
             look.fit = match fit {
                 FitKind::Grow => TextFit::Grow,
                 FitKind::AsTyped => TextFit::AsTyped,
+                FitKind::Widen => WIDEN,
                 FitKind::Shrink => TextFit::Shrink { floor },
                 FitKind::Fill => TextFit::Fill { floor },
             };

@@ -4,16 +4,20 @@ use vatman_document::{Command, ItemId, Job, Tie};
 use vatman_units::Length;
 
 use crate::compose::title::renamed;
+use crate::edit::placing::kept_in_room;
 use crate::refusal::Refusal;
+use crate::studio::Studio;
 
-/// Says something else, keeping the styles around what changed. A job without a name is named by it.
+/// Says something else, keeping the styles around what changed. A job without a name is named by it. Words that widen do so only as
+/// far as the safe area reaches from where they stand.
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there or holds no words.
-pub fn say(job: &Job, item: &ItemId, text: &str) -> Result<Command, Refusal> {
+pub fn say(job: &Job, item: &ItemId, text: &str, studio: &Studio) -> Result<Command, Refusal> {
     let plain = job.find(item)?.plain()?;
     let old = plain.content.words().ok_or(Refusal::NoWords)?;
     let words = Command::SetWords { target: plain.content_target(), text: text.to_owned() };
+    let words = kept_in_room(job, item, studio)?.into_iter().fold(words, Command::then);
     Ok(match renamed(job, &old.text(), text) {
         Some(title) => words.then(Command::SetTitle { title }),
         None => words,

@@ -7,7 +7,7 @@ use std::io::{Cursor, Write as _};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{AssetId, Color, Job, Piece, RichText, Side, TextFit, TypeLook};
+use vatman_document::{AssetId, Color, Job, Piece, RichText, Side, SideId, TextFit, TypeLook};
 use vatman_output::{
     PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, write_pdf, write_svg,
 };
@@ -142,13 +142,26 @@ fn slug_line(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Setting 
 /// Size of the letters of a slug, in points.
 const SLUG_SIZE: f64 = 6.0;
 
-/// Writes a piece: one PDF with all its sides, or one file a side. Prompts and empty frames stay behind.
+/// Writes a piece: one PDF with its sides, or one file a side; of the sides named those, without any named all. Prompts and empty frames
+/// stay behind.
 ///
 /// # Errors
 /// [`HandOverError`] with a sentence that can be shown.
-pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> Result<Vec<OutputFile>, HandOverError> {
-    let scenes: Vec<(&Side, Scene)> =
-        piece.sides.iter().map(|side| (side, studio.scene(job, piece, side, Audience::Output, None))).collect();
+pub fn write_file(
+    studio: &Studio,
+    job: &Job,
+    piece: &Piece,
+    only: &[SideId],
+    how: HandOver,
+) -> Result<Vec<OutputFile>, HandOverError> {
+    let named = |side: &&Side| only.contains(&side.id);
+    let any = piece.sides.iter().any(|side| named(&side));
+    let scenes: Vec<(&Side, Scene)> = piece
+        .sides
+        .iter()
+        .filter(|side| !any || named(side))
+        .map(|side| (side, studio.scene(job, piece, side, Audience::Output, None)))
+        .collect();
     let (extension, media_type) = (how.kind.extension(), how.kind.media_type());
     let size = match (how.kind, how.width) {
         (FileKind::Png | FileKind::Jpeg, Some(width)) if width != piece.format.pixels_at(piece.format.ppi).0 => {
@@ -171,11 +184,17 @@ pub fn write_file(studio: &Studio, job: &Job, piece: &Piece, how: HandOver) -> R
         let language = language(job, piece, &scenes.iter().map(|(_, scene)| scene).collect::<Vec<_>>());
         let options = PdfOptions { title: &job.title, language: &language, bleed: how.bleed };
         let bytes = write_pdf(&pages, options, &studio.typesetter.library(), &studio.pictures)?;
-        return Ok(vec![OutputFile { name: file_name(&job.title, &piece.name, &size, extension), media_type, bytes }]);
+        let sides = scenes.iter().map(|(side, _)| side.name.as_str());
+        let named = if scenes.len() < piece.sides.len() {
+            std::iter::once(piece.name.as_str()).chain(sides).collect::<Vec<_>>().join(" ")
+        } else {
+            piece.name.clone()
+        };
+        return Ok(vec![OutputFile { name: file_name(&job.title, &named, &size, extension), media_type, bytes }]);
     }
     let mut files = Vec::new();
     for (side, scene) in &scenes {
-        let named = if scenes.len() > 1 { format!("{} {}", piece.name, side.name) } else { piece.name.clone() };
+        let named = if piece.sides.len() > 1 { format!("{} {}", piece.name, side.name) } else { piece.name.clone() };
         let bytes = if how.kind == FileKind::Svg {
             let options = SvgOptions { bleed: how.bleed, clear: how.clear };
             write_svg(scene, &job.title, options, studio.typesetter.library().as_ref(), &Embedded(&studio.pictures))

@@ -1,6 +1,6 @@
 //! The size of the type of one item.
 
-use vatman_document::{Command, Content, ItemId, Job, Place, RichText, TextFit};
+use vatman_document::{Align, Command, Content, ItemId, Job, Place, RichText, TextFit};
 use vatman_type::{TextBox, Typesetter};
 use vatman_units::{Length, Placement, Ratio, Rect};
 
@@ -23,10 +23,10 @@ pub fn set_type_size(job: &Job, item: &ItemId, size: Length, typesetter: &Typese
     let look = plain.look.type_look.clone().unwrap_or_default();
     let scale = Ratio::new(size.to_css_px() / look.size.to_css_px());
     let mut rect = item.place.at.rect;
-    if !matches!(look.fit, TextFit::Grow | TextFit::AsTyped) && look.curve.is_none() && look.lock_up.is_none() {
+    if look.fit != TextFit::Grow && look.fit != TextFit::AsTyped && look.curve.is_none() && look.lock_up.is_none() {
         let prompt = RichText::plain(prompt);
         let shown = if text.is_blank() { &prompt } else { text };
-        let free = vatman_document::TypeLook { fit: TextFit::Grow, ..look };
+        let free = vatman_document::TypeLook { fit: TextFit::Grow, ..look.clone() };
         let set = |width: Length| {
             typesetter.set_cached(
                 shown,
@@ -35,13 +35,26 @@ pub fn set_type_size(job: &Job, item: &ItemId, size: Length, typesetter: &Typese
                 false,
             )
         };
-        let widest = set(rect.w).lines.iter().map(|line| line.width).fold(0.0, f64::max);
+        let hugs = look.fit.hugs();
+        // Words that widen do so to the size somebody asks for: their lines are as typed.
+        let widest = set(if hugs { Length::inches(900.0) } else { rect.w })
+            .lines
+            .iter()
+            .map(|line| line.width)
+            .fold(0.0, f64::max);
         // A hair more than needed, so that rounding never breaks a line.
         let wanted = Length::css_px(widest + 0.5);
         if wanted > rect.w {
-            rect = Rect { x: rect.x - (wanted - rect.w).half(), w: wanted, ..rect };
+            let share = match look.align {
+                Align::Start | Align::Justified if hugs => 0.0,
+                Align::End if hugs => 1.0,
+                _ => 0.5,
+            };
+            rect = Rect { x: rect.x - (wanted - rect.w).scaled(share), w: wanted, ..rect };
         }
-        rect.h = rect.h.max(Length::css_px(set(rect.w).height + 0.1));
+        if !hugs {
+            rect.h = rect.h.max(Length::css_px(set(rect.w).height + 0.1));
+        }
     }
     let place = Place { at: Placement { rect, ..item.place.at }, scale, ..item.place };
     Ok(Command::SetPlace { item: item.id.clone(), place })

@@ -8,7 +8,7 @@ use vatman_document::{
     AssetId, BoxEdge, Command, Content, Direction, Focus, GroupId, IdSource, Item, ItemId, Job, Kin, KinId, Look,
     Outline, Part, PictureFit, Place, SideId, Standing,
 };
-use vatman_units::{Length, Placement, Rect, Size};
+use vatman_units::{Length, Placement, Rect};
 
 use crate::refusal::Refusal;
 
@@ -47,12 +47,13 @@ struct Cell {
 
 const WHOLE: Cell = Cell { x: 0.0, y: 0.0, w: 1.0, h: 1.0 };
 
-/// All arrangements for pictures of these aspects (width / height) on a sheet: rows, columns, grids, one large with the rest beside
+/// All arrangements for pictures of these aspects (width / height) in an area: rows, columns, grids, one large with the rest beside
 /// it, and ones cut again and again. The ones that show most of the pictures come first; none comes twice.
 ///
 /// # Errors
 /// [`Refusal`] for fewer than 2 or more than 12 pictures, or where gaps and margins leave no room.
-pub fn mosaics(sheet: Size, aspects: &[f64], room: MosaicRoom) -> Result<Vec<Mosaic>, Refusal> {
+pub fn mosaics(area: Rect, aspects: &[f64], room: MosaicRoom) -> Result<Vec<Mosaic>, Refusal> {
+    let sheet = area.size();
     if !MOSAIC_COUNT.contains(&aspects.len()) {
         return Err(Refusal::MosaicCount);
     }
@@ -83,7 +84,7 @@ pub fn mosaics(sheet: Size, aspects: &[f64], room: MosaicRoom) -> Result<Vec<Mos
     }
     let mut out: Vec<Mosaic> = Vec::new();
     for plan in plans {
-        let cells: Vec<Rect> = plan.iter().map(|cell| placed(*cell, room, w, h)).collect();
+        let cells: Vec<Rect> = plan.iter().map(|cell| placed(*cell, room, w, h).moved(area.x, area.y)).collect();
         let near = |a: &Rect, b: &Rect| {
             [a.x - b.x, a.y - b.y, a.w - b.w, a.h - b.h].iter().all(|d| d.abs().raw() < w.raw() / 100)
         };
@@ -254,33 +255,6 @@ pub fn arrange_pictures(
     Ok((Command::All { commands }, made))
 }
 
-/// The command that gives frames the cells of another arrangement, in their order. Pictures, crops and everything else about them
-/// stay; frames that are rectangles get the radius.
-///
-/// # Errors
-/// [`Refusal`] where a frame is not there or the arrangement does not have a cell for each.
-pub fn rearrange(job: &Job, items: &[ItemId], mosaic: &Mosaic, radius: Length) -> Result<Command, Refusal> {
-    if items.len() != mosaic.cells.len() {
-        return Err(Refusal::MosaicCells);
-    }
-    let mut commands = Vec::new();
-    for (id, cell) in items.iter().zip(&mosaic.cells) {
-        let found = job.find(id)?;
-        let place = Place { at: Placement::at(*cell), ..found.item.place };
-        commands.push(Command::SetPlace { item: id.clone(), place });
-        let plain = found.plain()?;
-        let Content::Picture { picture, focus, frame: Outline::Rect { radius: own }, fit } = plain.content else {
-            continue;
-        };
-        if *own != radius {
-            let frame = Outline::Rect { radius };
-            let content = Content::Picture { picture: picture.clone(), focus: *focus, frame, fit: *fit };
-            commands.push(Command::SetContent { target: plain.content_target(), content });
-        }
-    }
-    Ok(Command::All { commands })
-}
-
 /// Moves an edge of a cell, and with it the edges of the cells of the same group that meet there, so that the gaps stay.
 ///
 /// # Errors
@@ -386,7 +360,12 @@ pub fn swap_pictures(job: &Job, a: &ItemId, b: &ItemId) -> Result<Command, Refus
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::pictures::arranged::arranged;
     use proptest::prelude::*;
+
+    fn sheet_of(w: Length, h: Length) -> Rect {
+        Rect::new(Length::ZERO, Length::ZERO, w, h)
+    }
 
     fn area(rect: &Rect) -> f64 {
         rect.w.to_css_px() * rect.h.to_css_px()
@@ -399,12 +378,12 @@ mod tests {
         #[test]
         fn cells_share_out_the_sheet(aspects in prop::collection::vec(0.4f64..2.6, 2..12), w in 500.0f64..2_000.0, h in 500.0f64..2_000.0, gap in 0.0f64..12.0, margin in 0.0f64..40.0) {
             let px = Length::css_px;
-            let sheet = Size::new(px(w), px(h));
+            let sheet = Rect::new(px(7.0), px(-3.0), px(w), px(h));
             let found = mosaics(sheet, &aspects, MosaicRoom { gap: px(gap), margin: px(margin), radius: Length::ZERO }).unwrap();
             prop_assert!(found.len() >= 3, "{} arrangements", found.len());
             for mosaic in &found {
                 prop_assert_eq!(mosaic.cells.len(), aspects.len());
-                let inside = Rect::of(sheet).outset(-px(margin)).outset(Length::from_raw(2));
+                let inside = sheet.outset(-px(margin)).outset(Length::from_raw(2));
                 prop_assert!(mosaic.cells.iter().all(|cell| inside.contains(*cell)));
                 for (i, a) in mosaic.cells.iter().enumerate() {
                     for b in &mosaic.cells[i + 1..] {
@@ -423,7 +402,7 @@ mod tests {
         #[test]
         fn the_first_shows_most(aspects in prop::collection::vec(0.4f64..2.6, 2..12)) {
             let px = Length::css_px;
-            let found = mosaics(Size::new(px(1_080.0), px(1_080.0)), &aspects, MosaicRoom { gap: px(8.0), margin: px(20.0), radius: Length::ZERO }).unwrap();
+            let found = mosaics(sheet_of(px(1_080.0), px(1_080.0)), &aspects, MosaicRoom { gap: px(8.0), margin: px(20.0), radius: Length::ZERO }).unwrap();
             prop_assert!(found.windows(2).all(|pair| pair[0].shown >= pair[1].shown) && found[0].shown > 0.5);
         }
     }
@@ -432,9 +411,9 @@ mod tests {
     fn too_many_pictures_and_too_wide_gaps_are_told() {
         let px = Length::css_px;
         let room = |gap| MosaicRoom { gap: px(gap), margin: Length::ZERO, radius: Length::ZERO };
-        assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0], room(0.0)).is_err());
-        assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0; 13], room(0.0)).is_err());
-        assert!(mosaics(Size::new(px(800.0), px(800.0)), &[1.0; 4], room(90.0)).is_err());
+        assert!(mosaics(sheet_of(px(800.0), px(800.0)), &[1.0], room(0.0)).is_err());
+        assert!(mosaics(sheet_of(px(800.0), px(800.0)), &[1.0; 13], room(0.0)).is_err());
+        assert!(mosaics(sheet_of(px(800.0), px(800.0)), &[1.0; 4], room(90.0)).is_err());
     }
 
     #[test]
@@ -449,14 +428,17 @@ mod tests {
         let side = job.pieces[0].sides[0].id.clone();
         let px = Length::css_px;
         let room = |radius| MosaicRoom { gap: px(8.0), margin: px(20.0), radius: px(radius) };
-        let forms = mosaics(Size::new(px(1_000.0), px(1_000.0)), &[1.5, 1.0, 0.7], room(0.0)).unwrap();
+        let forms = mosaics(sheet_of(px(1_000.0), px(1_000.0)), &[1.5, 1.0, 0.7], room(0.0)).unwrap();
         let pictures: Vec<AssetId> = ["a", "b", "c"].map(|name| AssetId::new(name).unwrap()).to_vec();
         let mut ids = Numbered(0);
         let (command, made) = arrange_pictures(&job, &side, &pictures, &forms[0], px(0.0), &mut ids).unwrap();
         command.apply(&mut job, &Everything).unwrap();
         let order: Vec<ItemId> = job.pieces[0].sides[0].items.iter().map(|item| item.id.clone()).collect();
         assert_eq!(order[1..4], made[..], "above the panel and below the words");
-        rearrange(&job, &made, &forms[1], px(12.0)).unwrap().apply(&mut job, &Everything).unwrap();
+        let as_it_is = arranged(&job, &made).unwrap();
+        assert_eq!(as_it_is.room, room(0.0), "what it was given can be read back");
+        assert_eq!(as_it_is.form(&forms), Some(0));
+        as_it_is.rearrange(&job, Some(&forms[1]), room(12.0)).unwrap().apply(&mut job, &Everything).unwrap();
         let rects: Vec<Rect> = made.iter().map(|id| job.item(id).unwrap().place.at.rect).collect();
         assert_eq!(rects, forms[1].cells);
         let shown: Vec<AssetId> = made
@@ -466,7 +448,68 @@ mod tests {
         assert_eq!(shown, pictures);
         let round = |id: &ItemId| matches!(job.plain(job.item(id).unwrap()).unwrap().content, Content::Picture { frame: Outline::Rect { radius }, .. } if *radius == px(12.0));
         assert!(made.iter().all(round));
-        assert!(rearrange(&job, &made[1..], &forms[1], px(0.0)).is_err());
+        let part = arranged(&job, &made[1..]).unwrap();
+        assert!(part.rearrange(&job, Some(&forms[1]), room(0.0)).is_err());
+        // Other gaps and margins leave the form, as they would have been there from the first.
+        let wider = MosaicRoom { gap: px(20.0), margin: px(60.0), radius: px(12.0) };
+        let as_it_is = arranged(&job, &made).unwrap();
+        as_it_is.rearrange(&job, None, wider).unwrap().apply(&mut job, &Everything).unwrap();
+        let again = mosaics(sheet_of(px(1_000.0), px(1_000.0)), &[1.5, 1.0, 0.7], wider).unwrap();
+        let close = |form: &Mosaic| {
+            form.cells.iter().zip(&made).all(|(cell, id)| {
+                let rect = job.item(id).unwrap().place.at.rect;
+                [cell.x - rect.x, cell.y - rect.y, cell.right() - rect.right(), cell.bottom() - rect.bottom()]
+                    .iter()
+                    .all(|d| d.abs() < px(1.0))
+            })
+        };
+        let gap = |a: &ItemId, b: &ItemId| {
+            let (a, b) = (job.item(a).unwrap().place.at.rect, job.item(b).unwrap().place.at.rect);
+            (b.x - a.right()).max(b.y - a.bottom()).max(a.x - b.right()).max(a.y - b.bottom())
+        };
+        assert!(
+            (gap(&made[0], &made[1]) - px(20.0)).abs() < px(0.1)
+                || (gap(&made[1], &made[2]) - px(20.0)).abs() < px(0.1)
+        );
+        let read = arranged(&job, &made).unwrap();
+        assert!(
+            (read.room.gap - wider.gap).abs() < px(0.1) && (read.room.margin - wider.margin).abs() < px(0.1),
+            "{read:?}"
+        );
+        assert!(again.iter().any(close) || read.form(&again).is_none());
+        let nothing = MosaicRoom { gap: px(900.0), ..wider };
+        assert!(arranged(&job, &made).unwrap().rearrange(&job, None, nothing).is_err(), "no room is left");
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(48))]
+
+        /// What an arrangement was made with is read from its frames, wherever it lies.
+        #[test]
+        fn an_arrangement_says_what_it_is(aspects in prop::collection::vec(0.5f64..2.0, 2..9), form in 0usize..6, gap in 0.5f64..10.0, margin in 0.0f64..40.0) {
+            use crate::testing::{Everything, Numbered, job_with};
+            let mut job = job_with(0);
+            let sheet = job.pieces[0].format.size;
+            let side = job.pieces[0].sides[0].id.clone();
+            let px = Length::css_px;
+            let room = MosaicRoom { gap: px(gap), margin: px(margin), radius: px(3.0) };
+            let forms = mosaics(Rect::of(sheet), &aspects, room).unwrap();
+            let form = form % forms.len();
+            let pictures: Vec<AssetId> = (0..aspects.len()).map(|n| AssetId::new(format!("a{n}")).unwrap()).collect();
+            let (command, made) = arrange_pictures(&job, &side, &pictures, &forms[form], room.radius, &mut Numbered::default()).unwrap();
+            command.apply(&mut job, &Everything).unwrap();
+            let read = arranged(&job, &made).unwrap();
+            let near = |a: Length, b: Length| (a - b).abs() < px(0.01);
+            prop_assert!(near(read.room.gap, room.gap) && near(read.room.margin, room.margin) && read.room.radius == room.radius, "{read:?}");
+            prop_assert!(near(read.area.w, sheet.w) && near(read.area.h, sheet.h));
+            prop_assert_eq!(read.form(&forms), Some(form));
+            // The same room again moves nothing.
+            read.rearrange(&job, None, read.room).unwrap().apply(&mut job, &Everything).unwrap();
+            for (cell, id) in forms[form].cells.iter().zip(&made) {
+                let rect = job.item(id).unwrap().place.at.rect;
+                prop_assert!([cell.x - rect.x, cell.y - rect.y, cell.w - rect.w, cell.h - rect.h].iter().all(|d| d.abs() < px(0.05)));
+            }
+        }
     }
 
     #[test]

@@ -5,8 +5,10 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 use std::sync::{Arc, LazyLock};
 
-use vatman_craft::{Brief, Design, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words, compose_job};
-use vatman_document::{AssetId, IdSource, Job, JobId, Known, Part};
+use vatman_craft::{
+    Addition, Brief, Design, Inks, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words, add, compose_job,
+};
+use vatman_document::{AssetId, Format, IdSource, ItemId, Job, JobId, Known, Part, Piece, PieceId, Side, SideId};
 use vatman_photo::{PictureBytes, Pictures, content_id};
 use vatman_type::{FontLibrary, FontSource, Typesetter};
 
@@ -101,6 +103,27 @@ impl World {
             Supplies { ids: &mut ids, typesetter: &self.studio.typesetter, pictures: &pictures, known: self };
         compose_job(JobId::new("job").unwrap(), &brief, &mut supplies).unwrap()
     }
+}
+
+/// A blank square sheet with things added in their order.
+pub fn sheet_with(what: Vec<Addition>) -> (Job, Vec<ItemId>) {
+    let mut job = Job::new(JobId::new("j").unwrap(), "Hang tag");
+    let side = Side {
+        id: SideId::new("s").unwrap(),
+        name: "Front".into(),
+        ground: None,
+        items: Vec::new(),
+        stacks: Vec::new(),
+    };
+    job.pieces.push(Piece::new(PieceId::new("p").unwrap(), "Square post", Format::screen(800, 800), vec![side]).into());
+    let mut made = Vec::new();
+    let mut ids = Counter(0);
+    for one in what {
+        let (command, id) = add(&job, &job.pieces[0], &job.pieces[0].sides[0], one, &Inks::PLAIN, &mut ids);
+        command.apply(&mut job, &*WORLD).unwrap();
+        made.push(id);
+    }
+    (job, made)
 }
 
 pub fn words() -> Words {

@@ -233,6 +233,7 @@ fn our_own_files_come_back_whole() {
         &WORLD.studio,
         &job,
         &job.pieces[0],
+        &[],
         vatman_craft::HandOver::of(vatman_craft::FileKind::Svg),
     )
     .unwrap();
@@ -348,7 +349,7 @@ fn words_of_a_file_stay_words_where_they_stood() {
                 &job.pieces[0],
                 &job.pieces[0].sides[0],
                 (&read.layers, size),
-                &WORLD.studio.typesetter,
+                &WORLD.studio,
                 &mut ids,
             )
             .0

@@ -23,7 +23,7 @@ fn job(place: &str) -> Job {
 }
 
 fn files(job: &Job, how: HandOver) -> Vec<OutputFile> {
-    write_file(&WORLD.studio, job, &job.pieces[0], how).unwrap()
+    write_file(&WORLD.studio, job, &job.pieces[0], &[], how).unwrap()
 }
 
 fn file(job: &Job, how: HandOver) -> OutputFile {
@@ -266,6 +266,7 @@ fn a_size_beyond_all_memory_is_refused() {
         &WORLD.studio,
         &job,
         &job.pieces[0],
+        &[],
         HandOver { width: Some(19_999), ..HandOver::of(FileKind::Png) },
     );
     assert!(refused.unwrap_err().to_string().contains("cannot be made"));

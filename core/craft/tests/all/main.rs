@@ -12,4 +12,5 @@ mod drawings;
 mod files;
 mod places;
 mod reading;
+mod room;
 mod settling;

@@ -42,7 +42,7 @@ fn line(place: StrokePlace) -> Option<Stroke> {
 
 /// Writes a job and returns where it lies.
 fn written(folder: &tempfile::TempDir, job: &Job, how: HandOver) -> String {
-    let file = write_file(&WORLD.studio, job, &job.pieces[0], how).unwrap().remove(0);
+    let file = write_file(&WORLD.studio, job, &job.pieces[0], &[], how).unwrap().remove(0);
     let path = folder.path().join(file.name);
     std::fs::write(&path, file.bytes).unwrap();
     path.to_string_lossy().into_owned()

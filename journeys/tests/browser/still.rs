@@ -1,0 +1,75 @@
+//! Nothing moves under the pointer: everything on the bench is pressed once, and what was pressed stays where it was.
+
+use thirtyfour::prelude::*;
+
+use crate::TURN;
+use crate::at_bench::{Bench, HEADLINE, PICTURE};
+
+/// Presses every button that is shown in the panel, the card and the bars, one after the other, and says which of them were no longer
+/// under the pointer afterwards. What goes away with its press was not moved; rows that are told to move are meant to.
+const PRESS_ALL: &str = "
+const done = arguments[arguments.length - 1];
+const rest = (ms) => new Promise((go) => setTimeout(go, ms));
+const settled = async () => { for (let i = 0; i < 80; i++) { await rest(25); if (document.querySelector('.bar .kept')?.dataset.saving === '0') break } await rest(90) };
+const name = (one) => one.getAttribute('aria-label') ?? one.textContent.trim().slice(0, 40);
+const all = () => [...document.querySelectorAll('.panel button, .card button, .strip button, .rail button, .bar button')].filter((one) => one.checkVisibility() && !one.disabled && !one.closest('.tools, [data-leaves]'));
+(async () => {
+  const pressed = new Set(), moved = [];
+  for (let round = 0; round < 160; round++) {
+    const next = all().find((one) => !pressed.has(name(one)));
+    if (!next) break;
+    pressed.add(name(next));
+    next.scrollIntoView({ block: 'nearest' });
+    await rest(20);
+    const before = next.getBoundingClientRect();
+    next.click();
+    await settled();
+    const now = next.isConnected ? next.getBoundingClientRect() : null;
+    if (now && now.width && (Math.abs(now.x - before.x) > 0.5 || Math.abs(now.y - before.y) > 0.5)) moved.push(name(next) + ' by ' + [now.x - before.x, now.y - before.y].map(Math.round));
+    document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+    document.body.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
+    document.body.click();
+    document.querySelector('.el-message-box__close, .el-message-box .el-button:not(.el-button--primary)')?.click();
+    await rest(30);
+  }
+  return [pressed.size, moved];
+})().then(done, (error) => done([0, [String(error)]]))";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let driver = bench.browser.driver();
+    driver.set_script_timeout(std::time::Duration::from_mins(3)).await?;
+    let (mut pressed, mut moved) = (0, Vec::new());
+    for (step, item) in
+        [("words", Some(HEADLINE)), ("pictures", Some(PICTURE)), ("layout", None), ("look", Some(HEADLINE))]
+    {
+        bench.step(step).await?;
+        if let Some(item) = item {
+            bench.pick(item).await?;
+        }
+        let found = driver.execute_async(PRESS_ALL, Vec::new()).await?;
+        let (count, names): (usize, Vec<String>) = found.convert()?;
+        pressed += count;
+        moved.extend(names.into_iter().map(|name| format!("{step}: {name}")));
+        // Whatever the presses did to the job is taken back: the next view begins as this one did.
+        for _ in 0..200 {
+            if driver
+                .execute("return document.querySelector('button[aria-label=Undo]').disabled", Vec::new())
+                .await?
+                .json()
+                .as_bool()
+                == Some(true)
+            {
+                break;
+            }
+            bench.undo().await?;
+        }
+    }
+    println!("{pressed} buttons pressed");
+    assert!(pressed > 100, "only {pressed} were pressed");
+    assert!(moved.is_empty(), "{} moved:\n{}", moved.len(), moved.join("\n"));
+    Ok(())
+}
