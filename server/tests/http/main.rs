@@ -967,6 +967,6 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
         .find(|item| now["job"]["kins"][item["kin"].as_str().unwrap()]["part"] == "headline")
         .unwrap()["id"]
         .clone();
-    let looked = ok!(app, act(4, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
+    let looked = ok!(app, act(5, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
     assert_eq!(looked["delta"]["kins"].as_object().unwrap().len(), 1);
 }

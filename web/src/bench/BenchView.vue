@@ -32,7 +32,10 @@ watch(step, () => { bench.chooser = null })
 onMounted(async () => {
   void shelf.load()
   try {
-    if (bench.job?.id !== props.job) bench.close()
+    if (bench.job?.id !== props.job) {
+      bench.close()
+      if (props.step) bench.step = props.step
+    }
     await bench.open(props.job)
   } catch (error) {
     notices.report(error)
