@@ -155,6 +155,7 @@ impl Asking {
         let rect = found.item.place.at.rect;
         let ground = self.studio.seen_below(&job, found.piece, found.side, item, rect).unwrap_or(Color::WHITE);
         let mut cards = Vec::new();
+        let mut shown: Vec<Arc<vatman_scene::Node>> = Vec::new();
         for number in 1..=Arrangement::COUNT {
             let change =
                 vatman_craft::TypeChange { lock_up: Some(Some(number)), ..vatman_craft::TypeChange::default() };
@@ -164,6 +165,11 @@ impl Asking {
             let (piece, side) = find_side(&tried, &found.side.id)?;
             let scene = self.studio.stage_scene(&tried, piece, side, None, Some(before));
             let Some(drawn) = scene.items.iter().find(|drawn| drawn.id == *item) else { continue };
+            // Of a single word many arrangements are the same: each is offered once.
+            if shown.contains(&drawn.node) {
+                continue;
+            }
+            shown.push(Arc::clone(&drawn.node));
             // The same item is on the stage too: what names it here has a name of its own.
             let own = vatman_scene::SceneItem { id: ItemId::new(format!("try{number}"))?, ..drawn.clone() };
             cards.push(LockUpCard {

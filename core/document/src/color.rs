@@ -50,6 +50,13 @@ impl Color {
         0.2126 * linear(self.r) + 0.7152 * linear(self.g) + 0.0722 * linear(self.b)
     }
 
+    /// The colour letters on this one have: a dark one or white, whichever has the higher contrast: 4 or more.
+    #[must_use]
+    pub fn letters(self) -> Self {
+        let dark = Self::opaque(0x23, 0x20, 0x1d);
+        if self.contrast(dark) >= self.contrast(Self::WHITE) { dark } else { Self::WHITE }
+    }
+
     /// Contrast ratio, 1 to 21, of two opaque colours (WCAG 2.2, "contrast ratio").
     #[must_use]
     pub fn contrast(self, other: Self) -> f64 {
@@ -149,6 +156,16 @@ mod tests {
         for typed in ["", "#12", "blew", "#ggg", "#1234567", "é"] {
             assert!(typed.parse::<Color>().is_err(), "{typed}");
         }
+    }
+
+    #[test]
+    fn letters_read_on_any_colour() {
+        for (r, g, b) in [(0, 0, 0), (255, 255, 255), (140, 120, 130), (200, 30, 60), (30, 200, 90), (120, 120, 255)] {
+            let ground = Color::opaque(r, g, b);
+            assert!(ground.contrast(ground.letters()) >= 4.0, "{ground}");
+        }
+        assert_eq!(Color::BLACK.letters(), Color::WHITE);
+        assert_ne!(Color::WHITE.letters(), Color::WHITE);
     }
 
     #[test]

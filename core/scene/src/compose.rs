@@ -227,6 +227,10 @@ impl Drawn<'_> {
         if !blank || self.means.audience == Audience::Stage {
             self.backing(&shown);
         }
+        for panel in &shown.panels {
+            let fill = self.plain.look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, self.size.to_rect()));
+            self.children.push(Node::Path(PathNode::new(panel.clone(), fill, None)));
+        }
         for rule in &shown.rules {
             let fill = self.plain.look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, self.size.to_rect()));
             self.children.push(Node::Path(PathNode::new(rule.to_path(0.01), fill, None)));
@@ -271,6 +275,10 @@ impl Drawn<'_> {
             (self.plain.look, Rect::from_origin_size((0.0, 0.0), (self.size.width, self.size.height.max(1.0))));
         let fill = match &run.tint {
             Some(tint) => Some(Brush::Flat(Rgba::new(self.resolve.job.color(tint), 1.0))),
+            None if run.on_panel => {
+                let own = look.fill.as_ref().and_then(|fill| fill.tints().next());
+                own.map(|tint| Brush::Flat(Rgba::new(self.resolve.job.color(tint).letters(), 1.0)))
+            }
             None => look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, field)),
         };
         for (below, thick) in &run.bars {

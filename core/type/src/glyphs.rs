@@ -43,6 +43,8 @@ pub struct GlyphRun {
     pub size: f64,
     /// Colour of its own, if the range has one.
     pub tint: Option<Tint>,
+    /// Whether it stands on a panel of the words' own colour: what is drawn there reads on that.
+    pub on_panel: bool,
     /// Index in [`crate::Setting::says`] of the line it stands on.
     pub line: usize,
     /// Whether its letters are set so far apart that the gaps could be taken for spaces.

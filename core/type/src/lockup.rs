@@ -3,7 +3,8 @@
 //! The arrangements are numbered and always give the same block for the same words. Lines are stacked by the ink of their letters,
 //! not by the metrics of their faces, so that gaps look equal.
 
-use vatman_document::{RichText, TypeLook};
+use vatman_document::{Curve, RichText, TypeLook};
+use vatman_units::Angle;
 
 /// How the lines of an arrangement come about and differ.
 #[derive(Debug, Clone, Copy)]
@@ -50,6 +51,8 @@ pub(crate) enum Form {
     Initial,
     /// Two columns of full lines with a rule between.
     Columns,
+    /// The first line bent over the others.
+    Arch,
 }
 
 /// Where lines of one size stand in the block.
@@ -83,6 +86,10 @@ pub(crate) enum Rules {
     Under,
     /// Three small squares between lines.
     Dots,
+    /// A panel under the whole block.
+    Panel,
+    /// A ribbon under each full line.
+    Ribbon,
 }
 
 const PLAIN: Arrangement = Arrangement {
@@ -99,7 +106,7 @@ const PLAIN: Arrangement = Arrangement {
 };
 
 /// All arrangements; number 1 is the first.
-pub const ARRANGEMENTS: [Arrangement; 28] = [
+pub const ARRANGEMENTS: [Arrangement; 32] = [
     PLAIN,
     Arrangement { caps: Caps::All, ..PLAIN },
     Arrangement { letters: 6.0, caps: Caps::All, gap: 0.028, ..PLAIN },
@@ -187,7 +194,22 @@ pub const ARRANGEMENTS: [Arrangement; 28] = [
         gap: 0.05,
         ..PLAIN
     },
+    Arrangement { letters: 8.0, caps: Caps::All, rules: Rules::Panel, gap: 0.035, ..PLAIN },
+    Arrangement { form: Form::Loud, caps: Caps::All, rules: Rules::Ribbon, gap: 0.04, small_tracking: 0.14, ..PLAIN },
+    Arrangement { letters: 12.0, form: Form::Arch, caps: Caps::All, gap: 0.03, ..PLAIN },
+    Arrangement {
+        letters: 12.0,
+        form: Form::Arch,
+        second: Some("Kaushan Script"),
+        second_weight: 400,
+        caps: Caps::First,
+        gap: 0.035,
+        ..PLAIN
+    },
 ];
+
+/// How far the first line of an arch bends, in degrees.
+const ARCH: f64 = 44.0;
 
 impl Arrangement {
     /// How many there are; they are numbered from 1.
@@ -202,7 +224,7 @@ impl Arrangement {
     /// Whether there is nothing in it but letters.
     #[must_use]
     pub fn is_plain(&self) -> bool {
-        self.rules == Rules::None
+        self.rules == Rules::None && self.form != Form::Columns
     }
 }
 
@@ -257,9 +279,11 @@ pub(crate) fn plan(
                 Form::Initial => !std::mem::take(&mut first),
                 _ => !small && full % 2 == 1,
             };
+            // A single line bends; of several the first bends over the others.
+            let bent = arrangement.form == Form::Arch && full == 0 && !small;
             full += usize::from(!small);
             let mut own = TypeLook {
-                curve: None,
+                curve: bent.then(|| Curve::Arc { bend: Angle::degrees(ARCH) }),
                 lock_up: None,
                 fit: vatman_document::TextFit::AsTyped,
                 even: false,
@@ -332,6 +356,10 @@ fn initial(text: &str, arrangement: &Arrangement) -> Vec<std::ops::Range<usize>>
     let Some(letter) = text[start..].chars().next() else { return Vec::new() };
     let rest = start + letter.len_utf8();
     let lines = broken(&text[rest..], arrangement);
+    // Beside a single line an initial is only a letter that strayed.
+    if lines.len() < 2 {
+        return broken(text, arrangement);
+    }
     std::iter::once(start..rest).chain(lines.into_iter().map(|line| line.start + rest..line.end + rest)).collect()
 }
 
@@ -437,8 +465,8 @@ mod tests {
         assert_eq!(lines("hands in clay by ten", loud as u8), ["hands", "in clay by ten"]);
         assert_eq!(lines("made for everyday use", loud as u8), ["made for", "everyday", "use"]);
         let initial = ARRANGEMENTS.iter().position(|one| one.form == Form::Initial).unwrap() as u8 + 1;
-        assert_eq!(lines("made slow", initial)[0], "m");
-        assert_eq!(lines("made slow", initial)[1..].concat(), "ade slow");
+        assert_eq!(lines("made slow for all of us", initial)[0], "m");
+        assert_eq!(lines("made slow", initial), ["made slow"], "not beside a single line");
     }
 
     proptest! {

@@ -56,6 +56,8 @@ pub struct Setting {
     pub carets: Vec<Caret>,
     /// Rules that belong to the arrangement.
     pub rules: Vec<Rect>,
+    /// Panels of a lock-up, below the letters that stand on them, in the colour of the words.
+    pub panels: Vec<BezPath>,
 }
 
 struct Scratch {
@@ -260,6 +262,7 @@ impl Typesetter {
             spills: !fits || (!grows && wide > width - indent * factor + 0.5),
             carets: if with_carets { carets(&layout, shown, map) } else { Vec::new() },
             rules: Vec::new(),
+            panels: Vec::new(),
         }
     }
 
@@ -323,6 +326,7 @@ impl Typesetter {
             spills: bent.spills,
             carets,
             rules: Vec::new(),
+            panels: Vec::new(),
         }
     }
 
@@ -353,13 +357,13 @@ impl Typesetter {
         }
         let (measured, settings): (Vec<_>, Vec<_>) =
             drawn.into_iter().map(|(setting, measured)| (measured, setting)).unzip();
-        let (mut places, mut rules, mut height) = stacked(&measured, arrangement, within.width);
+        let mut block = stacked(&measured, arrangement, within.width);
         let mut shift = (0.0, 0.0);
         if matches!(look.fit, TextFit::Shrink { .. } | TextFit::Fill { .. }) && within.height > 0.0 {
-            if height > within.height {
+            if block.height > within.height {
                 // A block is as high as it is wide by a fixed share, but for rounding.
-                let width = within.width * within.height / height;
-                (places, rules, height) = stacked(&measured, arrangement, width);
+                let width = within.width * within.height / block.height;
+                block = stacked(&measured, arrangement, width);
                 shift.0 = (within.width - width)
                     * match look.align {
                         Align::Start | Align::Justified => 0.0,
@@ -367,30 +371,34 @@ impl Typesetter {
                         Align::End => 1.0,
                     };
             }
-            shift.1 = (within.height - height)
+            shift.1 = (within.height - block.height)
                 * match look.valign {
                     VAlign::Top => 0.0,
                     VAlign::Middle => 0.5,
                     VAlign::Bottom => 1.0,
                 };
         }
-        for place in &mut places {
+        for place in &mut block.places {
             (place.left, place.top) = (place.left + shift.0, place.top + shift.1);
         }
-        let rules = rules.into_iter().map(|rule| rule + kurbo::Vec2::from(shift)).collect();
+        let by = kurbo::Vec2::from(shift);
+        let rules = block.rules.into_iter().map(|rule| rule + by).collect();
+        let panels = block.panels.into_iter().map(|panel| kurbo::Affine::translate(by) * panel).collect();
         let mut out = Setting {
             runs: Vec::new(),
             says: Vec::new(),
             lines: Vec::new(),
             size: 0.0,
-            height,
+            height: block.height,
             left: 0.0,
             width: within.width,
             spills: false,
             carets: Vec::new(),
             rules,
+            panels,
         };
-        for (((setting, place), measured), line) in settings.into_iter().zip(places).zip(&measured).zip(&planned) {
+        for (((setting, place), measured), line) in settings.into_iter().zip(block.places).zip(&measured).zip(&planned)
+        {
             let (dx, dy) = (place.left - measured.ink.x0 * place.scale, place.top - measured.ink.y0 * place.scale);
             let at = |x: f64, y: f64| (x * place.scale + dx, y * place.scale + dy);
             out.size = out.size.max(setting.size * place.scale);
@@ -403,6 +411,7 @@ impl Typesetter {
             });
             for mut run in setting.runs {
                 run.line += out.says.len();
+                run.on_panel = place.on_panel;
                 run.size *= place.scale;
                 run.bars.iter_mut().for_each(|bar| *bar = (bar.0 * place.scale, bar.1 * place.scale));
                 for glyph in &mut run.glyphs {
@@ -415,7 +424,7 @@ impl Typesetter {
             let before = typed[..line.range.start].encode_utf16().count();
             out.carets.extend(setting.carets.into_iter().map(|caret| {
                 let (x, top) = at(caret.x, caret.top);
-                Caret { at: caret.at + before, x, top, bottom: at(0.0, caret.bottom).1, turn: 0.0 }
+                Caret { at: caret.at + before, x, top, bottom: at(0.0, caret.bottom).1, turn: caret.turn }
             }));
         }
         out
@@ -539,6 +548,7 @@ impl Typesetter {
                         open = Some((
                             style,
                             GlyphRun {
+                                on_panel: false,
                                 face,
                                 size,
                                 tint: own.and_then(|style| style.tint.clone()),

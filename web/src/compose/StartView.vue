@@ -167,13 +167,13 @@ async function start(design: string | null, pictures = false) {
       <div class="title">
         <h2 id="how">Choose a design</h2>
         <span class="quiet">{{ everywhere ? 'shown in every chosen shape' : shown ? `shown as ${shown.name.toLowerCase()}, ${shown.size}` : 'shown as a square post until you say where it goes' }}</span>
+        <ElInput v-model="wanted" class="find" aria-label="Find a design" placeholder="market, card, calm" :prefix-icon="Search" clearable />
         <span class="shapes">
           <template v-if="chosen.length > 1">
             <button v-for="place in chosen" :key="place.id" :aria-pressed="!everywhere && place.id === preview" @click="together = false; shape = place.id">{{ place.name }}</button>
             <button :aria-pressed="everywhere" @click="together = true">All of them</button>
           </template>
         </span>
-        <ElInput v-model="wanted" class="find" aria-label="Find a design" placeholder="market, card, calm" :prefix-icon="Search" clearable />
       </div>
       <div class="scroll designs">
         <p v-if="!designs.length && wanted" class="quiet">No design is found by that. Try what it is for: market, card, mark.</p>
@@ -181,7 +181,7 @@ async function start(design: string | null, pictures = false) {
           <li v-for="design in designs" :key="design.id">
             <button class="design" :disabled="making" :data-design="design.id" @click="start(design.id)">
               <span v-if="everywhere" class="every">
-                <img v-for="place in chosen" :key="place.id" :src="api.designPicture(design.id, place.id, settled, 320)" :style="{ aspectRatio: String(place.format.size.w / place.format.size.h), flexGrow: place.format.size.w / place.format.size.h }" :alt="`${design.name} as ${place.name.toLowerCase()}`" class="checks" />
+                <img v-for="place in chosen" :key="place.id" :src="api.designPicture(design.id, place.id, settled, 320)" :style="{ aspectRatio: String(place.format.size.w / place.format.size.h), flexGrow: Math.sqrt(place.format.size.w / place.format.size.h) }" :alt="`${design.name} as ${place.name.toLowerCase()}`" class="checks" />
               </span>
               <img v-else :key="preview" :src="api.designPicture(design.id, preview, settled, wide > 300 ? 640 : 440)" :style="{ aspectRatio: String(aspect) }" :alt="`${design.name} with your words`" class="checks" />
               <b>{{ design.name }}</b>
@@ -361,13 +361,14 @@ section {
 }
 
 .title {
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto;
   align-items: baseline;
   gap: 4px 12px;
 }
 
 .shapes {
+  grid-column: 1 / -1;
   display: flex;
   flex-wrap: wrap;
   gap: 2px;
@@ -392,7 +393,7 @@ section {
 
 .find {
   width: 190px;
-  margin: 0 20px 0 auto;
+  margin-right: 20px;
 }
 
 .every {

@@ -56,7 +56,7 @@ impl Inks<'_> {
         });
         let known = |tint: &&Tint| !matches!(tint, Tint::Swatch(id) if !job.swatches.contains_key(id));
         let reads = |tint: &&Tint| job.color(tint).contrast(ground) >= 3.0;
-        self.last.filter(known).filter(reads).cloned().unwrap_or_else(|| readable_on(ground).into())
+        self.last.filter(known).filter(reads).cloned().unwrap_or_else(|| ground.letters().into())
     }
 }
 
@@ -276,12 +276,6 @@ fn family_for(job: &Job, part: Part) -> String {
     let quiet =
         job.kins.values().filter(|kin| (kin.part == Part::Headline) == (part == Part::Headline)).find_map(family);
     same.or(quiet).unwrap_or_else(|| TypeLook::default().family)
-}
-
-/// A dark colour or white, whichever has the higher contrast with what is there.
-fn readable_on(ground: Color) -> Color {
-    let dark = Color::opaque(0x23, 0x20, 0x1d);
-    if ground.contrast(dark) >= ground.contrast(Color::WHITE) { dark } else { Color::WHITE }
 }
 
 /// How copies stand to what they are copied from.

@@ -26,6 +26,9 @@ pub(crate) struct PlacedRow {
 /// The padding of a button above and below its words, as a share of that beside them.
 pub(crate) const PAD_HIGH: f64 = 0.55;
 
+/// How much larger than the least size a headline is at least.
+const HEADLINE: f64 = 1.4;
+
 /// What limits a block.
 pub(crate) struct BlockLimits {
     /// Largest size of the headline.
@@ -99,7 +102,9 @@ fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter
     let mut out = Measured { rows: Vec::new(), height: Length::ZERO, inside: true };
     let mut above = Length::ZERO;
     for (index, row) in rows.iter().enumerate() {
-        let size = limits.largest.scaled(scale * row.kind.ratio).max(limits.least.min(limits.largest));
+        // What matters most is larger than the rest also where all of it is small.
+        let least = if row.part == Part::Headline { limits.least.scaled(HEADLINE) } else { limits.least };
+        let size = limits.largest.scaled(scale * row.kind.ratio).max(least.min(limits.largest));
         let pad = row.kind.button.as_ref().map_or(Length::ZERO, |button| size.scaled(button.pad));
         let width = (within.w - pad - pad).max(Length::from_raw(1));
         let set = set_row(row, size, width, typesetter);

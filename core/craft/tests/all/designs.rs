@@ -66,6 +66,60 @@ fn the_headline_is_the_largest_words() {
     }
 }
 
+/// What is on a phone feed is seen about 400 pixels wide: supporting words are at least 10 of them high.
+#[test]
+fn supporting_words_can_be_read_on_a_phone_feed() {
+    let mut small = Vec::new();
+    for design in &WORLD.designs {
+        for place in WORLD.places.all().iter().filter(|place| place.group == "On a feed") {
+            for words in [words(), design.sample.clone()] {
+                let job = WORLD.job(&[&design.id], &[(&place.id, 1)], &words);
+                let side = &job.pieces[0].sides[0];
+                let scene = WORLD.studio.scene(&job, &job.pieces[0], side, Audience::Output, None);
+                let width = place.format.size.w.min(place.format.size.h.scaled(1.25)).to_css_px();
+                let least = scene.items.iter().map(|item| item.type_size).filter(|size| *size > 0.0);
+                let least = least.fold(f64::INFINITY, f64::min);
+                if least < width * 0.026 - 0.01 {
+                    small.push(format!("{} in {}: {:.2} %", design.id, place.id, least / width * 100.0));
+                }
+            }
+        }
+    }
+    assert!(small.is_empty(), "{}", small.join("\n"));
+}
+
+/// Lines around words: letters keep clear of them in every shape.
+#[test]
+fn words_never_run_into_their_frame() {
+    let library = WORLD.studio.typesetter.library();
+    let mut found = Vec::new();
+    for design in &WORLD.designs {
+        for place in WORLD.places.all() {
+            for words in [words(), design.sample.clone()] {
+                let job = WORLD.job(&[&design.id], &[(&place.id, 1)], &words);
+                let side = &job.pieces[0].sides[0];
+                let scene = WORLD.studio.scene(&job, &job.pieces[0], side, Audience::Output, None);
+                let frames = side.items.iter().filter_map(|item| {
+                    let look = job.plain(item)?.look;
+                    let line = look.stroke.as_ref().filter(|_| look.fill.is_none())?;
+                    Some(item.place.at.rect.outset(-line.width.scaled(item.place.scale.get())).to_css_px())
+                });
+                for frame in frames {
+                    for drawn in &scene.items {
+                        let item = side.items.iter().find(|item| item.id == drawn.id).unwrap();
+                        let Content::Words { text, .. } = job.plain(item).unwrap().content else { continue };
+                        let Some(ink) = vatman_output::painted_box(&drawn.node, library.as_ref()) else { continue };
+                        if frame.contains(ink.center()) && !frame.contains_rect(ink) {
+                            found.push(format!("{} in {}: {:?}", design.id, place.id, text.text()));
+                        }
+                    }
+                }
+            }
+        }
+    }
+    assert!(found.is_empty(), "{} run into their frame:\n{}", found.len(), found.join("\n"));
+}
+
 #[test]
 fn one_job_shares_words_and_looks_between_its_places() {
     let job = WORLD.job(&["doorway"], &[("flyer-a5", 1), ("square-post", 1), ("story", 1)], &words());
