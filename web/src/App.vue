@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import TipLayer from './parts/TipLayer.vue'
+import { useKeptFocus } from './parts/use-kept-focus'
+import { useDarkLight } from './stores/light'
 import { useLive } from './stores/live'
 
 // Every window listens, whatever it shows.
 useLive()
-const light = localStorage.getItem('light')
-if (light) document.documentElement.dataset.light = light
+useDarkLight()
+useKeptFocus()
 </script>
 
 <template>

@@ -8,7 +8,7 @@ use vatman_document::{CommandError, Fault, ItemId};
 #[non_exhaustive]
 pub enum Refusal {
     /// It names something the job does not have: what, and its identity.
-    #[error("The {0} \u{201c}{1}\u{201d} is not in this job; it may have been removed elsewhere.")]
+    #[error("That {0} is not in this job any more; it may have been removed elsewhere.")]
     Missing(&'static str, String),
     /// The change it leads to is refused.
     #[error(transparent)]

@@ -254,7 +254,7 @@ pub enum Command {
 #[non_exhaustive]
 pub enum CommandError {
     /// It names something the job does not have.
-    #[error("The {0} \u{201c}{1}\u{201d} is not in this job; it may have been removed elsewhere.")]
+    #[error("That {0} is not in this job any more; it may have been removed elsewhere.")]
     Missing(&'static str, String),
     /// What would come of it breaks a rule of the model.
     #[error(transparent)]

@@ -598,6 +598,15 @@ fn drawings_are_flattened_or_refused_before_they_are_too_deep_to_read() {
     assert_eq!(read_job(&write_job(&job)).unwrap(), job);
     let inverse = Command::All { commands: vec![Command::RemoveItem { item: id("d") }, aside] };
     let inverse = inverse.apply(&mut job.clone(), &Everything).unwrap();
+    // Deeper than that is refused, whole.
+    let deep = |levels: usize| {
+        let leaf = Command::RenamePiece { piece: id("post"), name: "Other".into() };
+        (0..levels).fold(leaf, |inner, _| Command::All { commands: vec![inner] })
+    };
+    let mut tried = job.clone();
+    assert!(deep(Command::DEEPEST).apply(&mut tried, &Everything).is_ok());
+    let before = tried.clone();
+    assert!(deep(Command::DEEPEST + 1).apply(&mut tried, &Everything).is_err() && tried == before);
     let wrapped = (0..Command::DEEPEST).fold(inverse, |inner, _| Command::All { commands: vec![inner] });
     assert_eq!(serde_json::from_str::<Command>(&serde_json::to_string(&wrapped).unwrap()).unwrap(), wrapped);
 }
@@ -624,21 +633,25 @@ fn what_earlier_programs_let_slip_is_put_right() {
 fn each_rule_is_told_by_its_own_fault() {
     // What a change breaks is found alike by looking at everything and by looking at what changed.
     let broken = |change: &dyn Fn(&mut Job)| {
-        let mut changed = job();
+        // States share what they have in common, as they do when commands are applied.
+        let before = job();
+        let mut changed = before.clone();
         change(&mut changed);
         let fault = changed.check().unwrap_err();
-        assert_eq!(changed.check_since(&job(), &Everything), Err(fault.clone()));
+        assert_eq!(changed.check_since(&before, &Everything), Err(fault.clone()));
         fault
     };
     let sound = |change: &dyn Fn(&mut Job)| {
-        let mut changed = job();
+        let before = job();
+        let mut changed = before.clone();
         change(&mut changed);
-        assert_eq!((changed.check(), changed.check_since(&job(), &Everything)), (Ok(()), Ok(())));
+        assert_eq!((changed.check(), changed.check_since(&before, &Everything)), (Ok(()), Ok(())));
     };
     fn first(job: &mut Job) -> &mut Piece {
         Arc::make_mut(&mut job.pieces[0])
     }
     assert_eq!(broken(&|job| job.title = " ".into()), Fault::Name("A job"));
+    assert!(matches!(broken(&|job| drop(job.pieces.remove(0))), Fault::Unused(_)), "what only it used stays behind");
     assert_eq!(broken(&|job| first(job).name = "a\nb".into()), Fault::Name("A piece"));
     assert_eq!(broken(&|job| first(job).sides[0].name = "x".repeat(201)), Fault::Name("A side"));
     assert_eq!(broken(&|job| first(job).sides[0].items[0].name = Some(String::new())), Fault::Name("An item"));

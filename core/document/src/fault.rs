@@ -215,18 +215,18 @@ pub enum Fault {
     #[error(transparent)]
     Format(#[from] FormatError),
     /// Something named that is not there: what, and its identity.
-    #[error("The {0} \u{201c}{1}\u{201d} is not in this job; it may have been removed elsewhere.")]
+    #[error("That {0} is not in this job any more; it may have been removed elsewhere.")]
     Missing(&'static str, String),
     /// Two of the same identity.
-    #[error("The {0} \u{201c}{1}\u{201d} is already in this job.")]
+    #[error("That {0} is already in this job.")]
     Twice(&'static str, String),
     /// Something shared that nothing shares any more.
-    #[error("The part \u{201c}{0}\u{201d} is used nowhere.")]
+    #[error("A part is used nowhere.")]
     Unused(String),
     /// A typeface that is not at hand.
     #[error("The family \u{201c}{0}\u{201d} is not at hand. Choose one from the list.")]
     UnknownFamily(String),
     /// A picture that is not at hand.
-    #[error("The picture \u{201c}{0}\u{201d} is not at hand. Upload it first.")]
+    #[error("A picture of this is not at hand. Bring it to the shelf first.")]
     UnknownPicture(String),
 }

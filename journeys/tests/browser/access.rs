@@ -27,50 +27,80 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     let served = Served::start(program(), data.path(), 0);
     let browser = Browser::start(1280, 800).await?;
     let mut found = Vec::new();
+    // Each view in both lights.
     let mut look = async |name: &str| -> WebDriverResult<()> {
-        found.extend(violations(&browser).await?.into_iter().map(|line| format!("{name}: {line}")));
+        for light in ["paper", "dark"] {
+            let set = "document.documentElement.dataset.light = arguments[0]";
+            browser.driver().execute(set, vec![light.into()]).await?;
+            tokio::time::sleep(std::time::Duration::from_millis(120)).await;
+            found.extend(violations(&browser).await?.into_iter().map(|line| format!("{name}, {light}: {line}")));
+        }
         Ok(())
     };
     browser.driver().goto(&served.address).await?;
     browser.find(".job img").await?;
     look("board").await?;
-    browser.driver().execute("document.documentElement.dataset.light = 'dark'", Vec::new()).await?;
-    look("board, dark").await?;
     browser.driver().goto(format!("{}/start", served.address)).await?;
     browser.find(".design img").await?;
     browser.click("[data-place=card]").await?;
+    browser.click("[data-place=story]").await?;
     look("start").await?;
+    browser.click(".shapes button:last-child").await?;
+    browser.find(".every img").await?;
+    look("start, every shape").await?;
     browser.driver().goto(&served.address).await?;
     browser.click(".job a").await?;
     browser.find(".stage g[data-item] path").await?;
     let job = browser.driver().current_url().await?;
+    let words = ".stage g[data-item] [aria-label^='Hands']";
+    let press = async |css: &str| -> WebDriverResult<()> {
+        browser.find(css).await?;
+        let (x, y) = browser.middle(css).await?;
+        browser.driver().action_chain().move_to(x, y).click().perform().await
+    };
     for step in ["words", "pictures", "layout", "look"] {
         browser.driver().goto(format!("{job}/{step}")).await?;
         browser.find(".stage g[data-item] path").await?;
         look(step).await?;
-        let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
-        browser.driver().action_chain().move_to(x, y).click().perform().await?;
+        press(words).await?;
         browser.find(".card .chip").await?;
         look(&format!("{step}, words selected")).await?;
     }
+    browser.click("[data-fold=type] .heading").await?;
+    browser.driver().execute("[...document.querySelectorAll('.card button')].find((one) => one.textContent.trim() === 'Arrange as one block').click()", Vec::new()).await?;
+    browser.find(".chooser li svg").await?;
+    look("blocks").await?;
+    browser.driver().goto(format!("{job}/words")).await?;
+    press(words).await?;
+    let (x, y) = browser.middle(words).await?;
+    browser.driver().action_chain().move_to(x, y).context_click().perform().await?;
+    browser
+        .until(
+            "the menu is open",
+            "return [...document.querySelectorAll('.el-dropdown-menu__item')].some((one) => one.checkVisibility())",
+        )
+        .await?;
+    look("menu of an item").await?;
     browser.driver().goto(format!("{job}/layout")).await?;
-    browser.find(".stage g[data-item] image").await?;
-    let (x, y) = browser.middle(".stage g[data-item] image").await?;
-    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    press(".stage g[data-item] image").await?;
     browser.find("[data-fold=ties]").await?;
     look("picture selected").await?;
     browser.click("button[aria-label='Draw by hand']").await?;
     browser.find(".pen").await?;
     look("pen taken up").await?;
-    browser.driver().execute("document.documentElement.dataset.light = 'dark'", Vec::new()).await?;
-    look("bench, dark").await?;
     browser.driver().goto(format!("{job}/pictures")).await?;
     browser.click(".what label:nth-of-type(2)").await?;
     browser.find("button.graphic").await?;
     look("graphics").await?;
-    browser.find(".stage g[data-item] [aria-label^='Hands']").await?;
-    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
-    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.click(".what label:nth-of-type(1)").await?;
+    browser.driver().execute("[...document.querySelectorAll('.panel .act')].find((one) => one.textContent.includes('Arrange several')).click()", Vec::new()).await?;
+    for number in 1..=3 {
+        browser.click(&format!(".pictures li:nth-child({number}) button")).await?;
+    }
+    browser.find(".beside .arrange li img").await?;
+    look("arrangements").await?;
+    browser.driver().goto(format!("{job}/words")).await?;
+    press(words).await?;
     browser.click("button[aria-label^='Colour:']").await?;
     browser.find(".choose").await?;
     look("colours").await?;
@@ -83,5 +113,47 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.find(".files li").await?;
     look("hand over").await?;
     assert!(found.is_empty(), "{} barriers:\n{}", found.len(), found.join("\n"));
+    Ok(())
+}
+
+/// Everything that can be pressed or filled in on a page, and what Tab comes to: those it never comes to, by name. Of a group of which
+/// one is chosen the arrows reach the rest.
+const UNREACHED: &str = "
+const one = (node) => node.getAttribute('aria-label') ?? (node.textContent.trim().slice(0, 30) || node.outerHTML.slice(0, 120));
+const grouped = (node) => node.matches('[type=radio]') || !!node.closest('[role=radiogroup], [role=slider]') || node.tabIndex < 0;
+const all = [...document.querySelectorAll('button, a[href], input, textarea, [tabindex]')].filter((node) => node.checkVisibility() && !node.disabled && !grouped(node));
+return all.filter((node) => !window.come.has(node)).map(one);";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn keys_alone_reach_everything() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = crate::at_bench::Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    let mut found = Vec::new();
+    for step in ["words", "pictures", "layout", "look", "hand-over"] {
+        if step == "hand-over" {
+            browser.driver().goto(format!("{}/jobs/{}/hand-over", bench.served.address, bench.job)).await?;
+            browser.until("the files are made", "return document.querySelectorAll('.files li').length === 1 && !document.querySelector('.go').disabled").await?;
+        } else {
+            bench.step(step).await?;
+            bench.pick(crate::at_bench::HEADLINE).await?;
+            browser
+                .until("the contrast is measured", "return document.querySelector('.contrast p b') !== null")
+                .await?;
+        }
+        browser.driver().execute("window.come = new Set(); addEventListener('focusin', (event) => come.add(event.target)); document.activeElement.blur(); document.body.focus()", Vec::new()).await?;
+        for _ in 0..12 {
+            let mut chain = browser.driver().action_chain();
+            for _ in 0..20 {
+                chain = chain.send_keys(Key::Tab + "");
+            }
+            chain.perform().await?;
+        }
+        let missed: Vec<String> = browser.driver().execute(UNREACHED, Vec::new()).await?.convert()?;
+        let count: usize = browser.driver().execute("return come.size", Vec::new()).await?.convert()?;
+        assert!(count > 15, "{step}: only {count} had the focus");
+        found.extend(missed.into_iter().map(|name| format!("{step}: {name}")));
+    }
+    assert!(found.is_empty(), "{} are never reached:\n{}", found.len(), found.join("\n"));
     Ok(())
 }

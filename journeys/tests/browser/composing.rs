@@ -212,10 +212,10 @@ async fn rows_are_named_and_reordered_and_what_is_removed_is_replaced() -> WebDr
     assert_eq!(place(), last - 1);
     bench.choose("Order", "bottom").await?;
     assert_eq!(place(), 0);
-    let script = "const rows = [...document.querySelectorAll('ol li')]; const from = rows.find((row) => row.textContent.includes('The pot')); const onto = rows[0]; const data = new DataTransfer();
-        const fire = (node, type, y) => node.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: data, clientY: y }));
-        const box = onto.getBoundingClientRect(); fire(from, 'dragstart', 0); fire(onto, 'dragover', box.top + 2); fire(onto, 'drop', box.top + 2); fire(from, 'dragend', 0)";
-    browser.driver().execute(script, Vec::new()).await?;
+    let script = "const rows = [...document.querySelectorAll('ol li')]; const from = rows.find((row) => row.textContent.includes('The pot')); from.scrollIntoView({ block: 'nearest' }); const middle = (row) => { const box = row.getBoundingClientRect(); return [Math.round(box.x + 60), Math.round(box.y + box.height / 2)] }; return [middle(from), middle(rows[0])]";
+    let (from, onto): ((i64, i64), (i64, i64)) = browser.driver().execute(script, Vec::new()).await?.convert()?;
+    let steps = (0..=12).map(|n| (from.0, from.1 + (onto.1 - 12 - from.1) * n / 12));
+    browser.drag(&steps.collect::<Vec<_>>()).await?;
     bench.settled().await?;
     assert_eq!(place(), last, "dropped above the first row it lies in front");
     for _ in 0..4 {

@@ -1,4 +1,5 @@
-//! Nothing moves under the pointer: everything on the bench is pressed once, and what was pressed stays where it was.
+//! Nothing moves under the pointer and nobody is thrown back: everything on the bench is pressed once, what was pressed stays where it
+//! was, and something always has the focus.
 
 use thirtyfour::prelude::*;
 
@@ -14,7 +15,7 @@ const settled = async () => { for (let i = 0; i < 80; i++) { await rest(25); if 
 const name = (one) => one.getAttribute('aria-label') ?? one.textContent.trim().slice(0, 40);
 const all = () => [...document.querySelectorAll('.panel button, .card button, .strip button, .rail button, .bar button')].filter((one) => one.checkVisibility() && !one.disabled && !one.closest('.tools, [data-leaves]'));
 (async () => {
-  const pressed = new Set(), moved = [];
+  const pressed = new Set(), moved = [], lost = [];
   for (let round = 0; round < 160; round++) {
     const next = all().find((one) => !pressed.has(name(one)));
     if (!next) break;
@@ -22,8 +23,10 @@ const all = () => [...document.querySelectorAll('.panel button, .card button, .s
     next.scrollIntoView({ block: 'nearest' });
     await rest(20);
     const before = next.getBoundingClientRect();
+    next.focus();
     next.click();
     await settled();
+    if (document.activeElement === document.body) lost.push(name(next));
     const now = next.isConnected ? next.getBoundingClientRect() : null;
     if (now && now.width && (Math.abs(now.x - before.x) > 0.5 || Math.abs(now.y - before.y) > 0.5)) moved.push(name(next) + ' by ' + [now.x - before.x, now.y - before.y].map(Math.round));
     document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
@@ -33,8 +36,8 @@ const all = () => [...document.querySelectorAll('.panel button, .card button, .s
     document.querySelector('.el-message-box__close, .el-message-box .el-button:not(.el-button--primary)')?.click();
     await rest(30);
   }
-  return [pressed.size, moved];
-})().then(done, (error) => done([0, [String(error)]]))";
+  return [pressed.size, moved, lost];
+})().then(done, (error) => done([0, [String(error)], []]))";
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
@@ -42,7 +45,7 @@ async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
     let bench = Bench::open("square-post", "doorway").await?;
     let driver = bench.browser.driver();
     driver.set_script_timeout(std::time::Duration::from_mins(3)).await?;
-    let (mut pressed, mut moved) = (0, Vec::new());
+    let (mut pressed, mut moved, mut lost) = (0, Vec::new(), Vec::new());
     for (step, item) in
         [("words", Some(HEADLINE)), ("pictures", Some(PICTURE)), ("layout", None), ("look", Some(HEADLINE))]
     {
@@ -51,8 +54,9 @@ async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
             bench.pick(item).await?;
         }
         let found = driver.execute_async(PRESS_ALL, Vec::new()).await?;
-        let (count, names): (usize, Vec<String>) = found.convert()?;
+        let (count, names, gone): (usize, Vec<String>, Vec<String>) = found.convert()?;
         pressed += count;
+        lost.extend(gone.into_iter().map(|name| format!("{step}: {name}")));
         moved.extend(names.into_iter().map(|name| format!("{step}: {name}")));
         // Whatever the presses did to the job is taken back: the next view begins as this one did.
         for _ in 0..200 {
@@ -70,6 +74,7 @@ async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
     }
     println!("{pressed} buttons pressed");
     assert!(pressed > 100, "only {pressed} were pressed");
+    assert!(lost.is_empty(), "after {} presses nothing had the focus:\n{}", lost.len(), lost.join("\n"));
     assert!(moved.is_empty(), "{} moved:\n{}", moved.len(), moved.join("\n"));
     Ok(())
 }

@@ -6,6 +6,7 @@ import { api } from '../api/client'
 import type { Color, Item, Order, Outline, Paint, Removed } from '../generated/types'
 import { useBench, type Plain } from '../stores/bench'
 import GuideFields from './GuideFields.vue'
+import { useOrder } from '../parts/use-order'
 
 /** Everything on this side from front to back. */
 const bench = useBench()
@@ -57,28 +58,13 @@ function nameKey(event: Event | KeyboardEvent, p: Plain) {
   if (event.key === 'Escape') renaming.value = null
 }
 
-/** The row being dragged, and the row it would go before (nothing: behind all). */
-const dragged = ref<string | null>(null)
-const before = ref<string | null>(null)
-
-function over(event: DragEvent, p: Plain) {
-  if (!dragged.value) return
-  event.preventDefault()
-  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
-  const index = list.value.findIndex((other) => other.item.id === p.item.id)
-  before.value = event.clientY < box.top + box.height / 2 ? p.item.id : (list.value[index + 1]?.item.id ?? 'end')
-}
-
-/** The list shows the front first: a row let go before another lies on top of it, at the end behind everything. */
-function dropRow() {
-  const rows = list.value.map((p) => p.item.id)
-  const onto = before.value === 'end' ? rows.length : rows.indexOf(before.value ?? '')
-  if (dragged.value && onto >= 0) {
-    const above = rows.slice(0, onto).reverse().find((id) => id !== dragged.value) ?? null
-    void bench.act({ act: 'putBelow', item: dragged.value, other: above })
-  }
-  dragged.value = before.value = null
-}
+/** The list shows the front first: a row let go below another lies right behind it, at the top in front of everything. */
+const rows = ref<HTMLElement>()
+useOrder(rows, (from, to) => {
+  const ids = list.value.map((p) => p.item.id)
+  const [item] = ids.splice(from, 1)
+  if (item) void bench.act({ act: 'putBelow', item, other: ids[to - 1] ?? null })
+})
 
 const tray = computed(() => [...(bench.piece?.tray ?? [])].reverse())
 
@@ -144,16 +130,11 @@ const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
     </div>
     <p v-if="!list.length" class="quiet">This side is empty. Add a shape here, a text under Words, or a picture under Pictures.</p>
     <h3 v-else>Front to back</h3>
-    <ol>
+    <ol ref="rows">
       <li
         v-for="p in list"
         :key="p.item.id"
-        :class="{ chosen: bench.selection.includes(p.item.id), hidden: p.item.hidden, before: before === p.item.id, after: before === 'end' && p === list.at(-1) }"
-        :draggable="renaming !== p.item.id"
-        @dragstart="dragged = p.item.id; $event.dataTransfer?.setData('application/x-row', p.item.id)"
-        @dragover="over($event, p)"
-        @drop.prevent.stop="dropRow"
-        @dragend="dragged = before = null"
+        :class="{ chosen: bench.selection.includes(p.item.id), hidden: p.item.hidden }"
       >
         <ElInput v-if="renaming === p.item.id" ref="field" v-model="wanted" size="small" aria-label="Name of the item" maxlength="200" @blur="named(p)" @keydown="nameKey($event, p)" />
         <button v-else class="row" :aria-pressed="bench.selection.includes(p.item.id)" title="Double-click or F2 to rename; drag to reorder" @click="pick(p, $event)" @dblclick="rename(p)" @keydown.f2.prevent="rename(p)">
@@ -211,12 +192,8 @@ li.chosen {
   box-shadow: inset 3px 0 var(--ink);
 }
 
-li.before {
-  box-shadow: inset 0 2px var(--ink);
-}
-
-li.after {
-  box-shadow: inset 0 -2px var(--ink);
+li.lifted {
+  opacity: 0.35;
 }
 
 li.hidden .row {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useTimeoutFn } from '@vueuse/core'
 import { Redo2, Undo2 } from '@lucide/vue'
 import { ElInput } from 'element-plus'
 import { computed, nextTick, ref, watch } from 'vue'
@@ -18,11 +19,11 @@ const steps = [
 
 /** Only what takes a while is said to be under way: the rest is kept before one could read it. */
 const slow = ref(false)
-let wait = 0
+const wait = useTimeoutFn(() => { slow.value = true }, 300, { immediate: false })
 watch(() => bench.saving > 0, (saving) => {
-  window.clearTimeout(wait)
-  if (saving) wait = window.setTimeout(() => { slow.value = true }, 300)
-  else slow.value = false
+  if (saving) return wait.start()
+  wait.stop()
+  slow.value = false
 })
 
 const kept = computed(() => {

@@ -10,6 +10,7 @@ import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
 import ActMenu from '../parts/ActMenu.vue'
+import { useOrder } from '../parts/use-order'
 
 /** All pieces of the job as small live sheets, each side of each. */
 const bench = useBench()
@@ -88,6 +89,13 @@ async function run(what: Deed, piece: Piece) {
   }
 }
 
+/** Pieces change places by dragging, too. */
+const list = ref<HTMLElement>()
+useOrder(list, (from, to) => {
+  const piece = bench.job?.pieces[from]
+  if (piece) void bench.act({ act: 'movePiece', piece: piece.id, index: to })
+}, 'horizontal')
+
 const HIGH = 62
 function size(piece: Piece) {
   const ratio = piece.format.size.w / piece.format.size.h
@@ -98,7 +106,7 @@ function size(piece: Piece) {
 
 <template>
   <footer class="rail" aria-label="Pieces of this job">
-    <ul class="scroll">
+    <ul ref="list" class="scroll">
       <li v-for="piece in bench.job?.pieces ?? []" :key="piece.id">
         <div class="sides">
           <button

@@ -5,12 +5,13 @@ import { onMounted, ref, watch } from 'vue'
 import { api } from '../api/client'
 import VatmanMark from '../parts/VatmanMark.vue'
 import type { JobCard, SheetCard, StateCard } from '../generated/types'
+import { useDarkLight } from '../stores/light'
 import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
 
 const notices = useNotices()
 const jobs = ref<JobCard[] | null>(null)
-const dark = ref(document.documentElement.dataset.light === 'dark')
+const dark = useDarkLight()
 
 async function load() {
   try {
@@ -23,13 +24,6 @@ onMounted(load)
 const live = useLive()
 // What another window does to a job shows here without being asked for.
 watch(() => live.board, useDebounceFn(load, 300))
-
-function turnLight() {
-  dark.value = !dark.value
-  const light = dark.value ? 'dark' : 'paper'
-  document.documentElement.dataset.light = light
-  localStorage.setItem('light', light)
-}
 
 async function remove(job: JobCard) {
   try {
@@ -98,7 +92,7 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
       <VatmanMark />
       <strong>Vatman</strong>
       <span class="grow" />
-      <button class="tool" :aria-label="dark ? 'Light chrome' : 'Dark chrome'" @click="turnLight"><Sun v-if="dark" :size="17" /><Moon v-else :size="17" /></button>
+      <button class="tool" :aria-label="dark ? 'Light chrome' : 'Dark chrome'" @click="dark = !dark"><Sun v-if="dark" :size="17" /><Moon v-else :size="17" /></button>
       <RouterLink class="act next" :to="{ name: 'start' }"><Plus :size="16" />Start a job</RouterLink>
     </header>
     <main class="scroll">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Pipette } from '@lucide/vue'
+import { useMutationObserver } from '@vueuse/core'
 import { ElColorPickerPanel, ElPopover } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { ApiProblem, api } from '../api/client'
@@ -59,21 +60,18 @@ function fromSheet() {
 const START = '#888888'
 
 /** The panel gives its square of two values as one slider with pairs of numbers, which no reader can read: one of the two is given. */
-let mending: MutationObserver | null = null
-function mend(panel: unknown) {
-  mending?.disconnect()
-  const root = (panel as { $el?: HTMLElement } | null)?.$el
-  if (!root) return
-  const single = () => {
-    for (const slider of root.querySelectorAll('[role="slider"]')) {
-      for (const name of ['aria-valuemin', 'aria-valuemax', 'aria-valuenow']) {
-        const value = slider.getAttribute(name)
-        if (value?.includes(',')) slider.setAttribute(name, value.split(',')[0]!)
-      }
+const panel = ref<HTMLElement | null>(null)
+function single() {
+  for (const slider of panel.value?.querySelectorAll('[role="slider"]') ?? []) {
+    for (const name of ['aria-valuemin', 'aria-valuemax', 'aria-valuenow']) {
+      const value = slider.getAttribute(name)
+      if (value?.includes(',')) slider.setAttribute(name, value.split(',')[0]!)
     }
   }
-  mending = new MutationObserver(single)
-  mending.observe(root, { subtree: true, childList: true, attributes: true, attributeFilter: ['aria-valuenow'] })
+}
+useMutationObserver(panel, single, { subtree: true, childList: true, attributes: true, attributeFilter: ['aria-valuenow'] })
+function mend(found: unknown) {
+  panel.value = (found as { $el?: HTMLElement } | null)?.$el ?? null
   single()
 }
 

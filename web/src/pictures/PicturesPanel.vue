@@ -105,7 +105,7 @@ function pick(event: DragEvent, id: string) {
     <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>
     <ul class="pictures">
       <li v-for="card in shelf.pictures" :key="card.id">
-        <button draggable="true" :data-picture="card.id" :title="`${card.name}, ${card.width} × ${card.height} px`" :aria-label="`${card.name}, ${card.width} by ${card.height} pixels`" @dragstart="pick($event, card.id)" :aria-pressed="several ? several.includes(card.id) : undefined" @click="several ? toggle(card.id) : choose(card.id)">
+        <button draggable="true" :data-picture="card.id" :title="`${card.name}, ${card.width} × ${card.height} px`" :aria-label="`${several?.includes(card.id) ? `${several.indexOf(card.id) + 1}, ` : ''}${card.name}, ${card.width} by ${card.height} pixels`" @dragstart="pick($event, card.id)" :aria-pressed="several ? several.includes(card.id) : undefined" @click="several ? toggle(card.id) : choose(card.id)">
           <b v-if="several?.includes(card.id)" class="place">{{ several.indexOf(card.id) + 1 }}</b>
           <img :src="api.media(card.id, 320)" alt="" loading="lazy" draggable="false" />
         </button>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { useDropZone, useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, toRef, watch } from 'vue'
 import { api } from '../api/client'
 import type { Clipping, LetterStyle } from '../generated/types'
@@ -36,7 +36,6 @@ const fingers = useFingers(element, viewport, () => void gestures.giveUp())
 const router = useRouter()
 const shown = useLocalStorage<Shown>('vatman-shown', { outside: true, edges: true, lines: true, rulers: false })
 const space = ref(false)
-const dropping = ref(false)
 
 /** Comes back to a side as it was last looked at. */
 function comeBack() {
@@ -289,7 +288,6 @@ async function place(picture: string, at?: { clientX: number; clientY: number })
 
 /** While a picture is dragged over a frame, the frame is outlined. */
 function over(event: DragEvent) {
-  dropping.value = true
   const frame = frameAt(event)
   gestures.hovered.value = frame ?? null
 }
@@ -302,7 +300,6 @@ async function pasteWords(text: string) {
 }
 
 async function drop(event: DragEvent) {
-  dropping.value = false
   gestures.hovered.value = null
   const frame = event.dataTransfer?.getData('application/x-frame')
   if (frame) {
@@ -318,6 +315,11 @@ async function drop(event: DragEvent) {
   for (const card of await shelf.bring(files.filter((file) => !isDrawing(file)))) await place(card.id, at)
 }
 
+const { isOverDropZone: dropping } = useDropZone(element, {
+  onOver: (_, event) => over(event),
+  onLeave: () => { gestures.hovered.value = null },
+  onDrop: (_, event) => void drop(event),
+})
 useEventListener(window, 'keydown', keyDown)
 useEventListener(window, 'keyup', (event: KeyboardEvent) => { if (event.key === ' ') space.value = false })
 useEventListener(window, 'copy', (event: ClipboardEvent) => void copy(event, false))
@@ -371,9 +373,6 @@ defineExpose({ place, remove, zoomPicture })
       @dblclick="openUnder"
       @contextmenu.prevent="openMenu"
       @wheel.prevent="wheel"
-      @dragover.prevent="over"
-      @dragleave="dropping = false; gestures.hovered.value = null"
-      @drop.prevent="drop"
     >
       <svg class="sheet" role="img" :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">
         <defs>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, onUnmounted, ref, toRef, watch } from 'vue'
+import { promiseTimeout, useIntervalFn } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import type { Caret, LetterStyle } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { toLocal, toSheet, type Dot } from './geometry'
@@ -80,7 +81,7 @@ function input(event: Event) {
 }
 
 /** The keys come back to the words, with the letters selected that were. */
-watch(() => bench.typingOn, () => window.setTimeout(() => {
+watch(() => bench.typingOn, () => void promiseTimeout(0).then(() => {
   const [from, to] = range.value
   const here = document.activeElement
   // A field that is being filled in keeps them.
@@ -247,7 +248,7 @@ function key(event: KeyboardEvent) {
     gesture = ''
     void bench.act({ act: 'redo' })
   } else if (['ArrowLeft', 'ArrowRight', 'Home', 'End'].includes(event.key)) gesture = ''
-  window.setTimeout(follow)
+  void promiseTimeout(0).then(follow)
 }
 
 const spot = computed(() => {
@@ -258,14 +259,11 @@ const spot = computed(() => {
 
 /** The caret blinks by a timer: an animation would have the whole window drawn anew sixty times a second. */
 const dim = ref(false)
-let blink = 0
-function light() {
-  window.clearInterval(blink)
+const blink = useIntervalFn(() => { dim.value = !dim.value }, 550)
+watch(range, () => {
   dim.value = false
-  blink = window.setInterval(() => { dim.value = !dim.value }, 550)
-}
-watch(range, light, { immediate: true })
-onUnmounted(() => window.clearInterval(blink))
+  blink.resume()
+})
 
 defineExpose({ press, drag, release })
 </script>

@@ -1,3 +1,4 @@
+import { useTimeoutFn } from '@vueuse/core'
 import { reactive, ref, type Ref } from 'vue'
 import { api } from '../api/client'
 import type { Act, Frame, Item, SnapStops } from '../generated/types'
@@ -41,7 +42,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   const hovered = ref<string | null>(null)
   /** What a second press in the same place would pick, for as long as that may still come. */
   const next = ref<string | null>(null)
-  let forgetNext = 0
+  const forgetNext = useTimeoutFn(() => { next.value = null }, DOUBLE, { immediate: false })
   const grabbing = ref(false)
   let going: Going | null = null
   let rehearsing = false
@@ -179,8 +180,7 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   /** What lies below is outlined for as long as a second press may come. */
   function hintBelow(stack: string[]) {
     next.value = belowSelected(stack)
-    window.clearTimeout(forgetNext)
-    forgetNext = window.setTimeout(() => { next.value = null }, DOUBLE)
+    forgetNext.start()
   }
 
   /** A second press in the same place: the one below. Whether there was one. */
