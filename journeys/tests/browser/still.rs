@@ -78,3 +78,43 @@ async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
     assert!(moved.is_empty(), "{} moved:\n{}", moved.len(), moved.join("\n"));
     Ok(())
 }
+
+/// What somebody changes nearly every time is on the card without scrolling, and the bars above the sheet never run into each other.
+#[tokio::test(flavor = "multi_thread")]
+async fn cards_and_bars_fit_their_windows() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let driver = bench.browser.driver();
+    let side = bench.kept()["job"]["pieces"][0]["sides"][0]["id"].clone();
+    let add = |what: serde_json::Value| {
+        let act = serde_json::json!({ "act": "add", "side": side, "what": what });
+        let wish = serde_json::json!({ "base": bench.kept()["revision"], "act": act });
+        bench.served.post(&format!("/api/jobs/{}/acts", bench.job), &wish)["made"][0].as_str().unwrap().to_owned()
+    };
+    let graphic = bench.served.get("/api/graphics?q=leaf&from=0")["graphics"][0]["id"].clone();
+    let star =
+        add(serde_json::json!({ "kind": "shape", "outline": { "kind": "star", "points": 12, "depth": 300_000_000 } }));
+    let leaf = add(serde_json::json!({ "kind": "graphic", "graphic": graphic }));
+    driver.execute("localStorage.setItem('vatman-open', '[]')", Vec::new()).await?;
+    let of = |id: &str| format!(".stage g[data-item='{id}']");
+    for (width, height) in [(1280, 800), (1024, 700)] {
+        bench.browser.resize(width, height).await?;
+        bench.step("layout").await?;
+        for item in [HEADLINE, PICTURE, &of(&star), &of(&leaf)] {
+            driver.execute("document.querySelector('.stage').focus()", Vec::new()).await?;
+            bench.keys(None, Key::Escape + "").await?;
+            bench.pick(item).await?;
+            bench.browser.find(".card .common").await?;
+            tokio::time::sleep(std::time::Duration::from_millis(200)).await;
+            let fits = "const card = document.querySelector('.card'), common = document.querySelector('.card .common').getBoundingClientRect(), bar = [...document.querySelectorAll('.selection > *')].at(-1).getBoundingClientRect(); return [card.scrollTop === 0 && common.bottom <= card.getBoundingClientRect().bottom, bar.right <= document.querySelector('.strip .view').getBoundingClientRect().left, card.scrollWidth <= card.clientWidth]";
+            let (card, bars, wide): (bool, bool, bool) = driver.execute(fits, Vec::new()).await?.convert()?;
+            assert!(bars && wide, "{item} at {width} x {height}");
+            assert!(card || height < 800, "{item}: its common settings do not fit the card");
+        }
+        // Several at once have most to choose from.
+        bench.keys(Some(Key::Control), "a").await?;
+        let fits = "const bar = [...document.querySelectorAll('.selection > *')].filter((one) => one.checkVisibility()).at(-1).getBoundingClientRect(); return bar.right <= document.querySelector('.strip .view').getBoundingClientRect().left";
+        bench.browser.until("the bars keep apart", fits).await?;
+    }
+    Ok(())
+}

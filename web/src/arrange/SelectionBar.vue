@@ -151,6 +151,26 @@ i {
   font-size: var(--text-1);
 }
 
+@container bar (max-width: 860px) {
+  .to {
+    width: 84px;
+    margin: 0 2px;
+  }
+
+  .gap {
+    width: 50px;
+  }
+
+  .tool,
+  :deep(.tool) {
+    width: 26px;
+  }
+
+  i {
+    margin: 0 2px;
+  }
+}
+
 @container bar (max-width: 640px) {
   .to {
     width: 78px;

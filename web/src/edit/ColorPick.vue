@@ -152,7 +152,7 @@ function free(color: string | null | undefined) {
   width: 20px;
   height: 20px;
   flex: none;
-  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.25);
+  box-shadow: 0 0 0 1px var(--rule-strong);
 }
 
 .chip b {

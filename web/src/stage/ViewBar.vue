@@ -69,6 +69,16 @@ const entries: { value: keyof Shown; name: string }[] = [
   visibility: hidden;
 }
 
+@container bar (max-width: 860px) {
+  .view :deep(.tool) {
+    width: 26px;
+  }
+
+  .percent {
+    width: 40px;
+  }
+}
+
 @container bar (max-width: 640px) {
   .view :deep([aria-label='Zoom to what is selected']),
   .view :deep([aria-label='As large as it is printed']) {
@@ -80,7 +90,7 @@ const entries: { value: keyof Shown; name: string }[] = [
   }
 
   .percent {
-    width: 38px;
+    display: none;
   }
 }
 </style>
