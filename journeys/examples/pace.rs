@@ -129,6 +129,94 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
     found.remove(0);
     report("graphics found, over HTTP", &found);
+
+    opening(&browser, &tools, &format!("{}/jobs/{}/words", served.address, plain["id"].as_str().unwrap_or_default()))
+        .await?;
+    contrast(&served.address)
+}
+
+/// From the address to the sheet on the stage, and from the press to what there is to choose from.
+async fn opening(browser: &Browser, tools: &ChromeDevTools, page: &str) -> Result<(), Box<dyn std::error::Error>> {
+    let watch = "window.opened = 0; const look = () => { if (document.querySelector('.stage g[data-item] path')) window.opened = performance.now(); else requestAnimationFrame(look) }; requestAnimationFrame(look)";
+    tools.execute_cdp_with_params("Page.addScriptToEvaluateOnNewDocument", json!({ "source": watch })).await?;
+    let mut opened = Vec::new();
+    for _ in 0..12 {
+        browser.driver().goto(page).await?;
+        browser.until("the bench is open", "return window.opened > 0").await?;
+        opened.push(browser.driver().execute("return window.opened", Vec::new()).await?.convert::<f64>()?);
+    }
+    report("the bench opens", &opened);
+    let chosen = "const [css, shown, done] = arguments; const from = performance.now(); document.querySelector(css).click(); const look = () => document.querySelector(shown) ? done(performance.now() - from) : requestAnimationFrame(look); look()";
+    for (what, button, shown) in [
+        ("families to choose from", "button[aria-label^='Family']", ".chooser [data-family]"),
+        ("blocks to choose from", "button.blocks", ".chooser li svg path"),
+    ] {
+        let mut times = Vec::new();
+        for _ in 0..12 {
+            browser.driver().goto(page).await?;
+            browser.find(".stage g[data-item] [aria-label^='Made']").await?;
+            let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Made']").await?;
+            browser.driver().action_chain().move_to(x, y).click().perform().await?;
+            browser.find(".card .common").await?;
+            browser.driver().execute("if (!document.querySelector('button.blocks')) document.querySelector('[data-fold=type] .heading').click()", Vec::new()).await?;
+            browser.find("button.blocks").await?;
+            tokio::time::sleep(Duration::from_millis(400)).await;
+            let time = browser.driver().execute_async(chosen, vec![button.into(), shown.into()]).await?;
+            times.push(time.convert::<f64>()?);
+        }
+        report(what, &times);
+    }
+    Ok(())
+}
+
+/// The contrast of words on a picture of 12 megapixels: after their colour changes, and after the picture moves behind them.
+fn contrast(address: &str) -> Result<(), Box<dyn std::error::Error>> {
+    let grain = image::RgbImage::from_fn(4_000, 3_000, |x, y| {
+        let value = ((x / 7) ^ (y / 5)) as u8;
+        image::Rgb([value, value.wrapping_mul(3), (x / 16) as u8])
+    });
+    let mut bytes = std::io::Cursor::new(Vec::new());
+    grain.write_to(&mut bytes, image::ImageFormat::Jpeg)?;
+    let picture: Value = ureq::post(format!("{address}/api/pictures?name=large.jpg"))
+        .header(vatman_server::OWN_HEADER, "1")
+        .send(bytes.get_ref().as_slice())?
+        .body_mut()
+        .read_json()?;
+    let wish = json!({ "design": "whole-picture", "places": ["square-post"], "words": { "headline": "Made slow." } });
+    let id = post(address, "/api/jobs", &wish)["id"].as_str().unwrap_or_default().to_owned();
+    let ask = |path: &str| -> Result<Value, ureq::Error> {
+        ureq::get(format!("{address}{path}")).call()?.body_mut().read_json()
+    };
+    let open = ask(&format!("/api/jobs/{id}"))?;
+    let items = open["job"]["pieces"][0]["sides"][0]["items"].as_array().cloned().unwrap_or_default();
+    let part = |part: &str| {
+        let is = |item: &&Value| open["job"]["kins"][item["kin"].as_str().unwrap_or_default()]["part"] == part;
+        items.iter().find(is).map(|item| item["id"].clone()).unwrap_or_default()
+    };
+    let (words, frame) = (part("headline"), part("mainPicture"));
+    let mut base = open["revision"].as_i64().unwrap_or(1);
+    let mut act = |act: Value| {
+        let answer = post(address, &format!("/api/jobs/{id}/acts"), &json!({ "base": base, "act": act }));
+        base = answer["revision"].as_i64().unwrap_or(base);
+    };
+    act(json!({ "act": "show", "item": frame, "picture": picture["id"] }));
+    let reading = format!("/api/jobs/{id}/items/{}/reading", words.as_str().unwrap_or_default());
+    let (mut coloured, mut moved) = (Vec::new(), Vec::new());
+    for n in 0..40 {
+        let tint = format!("#{:02x}{:02x}{:02x}", n * 6, 255 - n * 5, 128);
+        act(
+            json!({ "act": "setFill", "items": [words], "fill": { "kind": "flat", "tint": tint, "opacity": 1_000_000_000 } }),
+        );
+        let start = Instant::now();
+        ask(&reading)?;
+        coloured.push(start.elapsed().as_secs_f64() * 1_000.0);
+        act(json!({ "act": "crop", "item": frame, "dx": 95_250, "dy": 0, "factor": 1.01 }));
+        let start = Instant::now();
+        ask(&reading)?;
+        moved.push(start.elapsed().as_secs_f64() * 1_000.0);
+    }
+    report("contrast on 12 megapixels, another colour", &coloured);
+    report("contrast on 12 megapixels, the picture moved", &moved);
     Ok(())
 }
 

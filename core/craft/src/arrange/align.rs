@@ -338,6 +338,15 @@ mod tests {
                 prop_assert!(row.iter().all(|rect| (middle(rect) - middle(&row[0])).abs() <= Length::from_raw(1)), "{row:?}");
                 prop_assert!(row.windows(2).all(|pair| pair[0].right() <= pair[1].x), "{row:?}");
             }
+            // One gap across and one down: the mean of those there were.
+            let mean = |gaps: Vec<Length>| gaps.iter().copied().sum::<Length>().raw() / gaps.len() as i64;
+            let across = |all: &[Rect]| all.chunks(columns).flat_map(|row| row.windows(2).map(|pair| pair[1].x - pair[0].right()).collect::<Vec<_>>()).collect::<Vec<_>>();
+            let wanted = mean(across(&rects)).max(0);
+            prop_assert!(across(&tidied).iter().all(|gap| (gap.raw() - wanted).abs() <= 1), "{wanted} {:?}", across(&tidied));
+            let rows = |all: &[Rect]| all.chunks(columns).map(|row| around(row.iter().copied())).collect::<Vec<_>>();
+            let down = |all: &[Rect]| rows(all).windows(2).map(|pair| pair[1].y - pair[0].bottom()).collect::<Vec<_>>();
+            let wanted = mean(down(&rects)).max(0);
+            prop_assert!(down(&tidied).iter().all(|gap| (gap.raw() - wanted).abs() <= 1), "{wanted} {:?}", down(&tidied));
         }
 
         #[test]
@@ -392,6 +401,14 @@ mod tests {
             for (new, old) in out.iter().zip(&rects) {
                 prop_assert_eq!(new.size(), rects[0].size());
                 prop_assert!(((new.x + new.w.half()) - (old.x + old.w.half())).abs().raw() <= 1);
+                prop_assert!(((new.y + new.h.half()) - (old.y + old.h.half())).abs().raw() <= 1);
+            }
+            for (alike, w, h) in [(Alike::Width, true, false), (Alike::Height, false, true)] {
+                let out = after(&job, &match_size(&job, &ids, &ids[0], alike).unwrap());
+                for (new, old) in out.iter().zip(&rects) {
+                    prop_assert_eq!(new.w, if w { rects[0].w } else { old.w });
+                    prop_assert_eq!(new.h, if h { rects[0].h } else { old.h });
+                }
             }
         }
 

@@ -13,4 +13,5 @@ mod files;
 mod places;
 mod reading;
 mod room;
+mod seeing;
 mod settling;

@@ -1,0 +1,55 @@
+//! Where an item can be seen: what a press means.
+
+use crate::common::{WORLD, sheet_with};
+use vatman_craft::{Addition, Sight, sight};
+use vatman_document::{Color, Command, Outline, Paint, Place, Stop, Target, Tint};
+use vatman_scene::Audience;
+use vatman_units::{Angle, Length, Placement, Ratio, Rect};
+
+/// The sight of a shape of an outline and an opacity, 300 by 200 px at 100, 200.
+fn seen(outline: Outline, opacity: f64) -> Option<Sight> {
+    seen_in(outline, Paint::Flat { tint: Tint::Own(Color::BLACK), opacity: Ratio::new(opacity) })
+}
+
+fn seen_in(outline: Outline, fill: Paint) -> Option<Sight> {
+    let (mut job, ids) = sheet_with(vec![Addition::Shape(outline)]);
+    let px = Length::css_px;
+    let place = Place::new(Placement::at(Rect::new(px(100.0), px(200.0), px(300.0), px(200.0))));
+    Command::SetPlace { item: ids[0].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    let item = job.item(&ids[0]).unwrap();
+    let mut look = job.plain(item).unwrap().look.clone();
+    look.fill = Some(fill);
+    Command::SetLook { target: Target::Shared(item.kin.clone()), look }.apply(&mut job, &*WORLD).unwrap();
+    let piece = &job.pieces[0];
+    let scene = WORLD.studio.scene(&job, piece, &piece.sides[0], Audience::Stage, None);
+    sight(&WORLD.studio, &scene.items[0])
+}
+
+#[test]
+fn what_is_faint_is_passed_through_and_what_is_not_is_seen() {
+    assert_eq!(seen(Outline::RECT, 1.0), None, "all of it is seen");
+    assert_eq!(seen(Outline::RECT, 0.3), None);
+    let faint = seen(Outline::RECT, 0.1).unwrap();
+    assert_eq!((faint.columns, faint.rows, faint.at), (24, 16, [100.0, 200.0, 300.0, 200.0]));
+    assert!(faint.cells.len() == 24 * 16 && faint.cells.bytes().all(|cell| cell == b'.'));
+}
+
+#[test]
+fn a_shade_that_fades_is_seen_where_it_is_strong() {
+    let stop = |at: f64, opacity: f64| Stop {
+        at: Ratio::new(at),
+        tint: Tint::Own(Color::BLACK),
+        opacity: Ratio::new(opacity),
+    };
+    let fade = Paint::Linear { angle: Angle::degrees(180.0), stops: vec![stop(0.0, 0.0), stop(1.0, 1.0)] };
+    let sight = seen_in(Outline::RECT, fade).unwrap();
+    let rows: Vec<&str> = (0..16).map(|row| &sight.cells[row * 24..(row + 1) * 24]).collect();
+    assert!(rows[0].bytes().all(|cell| cell == b'.') && rows[15].bytes().all(|cell| cell == b'#'), "{rows:?}");
+    let seen: Vec<usize> = rows.iter().map(|row| row.matches('#').count()).collect();
+    assert!(seen.is_sorted(), "it only grows stronger: {seen:?}");
+    // Nearly clear is less than 22 %: of sixteen rows the fourth passes it.
+    assert_eq!(seen.iter().position(|count| *count == 24), Some(3), "{seen:?}");
+    // The corners beside a round shade are clear whatever its opacity; its middle counts.
+    let round = self::seen(Outline::Ellipse, 0.1).map(|sight| sight.cells.contains('#'));
+    assert_eq!(round, Some(false));
+}
