@@ -130,8 +130,9 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     found.remove(0);
     report("graphics found, over HTTP", &found);
 
-    opening(&browser, &tools, &format!("{}/jobs/{}/words", served.address, plain["id"].as_str().unwrap_or_default()))
-        .await?;
+    let fresh = served.post("/api/jobs", &wish);
+    let page = format!("{}/jobs/{}/words", served.address, fresh["id"].as_str().unwrap_or_default());
+    opening(&browser, &tools, &page).await?;
     contrast(&served.address)
 }
 

@@ -99,8 +99,13 @@ pub fn room_for_words(format: &Format, seen: Rect, align: Align) -> (Length, Len
 
 /// The places of words that are about to change: where they came too near the edge of the safe area, they have less room to widen.
 pub(crate) fn kept_in_room(job: &Job, id: &ItemId, studio: &Studio) -> Result<Vec<Command>, Refusal> {
-    let kin = &job.find(id)?.item.kin;
+    let found = job.find(id)?;
+    let kin = &found.item.kin;
     let mut commands = Vec::new();
+    // Only words that widen anywhere are looked for everywhere.
+    if !matches!(found.plain()?.look.type_look.as_ref().map(|look| look.fit), Some(TextFit::Widen { .. })) {
+        return Ok(commands);
+    }
     for item in job.items().filter(|item| item.kin == *kin && !item.locked) {
         let found = job.find(&item.id)?;
         let Some(align) = widens(&found.plain()?) else { continue };
