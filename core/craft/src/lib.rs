@@ -62,6 +62,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         GraphicSet,
         Ask,
         PlaceEntry,
+        crate::compose::Cover,
         PlaceFound,
         CopyLine,
         FileKind,

@@ -17,6 +17,8 @@ const lines = computed(() => bench.reading.map((id) => bench.plain(id)).filter((
 const text = (p: Plain) => (p.content.kind === 'words' ? p.content.text.map((run) => run.text).join('') : '')
 const prompt = (p: Plain) => (p.content.kind === 'words' ? p.content.prompt : '')
 const gesture = ref('')
+/** Words that are not on this side: there was not room for them, or they were taken away. */
+const left = computed(() => [...(bench.piece?.tray ?? [])].filter((removed) => removed.side === bench.sideId && removed.kin.content.kind === 'words').reverse().slice(0, 6))
 
 function begin(p: Plain) {
   gesture.value = `words-${crypto.randomUUID()}`
@@ -74,6 +76,12 @@ function sharing(p: Plain): string {
         <p v-for="finding in bench.drawn.get(p.item.id)?.findings ?? []" :key="finding.kind" class="wrong">{{ finding.says }}</p>
       </li>
     </ol>
+    <template v-if="left.length">
+      <h3>Left out here</h3>
+      <ol class="left">
+        <li v-for="removed in left" :key="removed.item.id"><span>{{ bench.names.get(removed.item.id) }}</span><button class="act" :aria-label="`Put back: ${bench.names.get(removed.item.id) ?? ''}`" @click="bench.act({ act: 'putBack', piece: bench.piece!.id, item: removed.item.id })">Put back</button></li>
+      </ol>
+    </template>
     <div class="contacts">
       <button v-if="contacts === null" class="act" @click="contacts = ''">{{ stack ? 'More contact lines' : 'Contact lines' }}</button>
       <template v-else>
@@ -91,6 +99,31 @@ function sharing(p: Plain): string {
 ol {
   display: grid;
   gap: 12px;
+}
+
+.left {
+  gap: 4px;
+  margin-top: 4px;
+}
+
+.left li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+}
+
+.left span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  color: var(--ink-2);
+}
+
+.left .act {
+  height: 26px;
+  padding: 0 8px;
+  font-size: var(--text-1);
 }
 
 .contacts {

@@ -2192,7 +2192,41 @@ clear: boolean,
 /**
  * What is asked for it before it is composed.
  */
-asks: Array<Ask>, };
+asks: Array<Ask>, 
+/**
+ * How wide it appears where people meet it, where that is known.
+ */
+seen: Length | null, 
+/**
+ * What the place itself lays over it: nothing important stands there.
+ */
+covers: Array<Cover>, 
+/**
+ * Whether only the circle in its middle is shown.
+ */
+round: boolean, 
+/**
+ * The kinds of files it takes, the usual one first; without any all.
+ */
+files: Array<FileKind>, 
+/**
+ * The largest file it takes, in bytes.
+ */
+most: number | null, 
+/**
+ * How many parts of a message it has room for.
+ */
+copy: number, };
+
+export type Cover = { 
+/**
+ * Left, top, width and height as fractions of the sheet.
+ */
+at: [number, number, number, number], 
+/**
+ * What lies there.
+ */
+by: string, };
 
 export type PlaceFound = { 
 /**

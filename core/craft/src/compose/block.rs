@@ -7,6 +7,7 @@ use vatman_units::{Length, Ratio, Rect, Size};
 use crate::compose::design::PartType;
 
 /// A row to be placed.
+#[derive(Clone, Copy)]
 pub(crate) struct Row<'a> {
     pub part: Part,
     pub text: &'a str,
@@ -40,18 +41,49 @@ pub(crate) struct BlockLimits {
     pub stand: VAlign,
 }
 
-/// Places rows in a box. Where even the least sizes do not fit, they give way too, down to a third: what cannot be read can be
-/// seen and shortened, what has run off the sheet cannot.
-pub(crate) fn place_rows(
+/// What matters most comes first: where there is not room for all, what comes last here is left out first.
+const WEIGHT: [Part; 10] = [
+    Part::Headline,
+    Part::Price,
+    Part::When,
+    Part::Action,
+    Part::Where,
+    Part::Support,
+    Part::Contact,
+    Part::Mark,
+    Part::Detail,
+    Part::SmallPrint,
+];
+
+/// Places rows in a box, and leaves out the least important ones where there is not room for all at sizes that can be read. Returns the rows that stand, and the places in `rows` of those left out.
+pub(crate) fn place_most(
     rows: &[Row<'_>],
     within: Rect,
     limits: &BlockLimits,
     typesetter: &Typesetter,
-) -> Vec<PlacedRow> {
+) -> (Vec<PlacedRow>, Vec<usize>) {
+    let weight = |at: usize| WEIGHT.iter().position(|part| *part == rows[at].part).unwrap_or(WEIGHT.len());
+    let mut kept: Vec<usize> = (0..rows.len()).collect();
+    loop {
+        let these: Vec<Row<'_>> = kept.iter().map(|at| rows[*at]).collect();
+        let (placed, fits) = place_rows(&these, within, limits, typesetter);
+        if fits || kept.len() < 2 {
+            return (placed, (0..rows.len()).filter(|at| !kept.contains(at)).collect());
+        }
+        // Of two of one part the later goes first.
+        let least = kept.iter().copied().max_by_key(|at| (weight(*at), *at));
+        kept.retain(|at| Some(*at) != least);
+    }
+}
+
+/// Places rows in a box, and whether they fit at sizes that can be read. Where even the least sizes do not fit, they give way too, down
+/// to a third: what cannot be read can be seen and shortened, what has run off the sheet cannot.
+fn place_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter: &Typesetter) -> (Vec<PlacedRow>, bool) {
     let measure = |scale: f64| measure_rows(rows, within, limits, typesetter, scale);
     let fits = |rows: &Measured| rows.inside && rows.height <= within.h;
     let (mut low, mut high) = (0.0, 1.0);
     let mut best = measure(1.0);
+    let mut readable = true;
     if !fits(&best) {
         // Twelve halvings find the scale to a four-thousandth of the largest size.
         for _ in 0..12 {
@@ -64,6 +96,7 @@ pub(crate) fn place_rows(
             }
         }
         if low == 0.0 {
+            readable = fits(&measure(0.0));
             let smaller = |share: f64| {
                 measure_rows(
                     rows,
@@ -88,7 +121,7 @@ pub(crate) fn place_rows(
     for row in &mut best.rows {
         row.rect = row.rect.moved(Length::ZERO, down);
     }
-    best.rows
+    (best.rows, readable)
 }
 
 struct Measured {

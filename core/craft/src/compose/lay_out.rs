@@ -5,23 +5,25 @@ use std::sync::Arc;
 
 use vatman_document::{
     AssetId, Command, Content, Focus, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look,
-    Outline, Part, PictureFit, Piece, PieceId, Place, RichText, Side, SideId, Swatch,
+    Outline, Part, PictureFit, Piece, PieceId, Place, Removed, RichText, Side, SideId, Swatch,
 };
 use vatman_type::Typesetter;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
 
-use crate::compose::block::{BlockLimits, Row, place_rows};
+use crate::compose::block::{BlockLimits, PlacedRow, Row, place_most};
 use crate::compose::design::{Design, DesignLine, Fractions, LayoutPart, Words};
-use crate::compose::place::PlaceEntry;
+use crate::compose::place::{PlaceEntry, meet};
 use crate::refusal::Refusal;
 
 /// A side and the kins it needs.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Composed {
+struct Composed {
     /// The side.
-    pub side: Side,
+    side: Side,
     /// What its items share with other pieces of the same design.
-    pub kins: BTreeMap<KinId, Kin>,
+    kins: BTreeMap<KinId, Kin>,
+    /// What there was not room for.
+    left_out: Vec<Item>,
 }
 
 /// What is to be composed.
@@ -51,34 +53,26 @@ pub struct Supplies<'a> {
 
 struct Composer<'a, 'b> {
     design: &'a Design,
-    format: &'a Format,
+    place: &'a PlaceEntry,
     words: &'a Words,
-    clear: bool,
     supplies: &'a mut Supplies<'b>,
     out: Composed,
 }
 
 /// Composes one side of a format. With no words at all every part of the design stands with a prompt; otherwise
 /// parts without words are left out, and what remains closes up.
-#[must_use]
-pub fn compose_side(
-    design: &Design,
-    format: &Format,
-    words: &Words,
-    clear: bool,
-    supplies: &mut Supplies<'_>,
-) -> Composed {
-    let layout = design.layout_for(format.size.aspect());
+fn compose_side(design: &Design, place: &PlaceEntry, words: &Words, supplies: &mut Supplies<'_>) -> Composed {
+    let layout = design.layout_for(place.format.size.aspect());
     let side = SideId::fresh(supplies.ids);
     let side = Side {
         id: side,
         name: "Front".into(),
-        ground: if clear { None } else { layout.ground.clone() },
+        ground: if place.clear { None } else { layout.ground.clone() },
         items: Vec::new(),
         stacks: Vec::new(),
     };
-    let out = Composed { side, kins: BTreeMap::new() };
-    let mut composer = Composer { design, format, words, clear, supplies, out };
+    let out = Composed { side, kins: BTreeMap::new(), left_out: Vec::new() };
+    let mut composer = Composer { design, place, words, supplies, out };
     for part in &layout.parts {
         composer.part(part);
     }
@@ -87,13 +81,13 @@ pub fn compose_side(
 
 impl Composer<'_, '_> {
     fn part(&mut self, part: &LayoutPart) {
-        let format = self.format;
+        let format = &self.place.format;
         let measure = format.size.measure();
         match part {
             LayoutPart::Shape { slot, at, outline, fill, line, square, turn } => {
                 let place = boxed(*at, format, *square, *turn);
                 // Full-sheet panels are ground by another name and stay off clear sheets.
-                if self.clear && place.at.rect.contains(Rect::of(format.size)) {
+                if self.place.clear && place.at.rect.contains(Rect::of(format.size)) {
                     return;
                 }
                 let look = Look {
@@ -126,7 +120,7 @@ impl Composer<'_, '_> {
             LayoutPart::Words { rows, at, stand, largest, gap } => {
                 let limits = BlockLimits {
                     largest: measure.scaled(*largest),
-                    least: least_type(format),
+                    least: least_type(self.place),
                     gap: *gap,
                     stand: *stand,
                 };
@@ -136,7 +130,7 @@ impl Composer<'_, '_> {
     }
 
     fn words(&mut self, rows: &[Part], at: Fractions, limits: &BlockLimits) {
-        let (design, format, words) = (self.design, self.format, self.words);
+        let (design, format, words) = (self.design, &self.place.format, self.words);
         let nothing_said = words.values().all(|text| text.trim().is_empty());
         let said = |part: &Part| words.get(part).map(|text| text.trim()).filter(|text| !text.is_empty());
         // Without any words the prompts take the room, so that the design can be judged.
@@ -148,8 +142,18 @@ impl Composer<'_, '_> {
             })
             .collect();
         let safe = Rect::of(format.size).outset(-format.safe);
-        let field = intersect(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe);
-        for (row, placed) in shown.iter().zip(place_rows(&shown, field, limits, self.supplies.typesetter)) {
+        let field = self.place.clear_of_covers(meet(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe));
+        let (placed, left_out) = place_most(&shown, field, limits, self.supplies.typesetter);
+        let stands = (0..shown.len()).filter(|row| !left_out.contains(row));
+        let standing = stands.zip(placed).map(|(row, placed)| (row, placed, true));
+        // What there is not room for waits in the tray, in a box of its own in the field.
+        let waiting = left_out.iter().map(|row| {
+            let part = shown[*row].part;
+            let rect = Rect { h: limits.least.scaled(1.5).min(field.h), ..field };
+            (*row, PlacedRow { part, rect, size: limits.least }, false)
+        });
+        for (row, placed, stands) in standing.chain(waiting) {
+            let row = &shown[row];
             let slot = format!("words-{:?}", placed.part).to_lowercase();
             let text = if nothing_said { RichText::default() } else { RichText::plain(row.text) };
             let look = Look {
@@ -163,36 +167,42 @@ impl Composer<'_, '_> {
                 content: Content::Words { text, prompt: placed.part.name().to_owned() },
                 look,
             };
-            self.put(&slot, kin, Place::new(Placement::at(placed.rect)));
+            let place = Place::new(Placement::at(placed.rect));
+            if stands {
+                self.put(&slot, kin, place);
+            } else {
+                self.leave_out(&slot, kin, place);
+            }
         }
     }
 
     fn put(&mut self, slot: &str, kin: Kin, place: Place) {
-        let Ok(id) = KinId::new(format!("{}-{}", self.design.id, slot)) else { return };
-        self.out.side.items.push(Item::new(ItemId::fresh(self.supplies.ids), id.clone(), place));
-        self.out.kins.entry(id).or_insert(kin);
+        let Some(item) = self.made(slot, kin, place) else { return };
+        self.out.side.items.push(item);
+    }
+
+    fn leave_out(&mut self, slot: &str, kin: Kin, place: Place) {
+        let item = self.made(slot, kin, place);
+        self.out.left_out.extend(item);
+    }
+
+    fn made(&mut self, slot: &str, kin: Kin, place: Place) -> Option<Item> {
+        let id = KinId::new(format!("{}-{}", self.design.id, slot)).ok()?;
+        self.out.kins.entry(id.clone()).or_insert(kin);
+        Some(Item::new(ItemId::fresh(self.supplies.ids), id, place))
     }
 }
 
 /// 6 points in print, and on a screen 2.6 % of the width: more than 10 pixels where the sheet is seen 400 pixels wide, as on a phone.
-/// What is wider than that for its height is seen larger.
-pub(crate) fn least_type(format: &Format) -> Length {
-    let Format { size, unit, .. } = format;
-    if *unit == Unit::Px {
-        size.w.min(size.h.scaled(1.25)).scaled(0.026).max(size.measure().scaled(0.021))
-    } else {
-        Length::pt(6.0)
+/// What is wider than that for its height is seen larger; what is met at about its own size, as ads are, has letters of 1.8 mm.
+fn least_type(place: &PlaceEntry) -> Length {
+    let Format { size, unit, .. } = &place.format;
+    if *unit != Unit::Px {
+        return Length::pt(6.0);
     }
-}
-
-fn intersect(a: Rect, b: Rect) -> Rect {
-    let (x, y) = (a.x.max(b.x), a.y.max(b.y));
-    Rect::new(
-        x,
-        y,
-        (a.right().min(b.right()) - x).max(Length::from_raw(1)),
-        (a.bottom().min(b.bottom()) - y).max(Length::from_raw(1)),
-    )
+    let own_size = place.seen.is_some_and(|seen| (seen - size.w).abs() < size.w.scaled(0.2));
+    let at_least = if own_size { Length::mm(1.8) } else { size.measure().scaled(0.021) };
+    size.w.min(size.h.scaled(1.25)).scaled(0.026).max(at_least)
 }
 
 /// A box at fractions of the sheet; an edge that lies on the edge of the sheet goes out to the bleed.
@@ -228,11 +238,19 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
     }
     for (place, sides) in *places {
         let mut kins = BTreeMap::new();
-        let mut made = Vec::new();
+        let (mut made, mut tray) = (Vec::new(), Vec::new());
         for (index, design) in designs.iter().enumerate().take((*sides).max(1)) {
-            let mut composed = compose_side(design, &place.format, words, place.clear, supplies);
+            let mut composed = compose_side(design, place, words, supplies);
             composed.side.name = if index == 0 { "Front".into() } else { "Back".into() };
             share(&mut composed, &job, &mut kins);
+            let left = std::mem::take(&mut composed.left_out);
+            let aside = |item: Item| Removed {
+                kin: composed.kins[&item.kin].clone(),
+                side: composed.side.id.clone(),
+                index: usize::MAX,
+                item,
+            };
+            tray.extend(left.into_iter().map(aside));
             made.push(composed.side);
         }
         let name = place.name.clone();
@@ -243,7 +261,7 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
             format: place.format,
             sides: made,
             guides: Guides::default(),
-            tray: Vec::new(),
+            tray,
         };
         Command::InsertPiece { index: usize::MAX, piece, kins }.apply(&mut job, supplies.known)?;
     }

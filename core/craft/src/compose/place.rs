@@ -4,9 +4,11 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
 use vatman_document::{Format, FormatError};
-use vatman_units::{Length, Measure, MeasureError, Ppi, Size, Unit, parse_length, parse_size};
+use vatman_units::{Length, Measure, MeasureError, Ppi, Rect, Size, Unit, parse_length, parse_size};
 
 use crate::compose::asking::{Ask, asks};
+use crate::compose::design::Fractions;
+use crate::hand_over::FileKind;
 
 /// A place as shown in lists.
 #[derive(Debug, Clone, PartialEq, Serialize, TS)]
@@ -25,9 +27,77 @@ pub struct PlaceEntry {
     pub clear: bool,
     /// What is asked for it before it is composed.
     pub asks: Vec<Ask>,
+    /// How wide it appears where people meet it, where that is known.
+    pub seen: Option<Length>,
+    /// What the place itself lays over it: nothing important stands there.
+    pub covers: Vec<Cover>,
+    /// Whether only the circle in its middle is shown.
+    pub round: bool,
+    /// The kinds of files it takes, the usual one first; without any all.
+    pub files: Vec<FileKind>,
+    /// The largest file it takes, in bytes.
+    #[ts(type = "number | null")]
+    pub most: Option<u64>,
+    /// How many parts of a message it has room for.
+    pub copy: u8,
     #[serde(skip)]
     #[ts(skip)]
     words: Vec<String>,
+}
+
+/// A part of a sheet that the place lays something over.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Cover {
+    /// Left, top, width and height as fractions of the sheet.
+    pub at: Fractions,
+    /// What lies there.
+    pub by: String,
+}
+
+impl PlaceEntry {
+    /// A part of the sheet without what is covered or beyond the circle that is shown: of the ways to keep clear of each cover the one
+    /// that leaves most.
+    #[must_use]
+    pub fn clear_of_covers(&self, field: Rect) -> Rect {
+        let sheet = Rect::of(self.format.size);
+        let mut field = field;
+        if self.round {
+            // The square inside the circle.
+            let side = sheet.w.min(sheet.h).scaled(std::f64::consts::FRAC_1_SQRT_2);
+            let inside = Rect::new((sheet.w - side).half(), (sheet.h - side).half(), side, side);
+            field = meet(field, inside);
+        }
+        for Cover { at, .. } in &self.covers {
+            let cover = sheet.part(at[0], at[1], at[2], at[3]);
+            let beside = cover.right() <= field.x || field.right() <= cover.x;
+            if beside || cover.bottom() <= field.y || field.bottom() <= cover.y {
+                continue;
+            }
+            let least = Length::from_raw(1);
+            let cut = |x: Length, y: Length, right: Length, bottom: Length| {
+                Rect::new(x, y, (right - x).max(least), (bottom - y).max(least))
+            };
+            let Rect { x, y, .. } = field;
+            let (right, bottom) = (field.right(), field.bottom());
+            let ways = [
+                cut(cover.right(), y, right, bottom),
+                cut(x, y, cover.x, bottom),
+                cut(x, cover.bottom(), right, bottom),
+                cut(x, y, right, cover.y),
+            ];
+            let area = |rect: &Rect| rect.w.to_css_px() * rect.h.to_css_px();
+            field = ways.into_iter().max_by(|a, b| area(a).total_cmp(&area(b))).unwrap_or(field);
+        }
+        field
+    }
+}
+
+/// What two boxes have in common, at least a hair of it.
+pub(crate) fn meet(a: Rect, b: Rect) -> Rect {
+    let (x, y) = (a.x.max(b.x), a.y.max(b.y));
+    let least = Length::from_raw(1);
+    Rect::new(x, y, (a.right().min(b.right()) - x).max(least), (a.bottom().min(b.bottom()) - y).max(least))
 }
 
 /// What a search of places found.
@@ -53,6 +123,7 @@ pub enum OwnSize {
 }
 
 #[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
 struct Row {
     id: String,
     name: String,
@@ -67,6 +138,23 @@ struct Row {
     safe: Option<String>,
     #[serde(default)]
     clear: bool,
+    #[serde(default)]
+    seen: Option<String>,
+    #[serde(default)]
+    covers: Vec<Cover>,
+    #[serde(default)]
+    round: bool,
+    #[serde(default)]
+    files: Vec<FileKind>,
+    #[serde(default)]
+    most: Option<u64>,
+    #[serde(default = "all_parts")]
+    copy: u8,
+}
+
+/// Room for a whole message.
+const fn all_parts() -> u8 {
+    8
 }
 
 /// The catalogue of places.
@@ -119,6 +207,12 @@ impl PlaceCatalogue {
             bleed,
             safe: if unit == Unit::Px { short.scaled(0.04) } else { Length::mm(5.0).min(short.scaled(0.12)) },
         };
+        // What is printed large is seen from afar: it has as many pixels as can be made.
+        let coarser = || [200, 150, 100, 72].into_iter().filter_map(Ppi::new).map(|ppi| Format { ppi, ..format });
+        let format = match format.check() {
+            Err(_) if unit != Unit::Px => coarser().find(|format| format.check().is_ok()).unwrap_or(format),
+            _ => format,
+        };
         format.check()?;
         let label = format.label();
         Ok(PlaceEntry {
@@ -129,6 +223,12 @@ impl PlaceCatalogue {
             format,
             clear: false,
             asks: asks("", "Own size"),
+            seen: (unit != Unit::Px).then_some(size.w),
+            covers: Vec::new(),
+            round: false,
+            files: Vec::new(),
+            most: None,
+            copy: all_parts(),
             words: Vec::new(),
         })
     }
@@ -188,6 +288,13 @@ fn entry(row: &Row) -> Result<PlaceEntry, String> {
         let measure = Measure { unit, ppi, whole: None };
         text.as_deref().map(|text| parse_length(text, measure).map_err(|error| error.to_string())).transpose()
     };
+    // What is printed is met at its own size.
+    let real = Measure { unit: Unit::Mm, ppi, whole: None };
+    let seen = row.seen.as_deref().map(|text| parse_length(text, real).map_err(|error| error.to_string()));
+    let seen = seen.transpose()?.or((unit != Unit::Px).then_some(size.w));
+    if row.covers.iter().any(|cover| cover.at.iter().any(|part| !(0.0..=1.0).contains(part))) {
+        return Err("a cover lies beside the sheet".into());
+    }
     let safe = length(&row.safe)?.unwrap_or_else(|| size.w.min(size.h).scaled(0.045));
     let format =
         Format { size: Size::new(size.w, size.h), unit, ppi, bleed: length(&row.bleed)?.unwrap_or(Length::ZERO), safe };
@@ -202,6 +309,12 @@ fn entry(row: &Row) -> Result<PlaceEntry, String> {
         format,
         clear: row.clear,
         asks: asks(&row.id, &row.group),
+        seen,
+        covers: row.covers.clone(),
+        round: row.round,
+        files: row.files.clone(),
+        most: row.most,
+        copy: row.copy,
         words,
     })
 }
@@ -237,12 +350,54 @@ mod tests {
     }
 
     #[test]
+    fn the_catalogue_is_whole_and_every_place_is_found_by_its_own_words() {
+        let catalogue = shipped();
+        assert!(catalogue.all().len() >= 60);
+        let ids: std::collections::BTreeSet<_> = catalogue.all().iter().map(|place| &place.id).collect();
+        assert_eq!(ids.len(), catalogue.all().len());
+        for place in catalogue.all() {
+            let found = catalogue.search(&place.name);
+            assert!(found.places.iter().take(3).any(|other| other.id == place.id), "{}", place.name);
+            assert!((1..=10).contains(&place.copy) && place.most.is_none_or(|most| most >= 100_000), "{}", place.id);
+            assert!(place.covers.iter().all(|cover| !cover.by.is_empty()
+                && cover.at[0] + cover.at[2] <= 1.0 + 1e-9
+                && cover.at[1] + cover.at[3] <= 1.0 + 1e-9));
+            // What is not covered is where most of the sheet is, and holds words.
+            let field = place.clear_of_covers(Rect::of(place.format.size).outset(-place.format.safe));
+            let share = field.w.to_css_px() * field.h.to_css_px()
+                / (place.format.size.w.to_css_px() * place.format.size.h.to_css_px());
+            assert!(share > 0.15, "{}: {share}", place.id);
+            assert!(place.format.unit == Unit::Px || place.seen == Some(place.format.size.w));
+        }
+    }
+
+    #[test]
+    fn words_keep_clear_of_what_a_place_covers() {
+        let thumbnail = shipped().get("video-thumbnail").cloned().unwrap();
+        let sheet = Rect::of(thumbnail.format.size);
+        // The corner with the running time costs a part of the field that reaches into it, and nothing of one that does not.
+        let upper = Rect::new(sheet.x, sheet.y, sheet.w, sheet.h.half());
+        assert_eq!(thumbnail.clear_of_covers(upper), upper);
+        let cut = thumbnail.clear_of_covers(sheet);
+        let cover = sheet.part(0.84, 0.85, 0.16, 0.15);
+        assert!(cut.bottom() <= cover.y || cut.right() <= cover.x);
+        let picture = shipped().get("profile-picture").cloned().unwrap();
+        let inside = picture.clear_of_covers(Rect::of(picture.format.size));
+        let middle = picture.format.size.w.half().to_css_px();
+        let corner = inside.to_css_px().origin().distance(kurbo::Point::new(middle, middle));
+        assert!(corner <= middle + 0.1, "its corners lie on the circle that is shown");
+    }
+
+    #[test]
     fn a_typed_size_is_exactly_that() {
         let own = shipped().search("2 x 8.5 in").own.unwrap();
         assert_eq!(own.format.size, Size::new(Length::inches(2.0), Length::inches(8.5)));
         assert_eq!(own.format.pixels_at(own.format.ppi), (600, 2_550));
         let screen = PlaceCatalogue::own_size("1280 x 720").unwrap();
         assert_eq!(screen.format.pixels_at(Ppi::SCREEN), (1_280, 720));
+        let banner = PlaceCatalogue::own_size("850 x 2000 mm").unwrap();
+        assert_eq!((banner.format.ppi.get(), banner.format.size.h), (200, Length::mm(2_000.0)));
+        assert!(PlaceCatalogue::own_size("9 x 9 m").is_err() && PlaceCatalogue::own_size("300 x 300 in").is_err());
         assert!(shipped().search("30000 x 30000 px").problem.unwrap().contains("too large"));
         assert!(shipped().search("0x0").problem.is_some());
         assert_eq!(shipped().search("9 birds").problem, None);

@@ -23,6 +23,14 @@ fn trouble(design: &str, place: &str, words: &Words) -> Vec<String> {
         if !safe.contains(rect) {
             out.push(format!("{design} in {place}: {:?} lies outside the safe area", text.text()));
         }
+        let entry = WORLD.place(place);
+        for cover in &entry.covers {
+            let over = Rect::of(piece.format.size).part(cover.at[0], cover.at[1], cover.at[2], cover.at[3]);
+            let over = over.outset(-Length::css_px(0.6));
+            if rect.x < over.right() && over.x < rect.right() && rect.y < over.bottom() && over.y < rect.bottom() {
+                out.push(format!("{design} in {place}: {:?} is covered by {}", text.text(), cover.by));
+            }
+        }
         if drawn.spills {
             out.push(format!("{design} in {place}: {:?} spills", text.text()));
         }
@@ -42,6 +50,32 @@ fn words_stay_inside_and_readable_in_every_place() {
         }
     }
     assert!(found.is_empty(), "{} findings:\n{}", found.len(), found.join("\n"));
+}
+
+#[test]
+fn where_there_is_not_room_for_all_what_matters_least_waits_in_the_tray() {
+    for (design, place) in [("doorway", "phone-strip"), ("big-type", "landscape-ad"), ("label", "medium-rectangle")] {
+        let said = &WORLD.design(design).sample;
+        let job = WORLD.job(&[design], &[(place, 1)], said);
+        let piece = &job.pieces[0];
+        let part = |item: &vatman_document::Item| job.plain(item).unwrap().part;
+        let stand: Vec<Part> = piece.sides[0].items.iter().map(part).collect();
+        let waits: Vec<Part> = piece.tray.iter().map(|removed| removed.kin.part).collect();
+        assert!(stand.contains(&Part::Headline), "{design} in {place}");
+        assert!(waits.iter().all(|part| !stand.contains(part)) && job.check().is_ok());
+        if place == "phone-strip" {
+            assert!(waits.contains(&Part::Contact) && !waits.contains(&Part::Headline), "{waits:?}");
+        }
+        for removed in &piece.tray {
+            let mut back = job.clone();
+            let put = vatman_craft::put_back(&job, &piece.id, &removed.item.id).unwrap();
+            put.apply(&mut back, &*WORLD).unwrap();
+            assert!(back.item(&removed.item.id).is_some() && back.pieces[0].tray.len() + 1 == piece.tray.len());
+        }
+    }
+    // Where there is room nothing is left out.
+    let job = WORLD.job(&["doorway"], &[("flyer-a5", 1)], &WORLD.design("doorway").sample);
+    assert!(job.pieces[0].tray.is_empty());
 }
 
 #[test]
