@@ -207,8 +207,9 @@ async fn two_windows_show_the_same_state() -> WebDriverResult<()> {
     Ok(())
 }
 
-#[tokio::test]
+#[tokio::test(flavor = "multi_thread")]
 async fn an_old_page_says_that_a_new_version_is_here_and_loses_nothing() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let driver = browser.driver();
