@@ -21,7 +21,7 @@ const valigns: { align: VAlign; label: string; icon: typeof List }[] = [
 ]
 const fits: { value: TextFit['kind']; name: string }[] = [
   { value: 'widen', name: 'Widens, then shrinks, then wraps' },
-   { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
+  { value: 'grow', name: 'Box grows with the lines' }, { value: 'asTyped', name: 'Lines as typed' }, { value: 'shrink', name: 'Shrinks to fit its box' }, { value: 'fill', name: 'As large as fits its box' },
 ]
 const languages: { value: Hyphens | 'none'; name: string }[] = [
   { value: 'none', name: 'Words stay whole' }, { value: 'english', name: 'Divided as in English' }, { value: 'german', name: 'Divided as in German' }, { value: 'french', name: 'Divided as in French' }, { value: 'spanish', name: 'Divided as in Spanish' },

@@ -77,7 +77,7 @@ function sharing(p: Plain): string {
       </li>
     </ol>
     <template v-if="left.length">
-      <h3>Left out here</h3>
+      <h3 class="out">Left out here</h3>
       <ol class="left">
         <li v-for="removed in left" :key="removed.item.id"><span>{{ bench.names.get(removed.item.id) }}</span><button class="act" :aria-label="`Put back: ${bench.names.get(removed.item.id) ?? ''}`" @click="bench.act({ act: 'putBack', piece: bench.piece!.id, item: removed.item.id })">Put back</button></li>
       </ol>
@@ -99,6 +99,10 @@ function sharing(p: Plain): string {
 ol {
   display: grid;
   gap: 12px;
+}
+
+.out {
+  margin-top: 18px;
 }
 
 .left {

@@ -157,18 +157,17 @@ fn roomy(format: &Format, rect: Rect) -> Rect {
 pub fn put_at(command: Command, format: &Format, at: Option<Point>) -> Command {
     let Some(at) = at else { return command };
     let sheet = format.size;
-    if let Command::InsertItem { side, index, mut item, kin } = command {
-        let widens = kin.as_ref().and_then(|kin| kin.look.type_look.as_ref()).is_some_and(|look| look.fit == WIDEN);
-        if widens {
+    let widens = |kin: &Kin| kin.look.type_look.as_ref().is_some_and(|look| look.fit == WIDEN);
+    match command {
+        Command::InsertItem { side, index, mut item, kin: Some(kin) } if widens(&kin) => {
             let rect = item.place.at.rect;
             let y = (at.y - rect.h.half()).min(sheet.h - rect.h).max(Length::ZERO);
             let x = at.x.max(Length::ZERO).min(sheet.w) - rect.w.half();
             item.place.at.rect = roomy(format, Rect { x, y, ..rect });
-            return Command::InsertItem { side, index, item, kin };
+            Command::InsertItem { side, index, item, kin: Some(kin) }
         }
-        return put_within(Command::InsertItem { side, index, item, kin }, sheet, at);
+        command => put_within(command, sheet, at),
     }
-    put_within(command, sheet, at)
 }
 
 fn put_within(command: Command, sheet: Size, at: Point) -> Command {

@@ -248,7 +248,7 @@ fn outline_of(job: &Job, item: &Item, typesetter: &Typesetter) -> Option<(Outlin
 }
 
 /// Gives the frame of a picture the outline and the place of another item: of a shape, another frame, or the letters of words. That
-/// item goes to the tray, so that the picture is seen.
+/// item goes to the tray, so that the picture is seen; a frame that shows a picture of its own stays.
 ///
 /// # Errors
 /// [`Refusal`] where the first is no frame, or the other has no outline.
@@ -266,8 +266,11 @@ pub fn frame_from(job: &Job, frame: &ItemId, from: &ItemId, typesetter: &Typeset
     let target = plain.content_target();
     let at = Placement { rect, turn: other.place.at.turn, flip: other.place.at.flip };
     let place = Command::SetPlace { item: frame.clone(), place: Place { at, scale: own.place.scale, crop: None } };
-    let gone = crate::arrange::tray::remove(job, std::slice::from_ref(from))?;
-    Ok(Command::All { commands: vec![Command::SetContent { target, content }, place, gone] })
+    let mut commands = vec![Command::SetContent { target, content }, place];
+    if job.plain(other).is_none_or(|plain| plain.content.picture().is_none()) {
+        commands.push(crate::arrange::tray::remove(job, std::slice::from_ref(from))?);
+    }
+    Ok(Command::All { commands })
 }
 
 /// The upright box of a rectangle turned as a placement is.

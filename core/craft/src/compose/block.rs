@@ -55,7 +55,8 @@ const WEIGHT: [Part; 10] = [
     Part::SmallPrint,
 ];
 
-/// Places rows in a box, and leaves out the least important ones where there is not room for all at sizes that can be read. Returns the rows that stand, and the places in `rows` of those left out.
+/// Places rows in a box, and leaves out the least important ones where there is not room for all at sizes that can be read. Returns
+/// the rows that stand, and the places in `rows` of those left out.
 pub(crate) fn place_most(
     rows: &[Row<'_>],
     within: Rect,

@@ -261,11 +261,16 @@ impl PlaceCatalogue {
     }
 }
 
+/// The words of what was typed, each as it is and without a plural.
+pub(crate) fn typed_words(typed: &str) -> impl Iterator<Item = (&str, &str)> {
+    let words = typed.split(|c: char| !c.is_alphanumeric()).filter(|word| !word.is_empty());
+    words.map(|word| (word, word.strip_suffix('s').filter(|stem| stem.len() > 2).unwrap_or(word)))
+}
+
 /// Every typed word must begin a word of the place, at least after taking off a plural; whole words and names count more.
 fn score(place: &PlaceEntry, typed: &str) -> Option<u32> {
     let mut total = 1;
-    for word in typed.split(|c: char| !c.is_alphanumeric()).filter(|word| !word.is_empty()) {
-        let single = word.strip_suffix('s').filter(|stem| stem.len() > 2).unwrap_or(word);
+    for (word, single) in typed_words(typed) {
         let best = place.words.iter().enumerate().filter_map(|(i, own)| {
             let named = if i < 8 { 1 } else { 0 };
             if own == word || own == single {

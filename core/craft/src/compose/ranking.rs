@@ -3,7 +3,7 @@
 use vatman_document::Part;
 
 use crate::compose::design::{Design, LayoutPart};
-use crate::compose::place::PlaceEntry;
+use crate::compose::place::{PlaceEntry, typed_words};
 
 /// Designs that every word typed begins a word of (their name, what they are good for, what they are found by, or what they are made
 /// for), the ones that suit the places best first.
@@ -23,12 +23,7 @@ fn is_found(design: &Design, typed: &str) -> bool {
     let own =
         format!("{} {} {} {}", design.name, design.about, design.keywords, design.made_for.join(" ")).to_lowercase();
     let own: Vec<&str> = own.split(|c: char| !c.is_alphanumeric()).collect();
-    let typed = typed.to_lowercase();
-    let mut wanted = typed.split(|c: char| !c.is_alphanumeric()).filter(|word| !word.is_empty());
-    wanted.all(|word| {
-        let stem = word.strip_suffix('s').filter(|stem| stem.len() > 2).unwrap_or(word);
-        own.iter().any(|own| own.starts_with(stem))
-    })
+    typed_words(&typed.to_lowercase()).all(|(_, stem)| own.iter().any(|own| own.starts_with(stem)))
 }
 
 /// How well a design suits a place: whether it is made for its kind, shows what is asked there, and has an arrangement near its shape.
