@@ -253,13 +253,24 @@ impl Browser {
         chain.release().perform().await
     }
 
-    /// The middle of the first element of a selector, in CSS pixels of the page.
+    /// The middle of the first element of a selector once it keeps still, in CSS pixels of the page: what is just being laid out is no
+    /// place for a press.
     ///
     /// # Errors
     /// Where there is none.
     pub async fn middle(&self, css: &str) -> WebDriverResult<(i64, i64)> {
         let script = "const box = document.querySelector(arguments[0]).getBoundingClientRect(); return [Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 2)]";
-        self.driver().execute(script, vec![css.into()]).await?.convert()
+        let now = || async { self.driver().execute(script, vec![css.into()]).await?.convert::<(i64, i64)>() };
+        let mut at = now().await?;
+        for _ in 0..100 {
+            tokio::time::sleep(Duration::from_millis(50)).await;
+            let later = now().await?;
+            if later == at {
+                break;
+            }
+            at = later;
+        }
+        Ok(at)
     }
 
     /// The element of a selector, waiting for it.

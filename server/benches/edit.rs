@@ -38,7 +38,7 @@ fn job(start: &Job, pieces: usize) -> Job {
                 let text = RichText::plain(&format!("Hands in clay by ten, row {row}"));
                 let content = Content::Words { text, prompt: "Words".into() };
                 let look = Look { type_look: Some(TypeLook::default()), ..Look::default() };
-                Arc::new(Kin { part: Part::Detail, content, look })
+                Arc::new(Kin::new(Part::Detail, content, look))
             });
             let px = |value: usize| Length::css_px(value as f64);
             let place = Place::new(Placement::at(Rect::new(px(20), px(12 * row), px(400), px(40))));

@@ -3,25 +3,29 @@
 use std::sync::Arc;
 
 use vatman_craft::{
-    Arrangements, Baselines, Boxes, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom, Reading,
-    SideColours, SnapRange, SnapStops, Studio, alike, around, arranged, clip, findings, guide_marks, mosaics,
-    room_to_begin, side_colours, stops,
+    Arrangements, Baselines, Boxes, Checked, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom,
+    Reading, SideColours, SnapRange, SnapStops, Studio, alike, around, arranged, check_job, clip, findings,
+    guide_marks, mosaics, room_to_begin, side_colours, stops,
 };
-use vatman_document::{AssetId, Color, ItemId, Job, JobId, Piece, SideId};
+use vatman_document::{AssetId, Color, IdSource, ItemId, Job, JobId, Known, Piece, SideId};
 use vatman_output::{item_fragment, painted_box};
 use vatman_scene::{Audience, Before, Frame};
 use vatman_type::Arrangement;
 use vatman_units::Rect;
 
+use crate::clock::today;
+use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::problem::Problem;
+use crate::shelves::Shelves;
 use crate::staging::StageLinks;
-use crate::types::{LockUpCard, MosaicOf, MosaicRequest};
+use crate::types::{LockUpCard, MosaicOf, MosaicRequest, SeenCard};
 
 /// Answers questions.
 pub struct Asking {
     pub(crate) jobs: Arc<Jobs>,
     pub(crate) studio: Arc<Studio>,
+    pub(crate) shelves: Arc<Shelves>,
 }
 
 /// The piece the first item stands in, and the upright boxes of all items of its side as drawn.
@@ -98,7 +102,36 @@ impl Asking {
     /// A problem where the job is not there.
     pub fn findings(&self, id: &JobId) -> Result<Vec<Finding>, Problem> {
         let job = self.job(id)?;
-        Ok(job.pieces.iter().flat_map(|piece| findings(&self.studio, &job, piece)).collect())
+        Ok(job
+            .pieces
+            .iter()
+            .flat_map(|piece| findings(&self.studio, &job, piece, Some(&self.shelves.entry_of(piece))))
+            .collect())
+    }
+
+    /// Everything that should be looked at, the worst first, with what would put it right.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn check(&self, id: &JobId) -> Result<Vec<Checked>, Problem> {
+        let job = self.job(id)?;
+        let entries = |piece: &Piece| self.shelves.entry_of(piece);
+        let known = (self.shelves.as_ref() as &dyn Known, &mut Ids as &mut dyn IdSource);
+        Ok(check_job(&self.studio, &job, &entries, today(), known))
+    }
+
+    /// How wide each piece appears where it is met.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn seen(&self, id: &JobId) -> Result<Vec<SeenCard>, Problem> {
+        let job = self.job(id)?;
+        let card = |piece: &Arc<Piece>| SeenCard {
+            piece: piece.id.clone(),
+            // What is not known is taken to be met as on a telephone.
+            width: self.shelves.entry_of(piece).seen.unwrap_or(vatman_units::Length::mm(64.0)),
+        };
+        Ok(job.pieces.iter().map(card).collect())
     }
 
     /// Colours for a choice on a side; `of` is the one being changed.

@@ -13,7 +13,7 @@ use vatman_document::{JobId, Piece};
 
 use crate::clock::now;
 use crate::store::Store;
-use crate::types::HandOverRequest;
+use crate::types::{Act, ActRequest, HandOverRequest, PlaceWish};
 use crate::workshop::Workshop;
 
 #[derive(Parser)]
@@ -53,8 +53,11 @@ enum Task {
         #[arg(long, default_value = "all")]
         piece: String,
         /// Kind of file
-        #[arg(long = "as", value_enum)]
-        kind: Kind,
+        #[arg(long = "as", value_enum, required_unless_present = "for_place")]
+        kind: Option<Kind>,
+        /// Each piece as the place it goes to takes it: in its kind of file, and within its limit
+        #[arg(long)]
+        for_place: bool,
         /// File to write, or a folder where there are several
         #[arg(long)]
         out: PathBuf,
@@ -68,6 +71,42 @@ enum Task {
         #[arg(long, default_value_t = 30)]
         days: u32,
     },
+    /// Add pieces of a job for other places, arranged anew
+    Adapt {
+        /// Folder of the data file
+        #[arg(long)]
+        data: PathBuf,
+        /// Title or identity of the job
+        #[arg(long)]
+        job: String,
+        /// Places of the catalogue or sizes, or "all"
+        #[arg(long, value_delimiter = ',', required = true)]
+        to: Vec<String>,
+    },
+    /// List what should be looked at in a job, the worst first; ends with 1 where there is anything
+    Check {
+        /// Folder of the data file
+        #[arg(long)]
+        data: PathBuf,
+        /// Title or identity of the job
+        #[arg(long)]
+        job: String,
+        /// As JSON
+        #[arg(long)]
+        json: bool,
+    },
+    /// Adapt every shipped design and every sample job to every place and count what is the matter
+    Survey {
+        /// Only sources whose name has this in it
+        #[arg(long)]
+        only: Option<String>,
+        /// Take designs as if they had been made by hand
+        #[arg(long)]
+        by_hand: bool,
+        /// Folder for contact sheets
+        #[arg(long)]
+        out: Option<PathBuf>,
+    },
     /// List the jobs, one a line: identity, revision, title
     Jobs {
         /// Folder of the data file
@@ -80,6 +119,9 @@ enum Task {
 enum Kind {
     Png,
     Jpeg,
+    Webp,
+    Gif,
+    Tiff,
     Pdf,
     Svg,
 }
@@ -91,9 +133,14 @@ pub fn run() -> ExitCode {
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
     let outcome = match Arguments::parse().task {
         Task::Serve { demo, data, bind } => serve(demo, &data, bind),
-        Task::Export { data, job, piece, kind, out } => export(&data, &job, &piece, kind, &out),
+        Task::Export { data, job, piece, kind, for_place, out } => {
+            export(&data, &job, &piece, kind.filter(|_| !for_place), &out)
+        }
+        Task::Adapt { data, job, to } => adapt(&data, &job, &to),
+        Task::Check { data, job, json } => return check(&data, &job, json),
         Task::Tidy { data, days } => tidy(&data, days),
         Task::Jobs { data } => list(&data),
+        Task::Survey { only, by_hand, out } => survey(only.as_deref(), by_hand, out.as_deref()),
     };
     match outcome {
         Ok(()) => ExitCode::SUCCESS,
@@ -167,6 +214,29 @@ fn existing(data: &Path) -> Result<Workshop, Failure> {
     Ok(Workshop::open(data)?)
 }
 
+/// A fresh folder with the sample jobs, which is gone afterwards.
+fn survey(only: Option<&str>, by_hand: bool, out: Option<&Path>) -> Result<(), Failure> {
+    let folder = std::env::temp_dir().join(format!("vatman-survey-{}", std::process::id()));
+    let outcome = (|| -> Result<(), Failure> {
+        let workshop = Workshop::open(&folder)?;
+        workshop.fill_with_demo()?;
+        let began = std::time::Instant::now();
+        let mut lines = std::io::stdout().lock();
+        let totals = workshop.survey(only, by_hand, out, &mut lines)?;
+        let share = 100.0 * totals.clean as f64 / totals.all.max(1) as f64;
+        writeln!(
+            lines,
+            "{} of {} clean ({share:.1} %), {:.1} s",
+            totals.clean,
+            totals.all,
+            began.elapsed().as_secs_f64()
+        )?;
+        Ok(())
+    })();
+    let _ = std::fs::remove_dir_all(&folder);
+    outcome
+}
+
 fn tidy(data: &Path, days: u32) -> Result<(), Failure> {
     let before = now() - i64::from(days) * 24 * 60 * 60 * 1_000;
     let gone = existing(data)?.store.tidy(before)?;
@@ -182,8 +252,8 @@ fn list(data: &Path) -> Result<(), Failure> {
     Ok(())
 }
 
-fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Result<(), Failure> {
-    let workshop = existing(data)?;
+/// The job of a title or an identity.
+fn named(workshop: &Workshop, wanted: &str) -> Result<JobId, Failure> {
     let rows = workshop.store.jobs()?;
     let mut found = rows.iter().filter(|row| row.id == wanted || row.title.eq_ignore_ascii_case(wanted));
     let row = found.next().ok_or_else(|| {
@@ -194,7 +264,63 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Res
             "Several jobs are called \u{201c}{wanted}\u{201d}. Name one by its identity; \u{201c}vatman jobs\u{201d} lists them."
         )));
     }
-    let id = JobId::new(row.id.clone())?;
+    Ok(JobId::new(row.id.clone())?)
+}
+
+fn act(workshop: &Workshop, id: &JobId, act: Act) -> Result<(), Failure> {
+    let base = workshop.jobs.load(id)?.revision;
+    workshop.acting.act(id, &ActRequest { base, act, gesture: None, watch: None, carets: None })?;
+    Ok(())
+}
+
+fn adapt(data: &Path, wanted: &str, to: &[String]) -> Result<(), Failure> {
+    let workshop = existing(data)?;
+    let id = named(&workshop, wanted)?;
+    let all = to.iter().any(|place| place == "all");
+    let places: Vec<String> =
+        if all { workshop.shelves.places().iter().map(|place| place.id.clone()).collect() } else { to.to_vec() };
+    let places: Vec<PlaceWish> = places.into_iter().map(|place| PlaceWish { place, way: None }).collect();
+    let before = workshop.jobs.load(&id)?.job.pieces.len();
+    act(&workshop, &id, Act::AddPieces { places, from: None })?;
+    let job = workshop.jobs.load(&id)?.job;
+    let mut out = std::io::stdout().lock();
+    for piece in &job.pieces[before..] {
+        writeln!(out, "{}\t{}\t{}", piece.id, piece.name, piece.format.label())?;
+    }
+    Ok(())
+}
+
+fn check(data: &Path, wanted: &str, json: bool) -> ExitCode {
+    let outcome = (|| -> Result<bool, Failure> {
+        let workshop = existing(data)?;
+        let id = named(&workshop, wanted)?;
+        let found = workshop.asking.check(&id)?;
+        let open: Vec<_> = found.iter().filter(|one| one.set_aside.is_none()).collect();
+        let mut out = std::io::stdout().lock();
+        if json {
+            writeln!(out, "{}", serde_json::to_string_pretty(&open)?)?;
+        } else {
+            let job = workshop.jobs.load(&id)?.job;
+            for one in &open {
+                let piece = job.piece(&one.finding.piece).map_or("", |piece| piece.name.as_str());
+                writeln!(out, "{}\t{piece}\t{}", one.weight, one.finding.says)?;
+            }
+        }
+        Ok(open.is_empty())
+    })();
+    match outcome {
+        Ok(true) => ExitCode::SUCCESS,
+        Ok(false) => ExitCode::from(1),
+        Err(Failure { code, text }) => {
+            let _ = writeln!(std::io::stderr(), "vatman: {text}");
+            ExitCode::from(code)
+        }
+    }
+}
+
+fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path) -> Result<(), Failure> {
+    let workshop = existing(data)?;
+    let id = named(&workshop, wanted)?;
     let job = workshop.jobs.load(&id)?.job;
     let is_meant = |candidate: &&Piece| {
         piece == "all" || candidate.name.eq_ignore_ascii_case(piece) || candidate.id.as_str() == piece
@@ -204,12 +330,15 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Kind, out: &Path) -> Res
         let names: Vec<_> = job.pieces.iter().map(|piece| piece.name.as_str()).collect();
         return Err(misuse(format!("The job has no piece \u{201c}{piece}\u{201d}. It has: {}.", names.join(", "))));
     }
-    let kind = match kind {
+    let kind = kind.map(|kind| match kind {
         Kind::Png => FileKind::Png,
         Kind::Jpeg => FileKind::Jpeg,
+        Kind::Webp => FileKind::Webp,
+        Kind::Gif => FileKind::Gif,
+        Kind::Tiff => FileKind::Tiff,
         Kind::Pdf => FileKind::Pdf,
         Kind::Svg => FileKind::Svg,
-    };
+    });
     let noted: Vec<String> = workshop
         .asking
         .findings(&id)?

@@ -20,6 +20,7 @@ mod shelves;
 mod shipped;
 mod staging;
 mod store;
+mod survey;
 pub mod types;
 pub mod typescript;
 mod work;

@@ -9,7 +9,7 @@ use vatman_craft::{
     Brief, ContactKind, Design, GraphicShelf, Imported, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words,
     compose_job, dominant, import_svg,
 };
-use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known};
+use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known, Piece};
 use vatman_output::PixelOptions;
 use vatman_photo::{Limits, content_id, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Scene};
@@ -111,6 +111,18 @@ impl Shelves {
         &self.samples
     }
 
+    /// Every place of the catalogue.
+    #[must_use]
+    pub fn places(&self) -> &[PlaceEntry] {
+        self.places.all()
+    }
+
+    /// Every design.
+    #[must_use]
+    pub fn designs(&self) -> &[Design] {
+        &self.designs
+    }
+
     /// A place by identity in the catalogue or as a typed size.
     ///
     /// # Errors
@@ -120,6 +132,14 @@ impl Shelves {
             return Ok(place.clone());
         }
         Ok(PlaceCatalogue::own_size(id.strip_prefix("own ").unwrap_or(id))?)
+    }
+
+    /// Where a piece goes: its entry of the catalogue while that has its size, else its size alone.
+    #[must_use]
+    pub fn entry_of(&self, piece: &Piece) -> PlaceEntry {
+        let listed =
+            piece.place.as_deref().and_then(|id| self.places.get(id)).filter(|entry| entry.format == piece.format);
+        listed.cloned().unwrap_or_else(|| PlaceEntry::of_size(&piece.name, piece.format))
     }
 
     /// A design by identity.
@@ -152,6 +172,15 @@ impl Shelves {
             let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Output, None);
             Ok(Arc::new(picture_of(&self.studio, &scene, width)?))
         })
+    }
+
+    /// A small picture kept by the name of all it depends on.
+    pub(crate) fn small_picture(
+        &self,
+        key: &str,
+        draw: impl FnOnce() -> Result<Vec<u8>, Problem>,
+    ) -> Result<Arc<Vec<u8>>, Problem> {
+        self.small.get_or_insert_with(key, || Ok(Arc::new(draw()?)))
     }
 
     pub(crate) fn compose(
@@ -320,7 +349,7 @@ impl Shelves {
     }
 }
 
-fn picture_of(studio: &Studio, scene: &Scene, width: u32) -> Result<Vec<u8>, Problem> {
+pub(crate) fn picture_of(studio: &Studio, scene: &Scene, width: u32) -> Result<Vec<u8>, Problem> {
     let width = width.clamp(16, 2_000);
     let height = ((f64::from(width) * scene.size.height / scene.size.width).round() as u32).clamp(1, 8_000);
     let pixels = studio.pixels(scene, PixelOptions { width, height, bleed: false, clear: false })?;

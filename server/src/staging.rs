@@ -217,7 +217,8 @@ fn stage_item(
         type_size: item.type_size,
         handles: plain.map_or(vatman_craft::Handles::All, handles),
         bound: plain.is_some_and(keeps_proportion),
-        gifts: plain.map_or_else(Vec::new, |plain| gifts(plain.content, plain.look)),
+        own: plain.as_ref().map_or_else(Vec::new, |plain| plain.own_look().properties()),
+        gifts: plain.map_or_else(Vec::new, |plain| gifts(plain.content, &plain.look)),
         colours: plain.map_or_else(Vec::new, |plain| colours(plain.content)),
         carets: item.carets.clone(),
     }

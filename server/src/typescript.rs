@@ -10,8 +10,8 @@ use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
     Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard,
-    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, OpenJob, PictureCard, StageDelta, StageItem,
-    StartRequest, StateCard, Typed,
+    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, OpenJob, PictureCard, PlaceWish, SeenCard, StageDelta,
+    StageItem, StartRequest, StateCard, Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -28,6 +28,9 @@ pub fn declarations() -> String {
         LockUpCard,
         Act,
         New,
+        PlaceWish,
+        WayCard,
+        SeenCard,
         ActRequest,
         ActResponse,
         StageItem,

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
 
-use vatman_craft::{Brief, PlaceEntry, Studio, state_key, title_of, untitled};
+use vatman_craft::{Brief, PlaceEntry, Plan, Studio, state_key, title_of, untitled};
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_photo::Pictures;
 use vatman_scene::Audience;
@@ -18,11 +18,11 @@ use crate::handing::Handing;
 use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::problem::Problem;
-use crate::shelves::{Shelves, with_own};
+use crate::shelves::{Shelves, picture_of, with_own};
 use crate::shipped::shipped_library;
 use crate::staging::Stages;
 use crate::store::{Store, StoredPictures};
-use crate::types::{OpenJob, StageDelta, StartRequest};
+use crate::types::{OpenJob, PlaceWish, StageDelta, StartRequest, WayCard, WaysQuery};
 use crate::work::Works;
 
 /// Bytes of decoded and of resampled pictures kept in memory.
@@ -54,6 +54,9 @@ pub struct Workshop {
     pub studio: Arc<Studio>,
 }
 
+/// How many arrangements are offered for a place.
+const MOST_WAYS: usize = 6;
+
 impl Workshop {
     /// A workshop on a data file.
     ///
@@ -76,8 +79,8 @@ impl Workshop {
                 stages: Arc::clone(&stages),
                 studio: Arc::clone(&studio),
             },
-            asking: Asking { jobs: Arc::clone(&jobs), studio: Arc::clone(&studio) },
-            handing: Arc::new(Handing::new(Arc::clone(&jobs), Arc::clone(&studio))),
+            asking: Asking { jobs: Arc::clone(&jobs), studio: Arc::clone(&studio), shelves: Arc::clone(&shelves) },
+            handing: Arc::new(Handing::new(Arc::clone(&jobs), Arc::clone(&studio), Arc::clone(&shelves))),
             works: Works::new(events.clone()),
             store,
             events,
@@ -149,6 +152,45 @@ impl Workshop {
         let job = self.jobs.load(id)?.job;
         let (piece, side) = find_side(&job, side)?;
         self.shelves.thumbnail(&key, || self.studio.scene(&job, piece, side, Audience::Output, None), width)
+    }
+
+    /// The ways in which a piece for a place can be arranged, the best first.
+    ///
+    /// # Errors
+    /// A problem where the job or the place is not there.
+    pub fn ways(&self, id: &JobId, query: &WaysQuery) -> Result<Vec<WayCard>, Problem> {
+        let job = self.jobs.load(id)?.job;
+        let entry = self.shelves.place(&query.place)?;
+        let (_, found) = self.acting.ways(&job, &entry, query.from.as_ref())?;
+        let card = |(number, plan): (usize, &Plan)| WayCard {
+            number,
+            name: plan.way.clone(),
+            fits: plan.fits,
+            left: plan.left_out(&job),
+        };
+        Ok(found.iter().take(MOST_WAYS).enumerate().map(card).collect())
+    }
+
+    /// A piece for a place as it would be, as PNG.
+    ///
+    /// # Errors
+    /// A problem where the job, the place or the way is not there.
+    pub fn way_picture(&self, id: &JobId, query: &WaysQuery) -> Result<Arc<Vec<u8>>, Problem> {
+        let held = self.jobs.load(id)?;
+        let WaysQuery { place, from, way, w } = query;
+        let (way, width) = (way.unwrap_or(0), w.unwrap_or(320));
+        let library = self.studio.typesetter.library().stamp();
+        let key = format!("way/{id}/{}/{place}/{from:?}/{way}/{width}/{library}", held.revision);
+        self.shelves.small_picture(&key, || {
+            let wish = PlaceWish { place: place.clone(), way: Some(way) };
+            let mut job = held.job.as_ref().clone();
+            let before = job.pieces.len();
+            let (command, _) = self.acting.added(&job, &wish, from.as_ref())?;
+            command.apply(&mut job, self.shelves.as_ref())?;
+            let piece = job.pieces.get(before).ok_or_else(|| Problem::value("Nothing came of it."))?;
+            let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Stage, None);
+            picture_of(&self.studio, &scene, width)
+        })
     }
 
     /// Makes and keeps a job. It is named from its headline, or from its first place.

@@ -6,6 +6,8 @@ export const router = createRouter({
     { path: '/', name: 'board', component: () => import('./board/BoardView.vue') },
     { path: '/start', name: 'start', component: () => import('./compose/StartView.vue') },
     { path: '/jobs/:job/clean/:side', name: 'clean', component: () => import('./bench/CleanView.vue'), props: true },
+    { path: '/jobs/:job/sizes', name: 'sizes', component: () => import('./adapt/SizesView.vue'), props: true },
+    { path: '/jobs/:job/check', name: 'check', component: () => import('./check/CheckView.vue'), props: true },
     { path: '/jobs/:job/hand-over', name: 'hand-over', component: () => import('./hand-over/HandOverView.vue'), props: true },
     { path: '/jobs/:job/:step(words|pictures|layout|look)?', name: 'bench', component: () => import('./bench/BenchView.vue'), props: true },
     { path: '/:rest(.*)*', redirect: '/' },

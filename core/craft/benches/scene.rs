@@ -38,8 +38,7 @@ fn crowded(place: &str) -> Job {
         };
         let type_look = TypeLook { size: size.measure().scaled(0.012), ..TypeLook::default() };
         let fill = job.swatches.keys().nth(i % 4).map(|id| Paint::flat(vatman_document::Tint::Swatch(id.clone())));
-        let kin =
-            Kin { part: Part::Detail, content, look: Look { fill, type_look: Some(type_look), ..Look::default() } };
+        let kin = Kin::new(Part::Detail, content, Look { fill, type_look: Some(type_look), ..Look::default() });
         let item = Item::new(
             ItemId::new(ids.fresh()).unwrap(),
             KinId::new(ids.fresh()).unwrap(),

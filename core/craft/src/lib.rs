@@ -1,6 +1,7 @@
 //! What the trade knows: places and their formats, designs and how they are composed for any shape and
 //! any words, reading order, names of files, and handing over.
 
+mod adapt;
 mod arrange;
 mod bring;
 mod check;
@@ -14,6 +15,7 @@ mod studio;
 #[cfg(test)]
 mod testing;
 
+pub use adapt::*;
 pub use arrange::*;
 pub use bring::*;
 pub use check::*;
@@ -46,6 +48,8 @@ pub fn type_declarations() -> Vec<(String, String)> {
         TypeChange,
         LetterStyle,
         Finding,
+        Checked,
+        Eyes,
         ItemFinding,
         Sight,
         FindingKind,

@@ -98,6 +98,12 @@ impl Studio {
         frame.map_or(item.place.at.rect, |frame| Rect::new(px(frame.x), px(frame.y), px(frame.w), px(frame.h)))
     }
 
+    /// The upright box around the lines of an item before its turn, in CSS pixels; its whole box where it has none.
+    pub(crate) fn letters(&self, job: &Job, item: &Item) -> kurbo::Rect {
+        let found = self.with_means(Audience::Stage, None, |means| vatman_scene::letter_box(job, item, means));
+        found.unwrap_or_else(|| item.place.at.rect.to_css_px())
+    }
+
     /// The baselines of the words of an item: where they lie, and from where to where.
     #[must_use]
     pub fn baselines(&self, job: &Job, item: &Item) -> Vec<(Length, Length, Length)> {

@@ -44,11 +44,7 @@ pub(crate) fn job_with(count: usize) -> Job {
         let kin = KinId::new(format!("k{i}")).unwrap();
         job.kins.insert(
             kin.clone(),
-            Arc::new(Kin {
-                part: Part::Panel,
-                content: Content::Shape { outline: Outline::RECT },
-                look: Look::default(),
-            }),
+            Arc::new(Kin::new(Part::Panel, Content::Shape { outline: Outline::RECT }, Look::default())),
         );
         let rect = Rect::new(px(i as f64 * 110.0), px(0.0), px(100.0), px(100.0));
         side.items.push(Item::new(ItemId::new(format!("i{i}")).unwrap(), kin, Place::new(Placement::at(rect))));

@@ -86,6 +86,14 @@ impl<'a> Check<'a> {
                 name(&swatch.name, "A colour")?;
             }
         }
+        if old.set_aside != job.set_aside {
+            let sound = |reason: &String| {
+                !reason.trim().is_empty() && reason.chars().count() <= 500 && !reason.chars().any(char::is_control)
+            };
+            if job.set_aside.len() > Job::MOST_SET_ASIDE || !job.set_aside.values().all(sound) {
+                return Err(Fault::SetAside);
+            }
+        }
         at_most(job.pieces.len(), Job::MOST_PIECES, Fault::PieceCount)?;
         let changed: Vec<(Option<&Piece>, &Piece)> = self.changed_pieces().collect();
         let same_pieces = changed.is_empty() && old.pieces.len() == job.pieces.len();
@@ -187,6 +195,11 @@ impl<'a> Check<'a> {
             piece.format.check()?;
         }
         fault(piece.guides.fault(piece.format.size))?;
+        let known = before.and_then(|before| before.first.as_ref());
+        if let Some(first) = piece.first.as_ref().filter(|first| known != Some(*first)) {
+            first.format.check()?;
+            fault(first.places.values().find_map(crate::Place::fault))?;
+        }
         if piece.sides.is_empty() {
             return Err(Fault::SideCount);
         }
@@ -236,7 +249,7 @@ impl<'a> Check<'a> {
         item.name.as_deref().map_or(Ok(()), |text| name(text, "An item"))?;
         release_kind(&item.release, kin)?;
         item.release.content.as_ref().map_or(Ok(()), |content| self.content(content))?;
-        item.release.look.as_ref().map_or(Ok(()), |look| self.look(look))
+        item.release.look.as_ref().map_or(Ok(()), |own| self.look(&own.over(&kin.look)))
     }
 
     fn content(&self, content: &Content) -> Result<(), Fault> {

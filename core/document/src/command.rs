@@ -10,8 +10,8 @@ use ts_rs::TS;
 use crate::gather::gather;
 use crate::words::is_written;
 use crate::{
-    AssetId, Content, Fault, GroupId, Guides, Item, ItemId, Job, Kin, KinId, Look, Paint, Piece, PieceId, Place,
-    Release, Removed, Side, SideId, Stack, StyleChange, Swatch, SwatchId, Tie,
+    AssetId, Content, Fault, FirstShape, Follows, Format, GroupId, Guides, Item, ItemId, Job, Kin, KinId, Look,
+    LookPatch, Paint, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, StyleChange, Swatch, SwatchId, Tie,
 };
 
 /// Which level an edit of words or look means.
@@ -123,6 +123,25 @@ pub enum Command {
         piece: PieceId,
         /// All of them.
         guides: Guides,
+    },
+    /// Makes a piece another size, for another place. What is on it stays where it is.
+    SetFormat {
+        /// The piece.
+        piece: PieceId,
+        /// Its size, resolution, bleed and safe area from now on.
+        format: Format,
+        /// The catalogue entry of that place, if any.
+        place: Option<String>,
+        /// How it was arranged before its format was changed for the first time, if that is to be remembered.
+        #[serde(default)]
+        first: Option<Box<FirstShape>>,
+    },
+    /// Says what the arrangement of a piece came from.
+    Follow {
+        /// The piece.
+        piece: PieceId,
+        /// From what.
+        follows: Follows,
     },
     /// Keeps something aside of a piece.
     PutAside {
@@ -241,6 +260,13 @@ pub enum Command {
         piece: PieceId,
         /// 1 to 200 letters.
         name: String,
+    },
+    /// Lets a finding be as it is, or (without a reason) be said again.
+    SetAside {
+        /// What names the finding and its cause.
+        finding: String,
+        /// Why it may stay: 1 to 500 letters.
+        reason: Option<String>,
     },
     /// Several changes that stand or fall together.
     All {
@@ -364,10 +390,13 @@ impl Command {
             Self::SetTies { item, .. } => Setting::Ties(item),
             Self::SetStacks { side, .. } => Setting::Stacks(side),
             Self::SetGuides { piece, .. } => Setting::Guides(piece),
+            Self::SetFormat { piece, .. } => Setting::Format(piece),
+            Self::Follow { piece, .. } => Setting::Follows(piece),
             Self::SetGround { side, .. } => Setting::Ground(side),
             Self::RenameSide { side, .. } => Setting::SideName(side),
             Self::RenamePiece { piece, .. } => Setting::PieceName(piece),
             Self::SetSwatch { id, swatch: Some(_) } => Setting::Swatch(id),
+            Self::SetAside { finding, .. } => Setting::Aside(finding),
             _ => return None,
         })
     }
@@ -426,6 +455,25 @@ impl Command {
             Self::SetStacks { side, stacks } => {
                 let found = find_side(job, side)?;
                 Ok(Self::SetStacks { side: side.clone(), stacks: std::mem::replace(&mut found.stacks, stacks.clone()) })
+            }
+            Self::SetAside { finding, reason } => {
+                let before = match reason.as_deref().map(tidy_name) {
+                    Some(reason) => job.set_aside.insert(finding.clone(), reason),
+                    None => job.set_aside.remove(finding),
+                };
+                Ok(Self::SetAside { finding: finding.clone(), reason: before })
+            }
+            Self::SetFormat { piece, format, place, first } => {
+                let found = find_piece(job, piece)?;
+                let (was, first) = (found.place.take(), std::mem::replace(&mut found.first, first.clone()));
+                let inverse = Self::SetFormat { piece: piece.clone(), format: found.format, place: was, first };
+                (found.format, found.place) = (*format, place.clone());
+                Ok(inverse)
+            }
+            Self::Follow { piece, follows } => {
+                let found = find_piece(job, piece)?;
+                let follows = std::mem::replace(&mut found.follows, follows.clone());
+                Ok(Self::Follow { piece: piece.clone(), follows })
             }
             Self::SetGuides { piece, guides } => {
                 let guides = std::mem::replace(&mut find_piece(job, piece)?.guides, guides.clone());
@@ -539,10 +587,13 @@ enum Setting<'a> {
     Ties(&'a ItemId),
     Stacks(&'a SideId),
     Guides(&'a PieceId),
+    Format(&'a PieceId),
+    Follows(&'a PieceId),
     Ground(&'a SideId),
     SideName(&'a SideId),
     PieceName(&'a PieceId),
     Swatch(&'a SwatchId),
+    Aside(&'a str),
 }
 
 fn missing(what: &'static str, id: &impl ToString) -> CommandError {
@@ -612,8 +663,15 @@ fn set_look(job: &mut Job, target: &Target, look: &Look) -> Outcome {
             Ok(Command::SetLook { target: target.clone(), look })
         }
         Target::Only(id) => {
+            let (shared, was) = {
+                let plain = job.find(id)?.plain()?;
+                let kin = job.kins.get(&plain.item.kin).ok_or_else(|| missing("part", &plain.item.kin))?;
+                (kin.look.clone(), plain.own_look())
+            };
+            // What was its own stays so, and so does what differs now.
+            let own = LookPatch::between(&shared, look).then(&LookPatch::all(look).shared_with(&was, true));
             let item = find_item(job, id)?;
-            let release = Release { look: Some(look.clone()), ..item.release.clone() };
+            let release = Release { look: (!own.is_empty()).then_some(own), ..item.release.clone() };
             let release = std::mem::replace(&mut item.release, release);
             Ok(Command::SetRelease { item: id.clone(), release })
         }

@@ -30,11 +30,8 @@ fn id<T: TryFrom<String>>(text: impl Into<String>) -> T {
 }
 
 fn words(text: &str) -> Kin {
-    Kin {
-        part: Part::Headline,
-        content: Content::Words { text: RichText::plain(text), prompt: "Headline".into() },
-        look: Look { type_look: Some(TypeLook::default()), ..Look::default() },
-    }
+    let content = Content::Words { text: RichText::plain(text), prompt: "Headline".into() };
+    Kin::new(Part::Headline, content, Look { type_look: Some(TypeLook::default()), ..Look::default() })
 }
 
 fn picture() -> Kin {
@@ -44,13 +41,18 @@ fn picture() -> Kin {
         frame: Outline::Ellipse,
         fit: PictureFit::Fill,
     };
-    Kin { part: Part::MainPicture, content, look: Look::default() }
+    Kin::new(Part::MainPicture, content, Look::default())
 }
 
 fn item(name: &str, kin: &str, x: f64) -> Item {
     let px = Length::css_px;
     let place = Place::new(Placement::at(Rect::new(px(x), px(20.0), px(200.0), px(80.0))));
     Item::new(id(name), id(kin), place)
+}
+
+fn first_shape(x: f64) -> FirstShape {
+    let places = std::iter::once((id("p1"), item("p1", "pic", x).place)).collect();
+    FirstShape { format: Format::screen(1080, 1080), place: None, places }
 }
 
 fn piece(name: &str, items: Vec<Item>) -> Piece {
@@ -61,15 +63,7 @@ fn piece(name: &str, items: Vec<Item>) -> Piece {
         items,
         stacks: Vec::new(),
     };
-    Piece {
-        id: id(name),
-        name: name.into(),
-        place: None,
-        format: Format::screen(1080, 1080),
-        sides: vec![side],
-        guides: Guides::default(),
-        tray: Vec::new(),
-    }
+    Piece::new(id(name), name, Format::screen(1080, 1080), vec![side])
 }
 
 /// Two pieces; the headline and picture are in both, the panel in one.
@@ -119,6 +113,7 @@ fn any_place() -> impl Strategy<Value = Place> {
                     turn: Angle::degrees(turn),
                     ..crate::Crop::about(Focus::CENTRE)
                 }),
+                by_hand: flip,
             }
         })
 }
@@ -155,7 +150,7 @@ fn any_removed() -> impl Strategy<Value = Removed> {
         |(look, content, own, place, index)| {
             let release = Release { content: own, look: None };
             let item = Item { place, release, ..item("t", "panel", 1.0) };
-            Removed { item, kin: Kin { part: Part::Panel, content, look }, side: id("post-front"), index }
+            Removed { item, kin: Kin::new(Part::Panel, content, look), side: id("post-front"), index }
         },
     )
 }
@@ -228,6 +223,20 @@ fn any_command() -> impl Strategy<Value = Command> {
             piece: id("post"),
             guides: Guides { columns, column_gutter: Length::from_raw(gutter), ..Guides::default() }
         }),
+        (0u32..30_000).prop_map(|w| Command::SetFormat {
+            piece: id("post"),
+            format: Format::screen(w, 1080),
+            place: Some("story".into()),
+            first: w.is_multiple_of(3).then(|| Box::new(first_shape(f64::from(w))))
+        }),
+        (0u32..3, prop::option::of(0usize..600)).prop_map(|(n, long)| Command::SetAside {
+            finding: format!("f{n}"),
+            reason: long.map(|long| "x".repeat(long))
+        }),
+        (0u32..3).prop_map(|n| Command::Follow {
+            piece: id("post"),
+            follows: if n == 0 { Follows::Hand } else { Follows::Design { designs: vec![format!("d{n}")] } }
+        }),
         (0usize..3, any_removed())
             .prop_map(|(n, removed)| Command::SetTray { piece: id("post"), tray: vec![removed; n] }),
         (0usize..5, any_removed()).prop_map(|(index, removed)| Command::PutAside {
@@ -236,8 +245,12 @@ fn any_command() -> impl Strategy<Value = Command> {
             removed: Box::new(removed)
         }),
         (0usize..4).prop_map(|index| Command::TakeAside { piece: id("post"), index }),
-        (any_item(), prop::option::of(any_look()), prop::option::of(any_content()))
-            .prop_map(|(item, look, content)| Command::SetRelease { item, release: Release { look, content } }),
+        (any_item(), prop::option::of(any_look()), prop::option::of(any_content())).prop_map(
+            |(item, look, content)| Command::SetRelease {
+                item,
+                release: Release { look: look.map(|look| LookPatch::all(&look)), content }
+            }
+        ),
         (any_item(), any_place()).prop_map(|(item, place)| Command::SetPlace { item, place }),
         (any_item(), any::<bool>(), any::<bool>()).prop_map(|(item, locked, hidden)| Command::SetFlags {
             item,
@@ -473,7 +486,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
         of: Anchor::Sheet,
     };
     let said = |n: usize| format!("say {n}");
-    let kinds: [&dyn Fn(usize) -> Command; 15] = [
+    let kinds: [&dyn Fn(usize) -> Command; 18] = [
         &|n| Command::SetTitle { title: said(n) },
         &|n| Command::SetWords { target: Target::Shared(id("head")), text: said(n) },
         &|n| Command::SetLook {
@@ -488,6 +501,14 @@ fn what_takes_a_long_gesture_back_stays_short() {
         &|n| Command::SetTies { item: id("p1"), ties: vec![tie(n)] },
         &|n| Command::SetStacks { side: id("post-front"), stacks: vec![stack(n)] },
         &|n| Command::SetGuides { piece: id("post"), guides: Guides { columns: n as u8, ..Guides::default() } },
+        &|n| Command::SetFormat {
+            piece: id("post"),
+            format: Format::screen(100 + n as u32, 1080),
+            place: Some(said(n)),
+            first: Some(Box::new(first_shape(n as f64))),
+        },
+        &|n| Command::SetAside { finding: "f".into(), reason: Some(said(n)) },
+        &|n| Command::Follow { piece: id("post"), follows: Follows::Design { designs: vec![said(n)] } },
         &|n| Command::SetGround { side: id("post-front"), ground: Some(Paint::flat(Color::opaque(n as u8, 0, 0))) },
         &|n| Command::RenameSide { side: id("post-front"), name: said(n) },
         &|n| Command::RenamePiece { piece: id("post"), name: said(n) },
@@ -583,8 +604,7 @@ fn drawings_are_flattened_or_refused_before_they_are_too_deep_to_read() {
     assert_eq!(deep(Ratio::HALF).flattened().fault(), Some(Fault::DrawingDepth));
     // The deepest that is taken can be read back wherever it stands: in an item, in a tray, in the history.
     let mut job = job();
-    let kin =
-        Kin { part: Part::Ornament, content: Content::Drawing { drawing: nested(12, true) }, look: Look::default() };
+    let kin = Kin::new(Part::Ornament, Content::Drawing { drawing: nested(12, true) }, Look::default());
     let insert =
         Command::InsertItem { side: id("post-front"), index: 9, item: item("d", "drawn", 0.0), kin: Some(kin.clone()) };
     insert.apply(&mut job, &Everything).unwrap();
@@ -704,7 +724,7 @@ fn each_rule_is_told_by_its_own_fault() {
     assert_eq!(broken(&|job| kin(job, "panel", &|kin| kin.content = shape(&below))), Fault::NegativeRadius);
     assert_eq!(broken(&|job| kin(job, "panel", &|kin| kin.look.opacity = Ratio::percent(101.0))), Fault::Opacity);
     let released = |job: &mut Job, content: Option<Content>, look: Option<Look>| {
-        first(job).sides[0].items[1].release = Release { content, look };
+        first(job).sides[0].items[1].release = Release { content, look: look.map(|look| LookPatch::all(&look)) };
     };
     assert_eq!(broken(&|job| released(job, Some(shape(&below)), None)), Fault::NegativeRadius);
     let faint = Look { opacity: Ratio::percent(101.0), ..Look::default() };
@@ -791,6 +811,8 @@ fn merged(mut job: Job, delta: &JobDelta) -> Job {
             sides: frame.sides.iter().map(side).collect(),
             guides: frame.guides.clone(),
             tray: was.as_ref().map(|piece| piece.tray.clone()).unwrap_or_default(),
+            follows: frame.follows.clone(),
+            first: frame.first.clone(),
         };
         pieces.insert(piece.id.clone(), piece);
     }

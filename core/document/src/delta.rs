@@ -9,8 +9,8 @@ use serde::Serialize;
 use ts_rs::TS;
 
 use crate::{
-    Format, Guides, Item, ItemId, Job, Kin, KinId, Paint, Piece, PieceId, Removed, Side, SideId, Stack, Swatch,
-    SwatchId,
+    FirstShape, Follows, Format, Guides, Item, ItemId, Job, Kin, KinId, Paint, Piece, PieceId, Removed, Side, SideId,
+    Stack, Swatch, SwatchId,
 };
 
 /// A side without its items.
@@ -46,19 +46,25 @@ pub struct PieceFrame {
     pub format: Format,
     /// Lines to lay things out by.
     pub guides: Guides,
+    /// What its arrangement came from.
+    pub follows: Follows,
+    /// How it was arranged before its format was changed.
+    pub first: Option<Box<FirstShape>>,
     /// Its sides in their order.
     pub sides: Vec<SideFrame>,
 }
 
 impl PieceFrame {
     fn of(piece: &Piece) -> Self {
-        let Piece { id, name, place, format, sides, guides, tray: _ } = piece;
+        let Piece { id, name, place, format, sides, guides, tray: _, follows, first } = piece;
         Self {
             id: id.clone(),
             name: name.clone(),
             place: place.clone(),
             format: *format,
             guides: guides.clone(),
+            follows: follows.clone(),
+            first: first.clone(),
             sides: sides.iter().map(SideFrame::of).collect(),
         }
     }
@@ -94,6 +100,10 @@ pub struct JobDelta {
     #[ts(optional)]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub title: Option<String>,
+    /// All findings that are set aside, where these changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub set_aside: Option<BTreeMap<String, String>>,
     /// Changed kins; nothing means removed.
     pub kins: BTreeMap<KinId, Option<Kin>>,
     /// Changed swatches; nothing means removed.
@@ -120,6 +130,7 @@ impl JobDelta {
     pub fn between(old: &Job, new: &Job) -> Self {
         let mut delta = Self {
             title: (old.title != new.title).then(|| new.title.clone()),
+            set_aside: (old.set_aside != new.set_aside).then(|| new.set_aside.clone()),
             kins: kin_delta(&old.kins, &new.kins),
             swatches: swatch_delta(&old.swatches, &new.swatches),
             ..Self::default()

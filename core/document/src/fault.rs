@@ -208,6 +208,9 @@ pub enum Fault {
     /// More changes at once than can be kept.
     #[error("That is too many changes at once.")]
     TooManyCommands,
+    /// Too many findings set aside, or one without a reason.
+    #[error("A job keeps up to 1,000 findings as they are, each with a reason of 1 to 500 letters.")]
+    SetAside,
     /// A name of nothing or too long; of what.
     #[error("{0} needs a name of 1 to 200 letters.")]
     Name(&'static str),

@@ -1,10 +1,12 @@
 //! An item on a side, and what it shares with the same item in other pieces.
 
+use std::borrow::Cow;
+
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Placement, Ratio};
 
-use crate::{Content, Fault, Focus, GroupId, ItemId, KinId, Look, Part, SideId, Target, Tie};
+use crate::{Content, Fault, Focus, GroupId, ItemId, KinId, Look, LookPatch, Part, SideId, Target, Tie};
 
 /// What the same item in several pieces has in common.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -16,6 +18,18 @@ pub struct Kin {
     pub content: Content,
     /// How it looks.
     pub look: Look,
+    /// What it is called in every arrangement of the design it came with.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub slot: Option<String>,
+}
+
+impl Kin {
+    /// What was made by hand: no design has a place for it.
+    #[must_use]
+    pub const fn new(part: Part, content: Content, look: Look) -> Self {
+        Self { part, content, look, slot: None }
+    }
 }
 
 /// How a picture sits in its frame in one piece.
@@ -52,13 +66,18 @@ pub struct Place {
     pub scale: Ratio,
     /// Framing of a picture; without one the focus is kept in view and the frame covered.
     pub crop: Option<Crop>,
+    /// Put there by hand since the piece was composed: arranging it anew leaves it alone unless asked.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(as = "Option<bool>", optional, rename = "byHand")]
+    #[serde(rename = "byHand")]
+    pub by_hand: bool,
 }
 
 impl Place {
     /// Upright, at the look's own lengths.
     #[must_use]
     pub const fn new(at: Placement) -> Self {
-        Self { at, scale: Ratio::ONE, crop: None }
+        Self { at, scale: Ratio::ONE, crop: None, by_hand: false }
     }
 
     /// Why it cannot be kept, if so.
@@ -92,9 +111,9 @@ pub struct Release {
     /// Words or picture of its own.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub content: Option<Content>,
-    /// A look of its own.
+    /// What of its look is its own.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub look: Option<Look>,
+    pub look: Option<LookPatch>,
 }
 
 /// One item on one side.
@@ -166,7 +185,7 @@ pub struct Removed {
 }
 
 /// An item with sharing resolved: the plain sum of kin, release and place.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone)]
 pub struct Plain<'a> {
     /// The item.
     pub item: &'a Item,
@@ -175,7 +194,7 @@ pub struct Plain<'a> {
     /// What it says or shows here.
     pub content: &'a Content,
     /// How it looks here.
-    pub look: &'a Look,
+    pub look: Cow<'a, Look>,
 }
 
 impl Plain<'_> {
@@ -185,10 +204,10 @@ impl Plain<'_> {
         self.target(self.item.release.content.is_some())
     }
 
-    /// Where an edit of how it looks goes.
+    /// What of its look is its own.
     #[must_use]
-    pub fn look_target(&self) -> Target {
-        self.target(self.item.release.look.is_some())
+    pub fn own_look(&self) -> LookPatch {
+        self.item.release.look.clone().unwrap_or_default()
     }
 
     fn target(&self, released: bool) -> Target {

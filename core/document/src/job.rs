@@ -1,5 +1,6 @@
 //! A job: shared content and look, and its pieces.
 
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -9,7 +10,7 @@ use ts_rs::TS;
 
 use crate::{
     AssetId, Color, CommandError, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId,
-    Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint,
+    Place, Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint,
 };
 
 /// One side of a piece.
@@ -62,6 +63,67 @@ pub struct Piece {
     /// Items taken away in the life of the piece, oldest first.
     #[serde(default)]
     pub tray: Vec<Removed>,
+    /// What its arrangement came from.
+    #[serde(default, skip_serializing_if = "Follows::is_hand")]
+    #[ts(as = "Option<Follows>", optional)]
+    pub follows: Follows,
+    /// How it was arranged before its format was changed, if it was.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub first: Option<Box<FirstShape>>,
+}
+
+/// What the arrangement of a piece came from.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(tag = "from", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Follows {
+    /// Somebody made it.
+    #[default]
+    Hand,
+    /// Designs, one for each side.
+    Design {
+        /// Which, by their identities.
+        designs: Vec<String>,
+    },
+    /// Another piece of the job, in an arrangement that was found for this shape.
+    Piece {
+        /// Which.
+        piece: PieceId,
+        /// What the arrangement is called.
+        way: String,
+        /// The designs that piece came from, one for each side; none where somebody made it.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        #[ts(as = "Option<Vec<String>>", optional)]
+        designs: Vec<String>,
+    },
+}
+
+/// How a piece was arranged before its format was changed for the first time: every other format is arranged from it, so that going
+/// there and back changes nothing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct FirstShape {
+    /// Its size, resolution, bleed and safe area.
+    pub format: Format,
+    /// The catalogue entry it was for, if any.
+    pub place: Option<String>,
+    /// Where its items stood.
+    pub places: BTreeMap<ItemId, Place>,
+}
+
+impl Follows {
+    const fn is_hand(&self) -> bool {
+        matches!(self, Self::Hand)
+    }
+
+    /// The designs it came from in the end, one for each side.
+    #[must_use]
+    pub fn designs(&self) -> &[String] {
+        match self {
+            Self::Hand => &[],
+            Self::Design { designs } | Self::Piece { designs, .. } => designs,
+        }
+    }
 }
 
 impl Piece {
@@ -73,7 +135,17 @@ impl Piece {
     /// A piece of no place of the catalogue, without guides and with an empty tray.
     #[must_use]
     pub fn new(id: PieceId, name: impl Into<String>, format: Format, sides: Vec<Side>) -> Self {
-        Self { id, name: name.into(), place: None, format, sides, guides: Guides::default(), tray: Vec::new() }
+        Self {
+            id,
+            name: name.into(),
+            place: None,
+            format,
+            sides,
+            guides: Guides::default(),
+            tray: Vec::new(),
+            follows: Follows::Hand,
+            first: None,
+        }
     }
 }
 
@@ -119,13 +191,27 @@ pub struct Job {
     pub kins: OrdMap<KinId, Arc<Kin>>,
     /// The pieces, in the order they are shown.
     pub pieces: Vec<Arc<Piece>>,
+    /// Findings that were looked at and are to stay as they are, by what names them and their cause, each with the reason given.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(as = "Option<BTreeMap<String, String>>", optional)]
+    pub set_aside: BTreeMap<String, String>,
 }
 
 impl Job {
+    /// Most findings that are set aside.
+    pub const MOST_SET_ASIDE: usize = 1_000;
+
     /// A job without pieces.
     #[must_use]
     pub fn new(id: JobId, title: impl Into<String>) -> Self {
-        Self { id, title: title.into(), swatches: BTreeMap::new(), kins: OrdMap::new(), pieces: Vec::new() }
+        Self {
+            id,
+            title: title.into(),
+            swatches: BTreeMap::new(),
+            kins: OrdMap::new(),
+            pieces: Vec::new(),
+            set_aside: BTreeMap::new(),
+        }
     }
 
     /// The identities of the pieces, in their order.
@@ -197,7 +283,10 @@ impl Job {
             item,
             part: kin.part,
             content: item.release.content.as_ref().unwrap_or(&kin.content),
-            look: item.release.look.as_ref().unwrap_or(&kin.look),
+            look: match &item.release.look {
+                Some(own) => Cow::Owned(own.over(&kin.look)),
+                None => Cow::Borrowed(&kin.look),
+            },
         })
     }
 
@@ -211,18 +300,18 @@ impl Job {
     }
 
     /// Every content and look of the job, shared, released, or kept aside.
-    fn held(&self) -> impl Iterator<Item = (Option<&Content>, Option<&Look>)> {
+    fn held(&self) -> impl Iterator<Item = (Option<&Content>, Option<Cow<'_, Look>>)> {
         let aside = self.pieces.iter().flat_map(|piece| &piece.tray);
         let kins = self
             .kins
             .values()
             .map(Arc::as_ref)
             .chain(aside.clone().map(|removed| &removed.kin))
-            .map(|kin| (Some(&kin.content), Some(&kin.look)));
+            .map(|kin| (Some(&kin.content), Some(Cow::Borrowed(&kin.look))));
         let own = self
             .items()
             .chain(aside.map(|removed| &removed.item))
-            .map(|item| (item.release.content.as_ref(), item.release.look.as_ref()));
+            .map(|item| (item.release.content.as_ref(), item.release.look.as_ref().map(|own| Cow::Owned(own.alone()))));
         kins.chain(own)
     }
 
@@ -248,7 +337,7 @@ impl Job {
             content.words().is_some_and(|text| text.runs().iter().any(|run| run.style.family.as_deref() == Some(name)))
         };
         self.held().any(|(content, look)| {
-            look.and_then(|look| look.type_look.as_ref()).is_some_and(|kind| kind.family == name)
+            look.is_some_and(|look| look.type_look.as_ref().is_some_and(|kind| kind.family == name))
                 || content.is_some_and(ranges)
         })
     }
@@ -257,11 +346,13 @@ impl Job {
     #[must_use]
     pub fn pictures(&self) -> Vec<AssetId> {
         let held = self.held().flat_map(|(content, look)| {
-            content.into_iter().flat_map(Content::pictures).chain(look.into_iter().flat_map(Look::pictures))
+            let shown = content.into_iter().flat_map(Content::pictures).cloned();
+            let painted: Vec<AssetId> = look.iter().flat_map(|look| look.pictures().cloned()).collect();
+            shown.chain(painted)
         });
         let grounds =
             self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()?.picture());
-        let mut all: Vec<_> = held.chain(grounds).cloned().collect();
+        let mut all: Vec<_> = held.chain(grounds.cloned()).collect();
         all.sort();
         all.dedup();
         all

@@ -22,6 +22,7 @@ mod look;
 mod oklab;
 mod outline;
 mod paint;
+mod patch;
 mod shapes;
 mod stored;
 mod ties;
@@ -40,11 +41,12 @@ pub use guides::{GuideLine, Guides};
 pub use hand::{Hand, HandPoint, PenPoint};
 pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
 pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
-pub use job::{Job, Piece, Side, Standing};
+pub use job::{FirstShape, Follows, Job, Piece, Side, Standing};
 pub use look::{Align, Forms, Hyphens, ListMark, Look, TextFit, TypeLook, VAlign};
 pub use oklab::Oklab;
 pub use outline::{CombinedPart, Outline};
 pub use paint::{Motif, Paint, Stop};
+pub use patch::{LookPatch, PaintPatch, Property, TypePatch};
 pub use stored::{
     CURRENT_VERSION, Heading, StoredError, StoredPart, changed_parts, join_parts, join_text, read_job, write_job,
 };
@@ -137,6 +139,12 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Guides,
         Side,
         Piece,
+        Follows,
+        FirstShape,
+        LookPatch,
+        PaintPatch,
+        TypePatch,
+        Property,
         Job,
         Target,
         Command,

@@ -60,6 +60,9 @@ pub struct Heading {
     pub swatches: BTreeMap<SwatchId, Swatch>,
     /// The pieces in their order.
     pub pieces: Vec<PieceId>,
+    /// Findings that are to stay as they are.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub set_aside: BTreeMap<String, String>,
 }
 
 impl Heading {
@@ -67,7 +70,13 @@ impl Heading {
     #[must_use]
     pub fn of(job: &Job) -> Self {
         let pieces = job.piece_ids().cloned().collect();
-        Self { id: job.id.clone(), title: job.title.clone(), swatches: job.swatches.clone(), pieces }
+        Self {
+            id: job.id.clone(),
+            title: job.title.clone(),
+            swatches: job.swatches.clone(),
+            pieces,
+            set_aside: job.set_aside.clone(),
+        }
     }
 }
 
@@ -116,7 +125,8 @@ pub fn changed_parts(old: Option<&Job>, new: &Job) -> Result<Vec<StoredPart>, St
 }
 
 fn same_heading(old: &Job, new: &Job) -> bool {
-    old.id == new.id && old.title == new.title && old.swatches == new.swatches && old.piece_ids().eq(new.piece_ids())
+    let same = old.id == new.id && old.title == new.title && old.set_aside == new.set_aside;
+    same && old.swatches == new.swatches && old.piece_ids().eq(new.piece_ids())
 }
 
 /// Puts the parts of a job stored in form `version` together and checks them.
@@ -135,8 +145,8 @@ pub fn join_parts(
     fn part<T: for<'de> Deserialize<'de>>(text: &str) -> Result<T, StoredError> {
         serde_json::from_str(text).map_err(|error| StoredError::Damaged(error.to_string()))
     }
-    let Heading { id, title, swatches, pieces: order } = part(heading)?;
-    let mut job = Job { swatches, ..Job::new(id, title) };
+    let Heading { id, title, swatches, pieces: order, set_aside } = part(heading)?;
+    let mut job = Job { swatches, set_aside, ..Job::new(id, title) };
     for id in order {
         let text = pieces.get(id.as_str()).ok_or_else(|| StoredError::Damaged(format!("piece {id} is missing")))?;
         job.pieces.push(Arc::new(part::<Piece>(text)?));

@@ -1,5 +1,6 @@
 //! Writing picture files.
 
+use image::ImageEncoder as _;
 use thiserror::Error;
 
 use crate::{Premultiplied, Straight};
@@ -8,6 +9,14 @@ use crate::{Premultiplied, Straight};
 #[derive(Debug, Error)]
 #[error("The picture could not be written: {0}.")]
 pub struct EncodeError(String);
+
+impl EncodeError {
+    /// For what has no pixels.
+    #[must_use]
+    pub fn of_nothing() -> Self {
+        Self("there is nothing on it".into())
+    }
+}
 
 /// Writes a PNG with alpha where there is any, and its resolution in pixels per inch.
 ///
@@ -61,4 +70,45 @@ pub fn encode_jpeg(pixels: &Premultiplied, quality: u8, over: [u8; 3], ppi: u16)
         .encode(&pixels.flattened(over), width, height, jpeg_encoder::ColorType::Rgb)
         .map_err(|error| EncodeError(error.to_string()))?;
     Ok(out)
+}
+
+/// Writes a WebP without loss, with alpha where there is any.
+///
+/// # Errors
+/// [`EncodeError`] where a side is over 16,384 pixels.
+pub fn encode_webp(pixels: &Straight) -> Result<Vec<u8>, EncodeError> {
+    let mut out = Vec::new();
+    let encoder = image::codecs::webp::WebPEncoder::new_lossless(&mut out);
+    let (width, height) = (pixels.width(), pixels.height());
+    encoder
+        .encode(pixels.data(), width, height, image::ExtendedColorType::Rgba8)
+        .map_err(|error| EncodeError(error.to_string()))?;
+    Ok(out)
+}
+
+/// Writes a GIF of at most 256 colours; what is half clear becomes clear or opaque.
+///
+/// # Errors
+/// [`EncodeError`] where a side is over 65,535 pixels.
+pub fn encode_gif(pixels: &Straight) -> Result<Vec<u8>, EncodeError> {
+    let mut out = Vec::new();
+    {
+        let mut encoder = image::codecs::gif::GifEncoder::new_with_speed(&mut out, 10);
+        encoder
+            .encode(pixels.data(), pixels.width(), pixels.height(), image::ExtendedColorType::Rgba8)
+            .map_err(|error| EncodeError(error.to_string()))?;
+    }
+    Ok(out)
+}
+
+/// Writes a TIFF without loss, with alpha.
+///
+/// # Errors
+/// [`EncodeError`] where the encoder fails, which it does not for sound buffers.
+pub fn encode_tiff(pixels: &Straight) -> Result<Vec<u8>, EncodeError> {
+    let mut out = std::io::Cursor::new(Vec::new());
+    image::codecs::tiff::TiffEncoder::new(&mut out)
+        .write_image(pixels.data(), pixels.width(), pixels.height(), image::ExtendedColorType::Rgba8)
+        .map_err(|error| EncodeError(error.to_string()))?;
+    Ok(out.into_inner())
 }

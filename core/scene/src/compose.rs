@@ -91,7 +91,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
     let resolve = Resolve { job, picture_size: means.picture_size, scale: place.scale.get() };
     let mut out = Drawn {
         resolve,
-        plain,
+        plain: plain.clone(),
         means,
         children: Vec::new(),
         left: 0.0,
@@ -131,7 +131,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
         blend: plain.look.blend,
         clip: None,
         mask: None,
-        shadows: resolve.shadows(plain.look),
+        shadows: resolve.shadows(&plain.look),
         children: out.children,
     };
     Some(SceneItem {
@@ -186,7 +186,7 @@ struct Drawn<'a> {
 
 impl Drawn<'_> {
     fn shape(&mut self, outline: &Outline) {
-        let (look, field) = (self.plain.look, self.size.to_rect());
+        let (look, field) = (self.plain.look.clone(), self.size.to_rect());
         self.outline = outline.path(self.size.width, self.size.height, self.resolve.scale);
         let fill = look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, field));
         self.children = self.resolve.outlined(self.outline.clone(), fill, look.stroke.as_ref(), field);
@@ -272,7 +272,7 @@ impl Drawn<'_> {
 
     fn letters(&mut self, run: &GlyphRun) {
         let (look, field) =
-            (self.plain.look, Rect::from_origin_size((0.0, 0.0), (self.size.width, self.size.height.max(1.0))));
+            (self.plain.look.clone(), Rect::from_origin_size((0.0, 0.0), (self.size.width, self.size.height.max(1.0))));
         let fill = match &run.tint {
             Some(tint) => Some(Brush::Flat(Rgba::new(self.resolve.job.color(tint), 1.0))),
             None if run.on_panel => {

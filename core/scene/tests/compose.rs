@@ -8,8 +8,8 @@ use std::sync::{Arc, LazyLock};
 use kurbo::{Affine, Point, Shape as _};
 use vatman_document::{
     Align, AssetId, Backing, Color, Content, Curve, Effect, Focus, Format, Item, ItemId, Job, JobId, Kin, KinId, Look,
-    Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId, Stop,
-    Stroke, StrokePlace, Swatch, SwatchId, TextFit, Tint, TypeLook,
+    LookPatch, Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId,
+    Stop, Stroke, StrokePlace, Swatch, SwatchId, TextFit, Tint, TypeLook,
 };
 use vatman_scene::{Audience, Before, Brush, Group, Means, Node, Scene, compose, recompose};
 use vatman_type::{FontLibrary, FontSource, Typesetter};
@@ -49,7 +49,7 @@ fn job(items: Vec<(Content, Look, Placement)>) -> Job {
     };
     for (i, (content, look, placement)) in items.into_iter().enumerate() {
         let kin = id::<KinId>(&format!("k{i}"));
-        job.kins.insert(kin.clone(), Kin { part: Part::Detail, content, look }.into());
+        job.kins.insert(kin.clone(), Kin::new(Part::Detail, content, look).into());
         side.items.push(Item::new(id::<ItemId>(&format!("i{i}")), kin, Place::new(placement)));
     }
     job.pieces.push(Piece::new(id::<PieceId>("p"), "Square post", Format::screen(1_000, 1_000), vec![side]).into());
@@ -99,7 +99,7 @@ fn swatches_and_releases_are_resolved() {
     let mut job =
         job(vec![(shape(), tinted, at(0.0, 0.0, 10.0, 10.0)), (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0))]);
     Arc::make_mut(&mut job.pieces[0]).sides[0].items[1].release.look =
-        Some(Look { fill: Some(Paint::flat(Color::WHITE)), ..Look::default() });
+        Some(LookPatch::all(&Look { fill: Some(Paint::flat(Color::WHITE)), ..Look::default() }));
     let scene = scene(&job);
     let fill = |index: usize| match &group(&scene, index).children[0] {
         Node::Path(path) => path.fill.clone(),

@@ -86,7 +86,7 @@ impl Bench {
     /// Waits until everything done so far is kept.
     pub async fn settled(&self) -> WebDriverResult<()> {
         tokio::time::sleep(std::time::Duration::from_millis(60)).await;
-        self.browser.until("everything is kept", "const kept = document.querySelector('.bar .kept'); return kept.dataset.saving === '0' && kept.textContent.startsWith('kept')").await
+        self.browser.until("everything is kept", "const kept = document.querySelector('.bar .kept'); return kept.dataset.saving === '0' && kept.textContent.startsWith('kept') && document.body.getAttribute('aria-busy') !== 'true'").await
     }
 
     pub async fn pick(&self, css: &str) -> WebDriverResult<(i64, i64)> {

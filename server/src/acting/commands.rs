@@ -2,15 +2,15 @@
 
 use vatman_craft::{
     Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, add, add_colour, add_contacts,
-    add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, arranged, call_out, change_backing,
-    change_effect, change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by,
-    distribute, drop_effect, drop_tie, duplicate, frame_from, free_place, give, group, link_colour, map_to_palette,
-    match_size, mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at,
-    put_back, put_below, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour,
-    replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost,
-    set_ground, set_opacity, set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides,
-    stack, style_letters, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
-    turn_picture, turn_to, turn_together, ungroup,
+    add_elsewhere, add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, arranged, call_out,
+    change_backing, change_effect, change_guides, change_line, change_stack, change_type, combine, combine_otherwise,
+    connect, crop_by, distribute, drop_effect, drop_tie, duplicate, duplicate_piece, everywhere, frame_from,
+    free_place, give, group, keep_content, keep_property, link_colour, map_to_palette, match_size, mirror, move_by,
+    move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at, put_back, put_below, recolour,
+    refit, release, remove, rename_colour, reorder, repaint, replace_colour, replace_removed, resize, say,
+    scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost, set_ground, set_opacity, set_outline,
+    set_tie_length, set_type_size, show_picture, spread_ground, spread_guides, stack, style_letters, swap_colours,
+    swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -22,9 +22,9 @@ use crate::problem::Problem;
 use crate::types::{Act, New};
 
 /// The change an act leads to, and the items it makes.
-type Meaning = Result<(Command, Vec<ItemId>), Problem>;
+pub(super) type Meaning = Result<(Command, Vec<ItemId>), Problem>;
 
-fn plain(command: Command) -> Meaning {
+pub(super) fn plain(command: Command) -> Meaning {
     Ok((command, Vec::new()))
 }
 
@@ -93,6 +93,23 @@ impl Acting {
             Act::RenameSide { side, name } => plain(Command::RenameSide { side: side.clone(), name: name.clone() }),
             Act::RenamePiece { piece, name } => {
                 plain(Command::RenamePiece { piece: piece.clone(), name: name.clone() })
+            }
+            Act::AddPieces { places, from } => self.add_pieces(job, places, from.as_ref()),
+            Act::DuplicatePiece { piece } => plain(duplicate_piece(job, piece, &mut Ids)?.0),
+            Act::ChangeFormat { piece, place } => self.change_format(job, piece, place),
+            Act::ArrangeOtherwise { piece, way } => self.arrange_otherwise(job, piece, *way),
+            Act::ArrangeLike { pieces, like, all } => self.arrange_like(job, pieces, like, *all),
+            Act::FollowAgain { items } => self.follow_again(job, items),
+            Act::AddElsewhere { item } => {
+                let entry = |piece: &Piece| self.shelves.entry_of(piece);
+                done(add_elsewhere(&self.studio, job, item, &entry, &mut Ids))
+            }
+            Act::RemoveEverywhere { items } => done(remove(job, &everywhere(job, items)?)),
+            Act::KeepProperty { item, property, own } => done(keep_property(job, item, *property, *own)),
+            Act::KeepContent { item, own } => done(keep_content(job, item, *own)),
+            Act::PutRight { item, kind } => self.put_right(job, item, *kind),
+            Act::SetAside { finding, reason } => {
+                plain(Command::SetAside { finding: finding.clone(), reason: reason.clone() })
             }
             Act::RemovePiece { piece } => plain(Command::RemovePiece { piece: piece.clone() }),
             Act::MovePiece { piece, index } => plain(Command::MovePiece { piece: piece.clone(), index: *index }),

@@ -1,10 +1,11 @@
 //! Acting: what a person does becomes one change of the job, kept before it is answered.
 
 mod commands;
+mod pieces;
 
 use std::sync::Arc;
 
-use vatman_craft::{Studio, settle};
+use vatman_craft::{Studio, by_hand, settle};
 use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, JobId, Known};
 
 use crate::jobs::{Change, Held, Jobs};
@@ -47,7 +48,7 @@ impl Acting {
                 Act::Undo => self.step(id, old, false),
                 Act::Redo => self.step(id, old, true),
                 act => {
-                    let (command, made) = self.command(&old.job, act)?;
+                    let (command, made) = self.meant(&old.job, act)?;
                     let (job, inverse) = self.carry_out(&old.job, &command)?;
                     Ok((Change { job, inverse, gesture: request.gesture.clone(), mark: None }, made))
                 }
@@ -74,7 +75,7 @@ impl Acting {
         if request.base != old.revision {
             return Err(Problem::stale(old.revision));
         }
-        let (command, made) = self.command(&old.job, &request.act)?;
+        let (command, made) = self.meant(&old.job, &request.act)?;
         let (job, _) = self.carry_out(&old.job, &command)?;
         let new = Held { job: Arc::new(job), ..old.clone() };
         Ok(self.response(&old, &new, false, made, Watch::of(request.watch.as_ref(), request.carets.as_ref())))
@@ -89,6 +90,12 @@ impl Acting {
         let Some(job) = self.jobs.past(id, revision) else { return Ok(None) };
         let old = Held { job, revision, ..new.clone() };
         Ok(Some(self.response(&old, &new, true, Vec::new(), Watch::of(query.watch.as_ref(), query.carets.as_ref()))))
+    }
+
+    /// The change an act leads to; what a hand placed is marked so.
+    fn meant(&self, job: &Job, act: &Act) -> Result<(Command, Vec<ItemId>), Problem> {
+        let (command, made) = self.command(job, act)?;
+        Ok((if act.places_by_hand() { by_hand(job, command) } else { command }, made))
     }
 
     /// Carries a change out and lets what is tied take its places, as one change with one inverse.

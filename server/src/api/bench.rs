@@ -4,13 +4,13 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{self, CacheControl, CacheDirective, ETag, EntityTag, IfNoneMatch};
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::Likeness;
+use vatman_craft::{Eyes, Likeness, eyes};
 use vatman_document::{Color, ItemId, JobId, SideId};
 use vatman_photo::content_id;
 use vatman_units::{Length, Measure, parse_length};
 
 use crate::api::{Answer, Shared, WidthQuery, answer, as_it_is, blocking};
-use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery, Typed};
+use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery, Typed, WaysQuery};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
     config
@@ -22,6 +22,11 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
         .route("/jobs/{job}/sides/{side}/arrangements", web::post().to(arrangements))
         .route("/jobs/{job}/findings", web::get().to(findings))
+        .route("/jobs/{job}/check", web::get().to(check))
+        .route("/jobs/{job}/seen", web::get().to(seen))
+        .route("/eyes", web::get().to(sights))
+        .route("/jobs/{job}/ways", web::get().to(ways))
+        .route("/jobs/{job}/ways/picture", web::get().to(way_picture))
         .route("/jobs/{job}/stops", web::post().to(stops))
         .route("/jobs/{job}/clipping", web::post().to(clipping))
         .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
@@ -42,6 +47,32 @@ async fn rehearse(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> 
 /// What changed since a revision; nothing where a window has to open the job anew.
 async fn since(shop: Shared, path: Path<(JobId, i64)>, query: Query<SinceQuery>) -> Answer {
     answer(move || shop.acting.since(&path.0, path.1, &query)).await
+}
+
+async fn check(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.asking.check(&job)).await
+}
+
+async fn seen(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.asking.seen(&job)).await
+}
+
+async fn sights() -> Json<Vec<Eyes>> {
+    Json(eyes())
+}
+
+async fn ways(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
+    answer(move || shop.ways(&job, &query)).await
+}
+
+/// A piece as it would be; the page names the revision it is of, so that it can be kept.
+async fn way_picture(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
+    let png = blocking(move || shop.way_picture(&job, &query)).await?;
+    let mut response = HttpResponse::Ok();
+    as_it_is(&mut response)
+        .insert_header(CacheControl(vec![CacheDirective::Private, CacheDirective::MaxAge(600)]))
+        .insert_header((header::CONTENT_TYPE, "image/png"));
+    Ok(response.body(png.as_ref().clone()))
 }
 
 async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {

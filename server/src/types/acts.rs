@@ -3,17 +3,29 @@
 use serde::Deserialize;
 use ts_rs::TS;
 use vatman_craft::{
-    AlignEdge, AlignTo, Alike, Axis, BackingChange, BoxNumbers, Clipping, EffectChange, Gift, Grip, GuideChange, Layer,
-    LetterStyle, LineChange, MosaicRoom, Order, Repair, StackChange, TypeChange,
+    AlignEdge, AlignTo, Alike, Axis, BackingChange, BoxNumbers, Clipping, EffectChange, FindingKind, Gift, Grip,
+    GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order, Repair, StackChange, TypeChange,
 };
 use vatman_document::{
     AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, GroupId, ItemId, Outline, Paint, Part, PenPoint,
-    PictureFit, PieceId, SideId, StyleChange, SwatchId, Tie, Tint,
+    PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint,
 };
 use vatman_units::{Angle, Length, Point, Ratio, Rect};
 
 const fn once() -> u16 {
     1
+}
+
+/// A place a piece is wanted for.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct PlaceWish {
+    /// An entry of the catalogue, or a size as typed.
+    pub place: String,
+    /// The number of the way it is arranged in; without one the best.
+    #[serde(default)]
+    #[ts(optional)]
+    pub way: Option<usize>,
 }
 
 /// Something a person does to a job.
@@ -343,6 +355,90 @@ pub enum Act {
         piece: PieceId,
         /// 1 to 200 letters.
         name: String,
+    },
+    /// Adds pieces for other places, each arranged anew from what the job says and shows.
+    AddPieces {
+        /// Where they go.
+        places: Vec<PlaceWish>,
+        /// The piece they are arranged like; without one the nearest in shape.
+        #[serde(default)]
+        #[ts(optional)]
+        from: Option<PieceId>,
+    },
+    /// Adds a copy of a piece.
+    DuplicatePiece {
+        /// Which.
+        piece: PieceId,
+    },
+    /// Makes a piece one for another place, and arranges it anew.
+    ChangeFormat {
+        /// Which.
+        piece: PieceId,
+        /// An entry of the catalogue, or a size as typed.
+        place: String,
+    },
+    /// Arranges a piece in another of the ways that are offered for it.
+    ArrangeOtherwise {
+        /// Which.
+        piece: PieceId,
+        /// The number of the way.
+        way: usize,
+    },
+    /// Arranges pieces like another.
+    ArrangeLike {
+        /// Which.
+        pieces: Vec<PieceId>,
+        /// The model.
+        like: PieceId,
+        /// What was placed by hand is arranged as well.
+        #[serde(default)]
+        #[ts(optional, as = "Option<bool>")]
+        all: bool,
+    },
+    /// Puts items that were placed by hand where the arrangement of their piece has them.
+    FollowAgain {
+        /// Which, all of one piece.
+        items: Vec<ItemId>,
+    },
+    /// Puts an item into every other piece that does not have it.
+    AddElsewhere {
+        /// Which.
+        item: ItemId,
+    },
+    /// Takes items off every piece they stand in, and keeps them in the trays.
+    RemoveEverywhere {
+        /// Which.
+        items: Vec<ItemId>,
+    },
+    /// Lets an item keep a property of its look for itself from now on, or share it again.
+    KeepProperty {
+        /// Which item.
+        item: ItemId,
+        /// Which property.
+        property: Property,
+        /// Whether it is its own.
+        own: bool,
+    },
+    /// Lets an item keep what it says or shows for itself from now on, or share it again.
+    KeepContent {
+        /// Which item.
+        item: ItemId,
+        /// Whether it is its own.
+        own: bool,
+    },
+    /// Puts right what was found about an item.
+    PutRight {
+        /// With which item.
+        item: ItemId,
+        /// What was the matter.
+        kind: FindingKind,
+    },
+    /// Lets a finding be as it is, or (without a reason) be said again.
+    SetAside {
+        /// Its key.
+        finding: String,
+        /// Why it may stay.
+        reason: Option<String>,
     },
     /// Takes a piece away.
     RemovePiece {
@@ -794,4 +890,28 @@ pub struct ActRequest {
     #[serde(default)]
     #[ts(optional)]
     pub carets: Option<ItemId>,
+}
+
+impl Act {
+    /// Whether what it places is placed by hand, and stays when its piece is arranged anew.
+    #[must_use]
+    pub const fn places_by_hand(&self) -> bool {
+        matches!(
+            self,
+            Self::Move { .. }
+                | Self::Resize { .. }
+                | Self::SetBox { .. }
+                | Self::TurnTo { .. }
+                | Self::Mirror { .. }
+                | Self::Align { .. }
+                | Self::Distribute { .. }
+                | Self::MatchSize { .. }
+                | Self::Tidy { .. }
+                | Self::Scale { .. }
+                | Self::Turn { .. }
+                | Self::MoveEdge { .. }
+                | Self::Rearrange { .. }
+                | Self::Crop { .. }
+        )
+    }
 }

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_craft::{Gift, GuideMark, Handles, ItemFinding, MosaicRoom, Sight};
-use vatman_document::{AssetId, Color, ItemId, Job, JobDelta, SideId, Tint};
+use vatman_document::{AssetId, Color, ItemId, Job, JobDelta, PieceId, Property, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Length, Ppi, Unit};
@@ -23,6 +23,41 @@ pub struct LockUpCard {
     pub frame: Frame,
     /// The colour it stands on.
     pub ground: Color,
+}
+
+/// How wide a piece appears where it is met.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct SeenCard {
+    /// Which.
+    pub piece: PieceId,
+    /// Its width there.
+    pub width: Length,
+}
+
+/// One way a piece can be arranged for a place.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct WayCard {
+    /// Its number, for asking for it.
+    pub number: usize,
+    /// What it is like, in a few words.
+    pub name: String,
+    /// Every word can be read and stands in its field.
+    pub fits: bool,
+    /// What there is no room for.
+    pub left: Vec<String>,
+}
+
+/// Which arrangements are asked for.
+#[derive(Debug, Clone, Deserialize)]
+pub struct WaysQuery {
+    /// An entry of the catalogue, or a size as typed.
+    pub place: String,
+    /// The piece they are made from.
+    pub from: Option<PieceId>,
+    /// The number of the one to be shown.
+    pub way: Option<usize>,
+    /// How wide it is to be shown, in pixels.
+    pub w: Option<u32>,
 }
 
 /// What changed since a revision somebody has.
@@ -58,6 +93,8 @@ pub struct OpenJob {
 pub struct StageItem {
     /// Which.
     pub id: ItemId,
+    /// What of its look is its own here.
+    pub own: Vec<Property>,
     /// What is drawn, as an SVG fragment.
     pub svg: String,
     /// Its box.

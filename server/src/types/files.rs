@@ -15,8 +15,10 @@ pub struct HandOverRequest {
     #[serde(default)]
     #[ts(as = "Option<Vec<SideId>>", optional)]
     pub sides: Vec<SideId>,
-    /// Kind of file.
-    pub kind: FileKind,
+    /// Kind of file; without one each piece as the place it goes to takes it.
+    #[serde(default)]
+    #[ts(optional)]
+    pub kind: Option<FileKind>,
     /// Width in pixels, PNG and JPEG.
     #[ts(optional)]
     pub width: Option<u32>,
@@ -44,4 +46,8 @@ pub struct FileCard {
     pub name: String,
     /// Size in bytes.
     pub bytes: usize,
+    /// The most its place takes, in bytes, where it is more than that.
+    #[ts(optional, type = "number")]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub over: Option<u64>,
 }

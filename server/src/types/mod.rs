@@ -6,9 +6,10 @@ mod files;
 mod jobs;
 mod shelves;
 
-pub use acts::{Act, ActRequest, New};
+pub use acts::{Act, ActRequest, New, PlaceWish};
 pub use bench::{
-    ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, SinceQuery, StageDelta, StageItem, Typed,
+    ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, SeenCard, SinceQuery, StageDelta,
+    StageItem, Typed, WayCard, WaysQuery,
 };
 pub use files::{FileCard, HandOverRequest};
 pub use jobs::{JobCard, StartRequest, StateCard};

@@ -1,5 +1,5 @@
 import type {
-  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette,
+  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette, WayCard, Checked, SeenCard, Eyes,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -7,6 +7,14 @@ export class ApiProblem extends Error {
   constructor(readonly problem: Problem) {
     super(problem.detail)
   }
+}
+
+/** Questions and acts on their way; while there are any the page is busy. */
+let asking = 0
+
+function busy(by: number) {
+  asking += by
+  document.body.setAttribute('aria-busy', String(asking > 0))
 }
 
 const unreachable: Problem = {
@@ -20,10 +28,13 @@ async function send(path: string, init?: RequestInit): Promise<Response> {
   let response: Response
   // What changes something says that it comes from our own page.
   const own = init?.method && init.method !== 'GET' ? { ...init, headers: { ...init.headers, 'X-Vatman': '1' } } : init
+  busy(1)
   try {
     response = await fetch(path, own)
   } catch {
     throw new ApiProblem(unreachable)
+  } finally {
+    busy(-1)
   }
   if (response.ok) return response
   const problem = await response.json().catch(() => null)
@@ -65,6 +76,13 @@ export const api = {
   stops: (id: string, items: string[]) => ask<SnapStops>(`${job(id)}/stops`, 'POST', items),
   arrangements: (id: string, side: string, wish: MosaicRequest) => ask<Arrangements>(`${job(id)}/sides/${side}/arrangements`, 'POST', wish),
   findings: (id: string) => ask<Finding[]>(`${job(id)}/findings`),
+  check: (id: string) => ask<Checked[]>(`${job(id)}/check`),
+  seen: (id: string) => ask<SeenCard[]>(`${job(id)}/seen`),
+  eyes: () => ask<Eyes[]>('/api/eyes'),
+  ways: (id: string, place: string, from?: string) => ask<WayCard[]>(`${job(id)}/ways?${new URLSearchParams({ place, ...(from ? { from } : {}) })}`),
+  /** A piece as it would be; the revision makes it another picture once the job has changed. */
+  wayPicture: (id: string, place: string, way: number, w: number, revision: number, from?: string) =>
+    `${job(id)}/ways/picture?${new URLSearchParams({ place, way: String(way), w: String(w), r: String(revision), ...(from ? { from } : {}) })}`,
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,

@@ -10,11 +10,13 @@ import VatmanMark from '../parts/VatmanMark.vue'
 const props = defineProps<{ step: string; job: string }>()
 const bench = useBench()
 
-const steps = [
+const steps: { step: string; label: string; view?: string }[] = [
   { step: 'words', label: 'Words' },
   { step: 'pictures', label: 'Pictures' },
   { step: 'layout', label: 'Layout' },
   { step: 'look', label: 'Look' },
+  { step: 'sizes', label: 'Sizes', view: 'sizes' },
+  { step: 'check', label: 'Check', view: 'check' },
 ]
 
 /** Only what takes a while is said to be under way: the rest is kept before one could read it. */
@@ -68,7 +70,7 @@ function finish(keep: boolean) {
       <RouterLink
         v-for="entry in steps"
         :key="entry.step"
-        :to="{ name: 'bench', params: { job: props.job, step: entry.step } }"
+        :to="entry.view ? { name: entry.view, params: { job: props.job } } : { name: 'bench', params: { job: props.job, step: entry.step } }"
         :aria-current="props.step === entry.step ? 'step' : undefined"
       >
         {{ entry.label }}
@@ -76,7 +78,7 @@ function finish(keep: boolean) {
     </nav>
     <button class="tool" aria-label="Undo" :disabled="!bench.canUndo" @click="bench.act({ act: 'undo' })"><Undo2 :size="17" /></button>
     <button class="tool" aria-label="Redo" :disabled="!bench.canRedo" @click="bench.act({ act: 'redo' })"><Redo2 :size="17" /></button>
-    <RouterLink class="act" :class="{ next: props.step !== 'hand-over' }" :to="{ name: 'hand-over', params: { job: props.job } }" :aria-current="props.step === 'hand-over' ? 'step' : undefined">Hand over</RouterLink>
+    <RouterLink class="act" :class="{ next: !['sizes', 'hand-over'].includes(props.step) }" :to="{ name: 'hand-over', params: { job: props.job } }" :aria-current="props.step === 'hand-over' ? 'step' : undefined">Hand over</RouterLink>
   </header>
 </template>
 

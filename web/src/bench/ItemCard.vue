@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Act, Blend, Gift, Paint } from '../generated/types'
+import type { Act, Blend, Gift, Paint, Property } from '../generated/types'
 import { RATIO_WHOLE, toRatio } from '../measures'
 import { useBench } from '../stores/bench'
 import ColorPick from '../edit/ColorPick.vue'
@@ -109,11 +109,29 @@ const mixed = computed(() => {
 
 const hasFill = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind !== 'picture' && p.content.kind !== 'drawing'))
 
-/** Releases the look and words of this item from the other pieces, or shares them again. */
-function release(own: boolean) {
-  const p = only.value
-  if (!p) return
-  void bench.act({ act: 'release', item: p.item.id, own })
+type Kept = Property | 'content'
+const keptNames: Record<Property, string> = { colour: 'Colour', line: 'Line', face: 'Family and weight', size: 'Size of type', setting: 'Setting of type', light: 'Light and mixing' }
+const contentName = computed(() => (only.value?.content.kind === 'words' ? 'Words' : only.value?.content.kind === 'picture' ? 'Picture' : 'Shape'))
+/** What of the item is its own here. */
+const kept = computed<Kept[]>(() => [...(only.value?.ownContent ? (['content'] as Kept[]) : []), ...(only.value ? (bench.drawn.get(only.value.item.id)?.own ?? []) : [])])
+const nameOfKept = (one: Kept) => (one === 'content' ? contentName.value : keptNames[one])
+const sharing = computed(() => (kept.value.length ? `${kept.value.map((one) => nameOfKept(one).toLowerCase()).join(', ')} only here` : `in ${shared.value} pieces`))
+const sharingEntries = computed<{ value: Kept | 'all' | 'none'; name: string; apart?: boolean }[]>(() => {
+  const kind = only.value?.content.kind
+  const props: Kept[] = kind === 'words' ? ['content', 'colour', 'size', 'face', 'setting', 'line', 'light'] : kind === 'shape' ? ['content', 'colour', 'line', 'light'] : ['content', 'line', 'light']
+  return [
+    ...props.map((one) => ({ value: one, name: kept.value.includes(one) ? `${nameOfKept(one)} as in the others again` : `${nameOfKept(one)} only here` })),
+    kept.value.length ? { value: 'none' as const, name: 'Share everything again', apart: true } : { value: 'all' as const, name: 'Everything only here', apart: true },
+  ]
+})
+
+/** Lets this item keep something for itself, or share it with the other pieces again. */
+function share(what: Kept | 'all' | 'none') {
+  const item = only.value?.item.id
+  if (!item) return
+  if (what === 'all' || what === 'none') void bench.act({ act: 'release', item, own: what === 'all' })
+  else if (what === 'content') void bench.act({ act: 'keepContent', item, own: !kept.value.includes(what) })
+  else void bench.act({ act: 'keepProperty', item, property: what, own: !kept.value.includes(what) })
 }
 </script>
 
@@ -122,7 +140,8 @@ function release(own: boolean) {
     <template v-if="first">
       <header>
         <h2>{{ title }}</h2>
-        <p v-if="only && shared > 1" class="sharing">{{ only.ownContent || only.ownLook ? 'on its own here' : `in ${shared} pieces` }} <button class="link" :data-tip="only.ownContent || only.ownLook ? 'Words, picture and look are those of the other pieces again' : 'Words, picture and look of this piece stay as they are, whatever the others do'" @click="release(!(only.ownContent || only.ownLook))">{{ only.ownContent || only.ownLook ? 'Share again' : 'Only here' }}</button></p>
+        <p v-if="only && shared > 1" class="sharing">{{ sharing }} <ActMenu label="Sharing" :entries="sharingEntries" tool @done="share"><span class="link">{{ kept.length ? 'Change' : 'Only here' }}</span></ActMenu></p>
+        <p v-if="only?.item.place.byHand && (bench.job?.pieces.length ?? 0) > 1" class="sharing">placed by hand here <button class="link" data-tip="It goes where the arrangement of this size has it" @click="bench.act({ act: 'followAgain', items: [only.item.id] })">Let it follow</button></p>
       </header>
       <div class="common">
         <TypeFields v-if="isWords" :items="many" />

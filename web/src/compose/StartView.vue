@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { ArrowLeft, Check, Images, Search, X } from '@lucide/vue'
+import { ArrowLeft, Images, Search, X } from '@lucide/vue'
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { ElInput } from 'element-plus'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { Ask, DesignCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
+import PlaceList from './PlaceList.vue'
 
 const router = useRouter()
 const notices = useNotices()
@@ -27,17 +28,6 @@ const asked = computed<Ask[]>(() => {
 })
 const words = useSessionStorage<Partial<Record<Part, string>>>('vatman-start-words', {})
 
-const search = useDebounceFn(async () => {
-  try {
-    found.value = await api.places(typed.value)
-  } catch (error) {
-    notices.report(error)
-  }
-}, 60)
-watch(typed, search)
-
-onMounted(() => void search())
-
 /** Designs that suit the chosen places come first; what is typed finds them by words. */
 const wanted = useSessionStorage('vatman-start-wanted', '')
 const findDesigns = useDebounceFn(async () => {
@@ -49,30 +39,10 @@ const findDesigns = useDebounceFn(async () => {
 }, 60)
 watch([() => chosen.value.map((place) => place.id).join(), wanted], findDesigns, { immediate: true })
 
-const groups = computed(() => {
-  if (typed.value.trim()) return [{ name: '', places: found.value.places }]
-  const out: { name: string; places: PlaceEntry[] }[] = []
-  for (const place of found.value.places) {
-    const last = out.find((group) => group.name === place.group)
-    if (last) last.places.push(place)
-    else out.push({ name: place.group, places: [place] })
-  }
-  return out
-})
-
-const isChosen = (place: PlaceEntry) => chosen.value.some((other) => other.id === place.id)
-
 function toggle(place: PlaceEntry) {
-  if (isChosen(place)) chosen.value = chosen.value.filter((other) => other.id !== place.id)
-  else chosen.value = [...chosen.value, place]
-  shape.value = isChosen(place) ? place.id : (chosen.value.at(-1)?.id ?? null)
-}
-
-function enter() {
-  const first = found.value.own ?? found.value.places[0]
-  if (!first || found.value.problem) return
-  if (!isChosen(first)) toggle(first)
-  typed.value = ''
+  const chose = !chosen.value.some((other) => other.id === place.id)
+  chosen.value = chose ? [...chosen.value, place] : chosen.value.filter((other) => other.id !== place.id)
+  shape.value = chose ? place.id : (chosen.value.at(-1)?.id ?? null)
 }
 
 const shown = computed(() => chosen.value.find((place) => place.id === shape.value) ?? chosen.value[0] ?? null)
@@ -87,13 +57,6 @@ const given = computed(() => Object.fromEntries(Object.entries(words.value).filt
 const settled = ref('')
 const settle = useDebounceFn(() => { settled.value = Object.keys(given.value).length ? JSON.stringify(given.value) : '' }, 250)
 watch(given, settle)
-
-/** Small outlines at one scale, so that a card and a poster can be told apart at a glance. */
-function outline(place: PlaceEntry) {
-  const side = 22
-  const ratio = place.format.size.w / place.format.size.h
-  return { width: `${ratio >= 1 ? side : side * ratio}px`, height: `${ratio >= 1 ? Math.max(side / ratio, 3) : side}px` }
-}
 
 /** A blank sheet may begin with pictures that are chosen at once, to be arranged. */
 async function start(design: string | null, pictures = false) {
@@ -132,26 +95,7 @@ async function start(design: string | null, pictures = false) {
 
     <section class="where" aria-labelledby="where">
       <h2 id="where">Where will it go?</h2>
-      <ElInput v-model="typed" aria-label="Find a place or type a size" placeholder="card, A5, 105 x 210 mm" :prefix-icon="Search" clearable @keydown.enter="enter" />
-      <p v-if="found.problem" class="wrong" role="alert">{{ found.problem }}</p>
-      <div class="scroll list">
-        <button v-if="found.own" class="place own" :aria-pressed="isChosen(found.own)" @click="toggle(found.own)">
-          <span class="shape"><i :style="outline(found.own)" /></span>
-          <span><b>Exactly this size</b><small>{{ found.own.size }}</small></span>
-          <Check v-if="isChosen(found.own)" :size="15" />
-        </button>
-        <template v-for="group in groups" :key="group.name">
-          <h3 v-if="group.name">{{ group.name }}</h3>
-          <button v-for="place in group.places" :key="place.id" class="place" :aria-pressed="isChosen(place)" :data-place="place.id" @click="toggle(place)">
-            <span class="shape"><i :style="outline(place)" /></span>
-            <span><b>{{ place.name }}</b><small>{{ place.size }}</small></span>
-            <Check v-if="isChosen(place)" :size="15" />
-          </button>
-        </template>
-        <p v-if="typed && !found.places.length && !found.own && !found.problem" class="quiet none">
-          No place is called that. Type a size instead, such as 90 x 50 mm.
-        </p>
-      </div>
+      <PlaceList v-model:typed="typed" :chosen="chosen" @toggle="toggle" @found="found = $event" />
     </section>
 
     <section class="says scroll" aria-labelledby="says">
@@ -266,81 +210,6 @@ section {
 .says {
   background: var(--paper);
   border-right: 1px solid var(--rule);
-}
-
-.search {
-  position: relative;
-  display: block;
-}
-
-.search svg {
-  position: absolute;
-  left: 9px;
-  top: 8px;
-  color: var(--ink-3);
-}
-
-.list {
-  flex: 1;
-  margin: 0 -16px;
-  padding: 0 8px 16px;
-}
-
-.list h3 {
-  padding: 12px 8px 4px;
-}
-
-.place {
-  display: grid;
-  grid-template-columns: 28px 1fr 18px;
-  align-items: center;
-  gap: 10px;
-  width: 100%;
-  padding: 5px 8px;
-  border-radius: 3px;
-  text-align: left;
-}
-
-.place:hover {
-  background: var(--paper-3);
-}
-
-.place b {
-  display: block;
-  font-weight: 500;
-}
-
-.place small {
-  color: var(--ink-3);
-  font-size: var(--text-1);
-}
-
-.place[aria-pressed='true'] {
-  background: var(--paper-3);
-}
-
-.place[aria-pressed='true'] b {
-  font-weight: 700;
-}
-
-.shape {
-  display: grid;
-  place-items: center;
-  height: 26px;
-}
-
-.shape i {
-  display: block;
-  border: 1.5px solid var(--ink-2);
-  background: var(--paper);
-}
-
-.place[aria-pressed='true'] .shape i {
-  background: var(--ink);
-}
-
-.none {
-  padding: 12px 8px;
 }
 
 .says {

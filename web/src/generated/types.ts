@@ -933,7 +933,11 @@ scale: Ratio,
 /**
  * Framing of a picture; without one the focus is kept in view and the frame covered.
  */
-crop: Crop | null, };
+crop: Crop | null, 
+/**
+ * Put there by hand since the piece was composed: arranging it anew leaves it alone unless asked.
+ */
+byHand?: boolean, };
 
 export type Kin = { 
 /**
@@ -947,7 +951,11 @@ content: Content,
 /**
  * How it looks.
  */
-look: Look, };
+look: Look, 
+/**
+ * What it is called in every arrangement of the design it came with.
+ */
+slot?: string, };
 
 export type Release = { 
 /**
@@ -1219,7 +1227,47 @@ guides: Guides,
 /**
  * Items taken away in the life of the piece, oldest first.
  */
-tray: Array<Removed>, };
+tray: Array<Removed>, 
+/**
+ * What its arrangement came from.
+ */
+follows?: Follows, 
+/**
+ * How it was arranged before its format was changed, if it was.
+ */
+first?: FirstShape, };
+
+export type Follows = { "from": "hand" } | { "from": "design", 
+/**
+ * Which, by their identities.
+ */
+designs: Array<string>, } | { "from": "piece", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * What the arrangement is called.
+ */
+way: string, 
+/**
+ * The designs that piece came from, one for each side; none where somebody made it.
+ */
+designs?: Array<string>, };
+
+export type FirstShape = { 
+/**
+ * Its size, resolution, bleed and safe area.
+ */
+format: Format, 
+/**
+ * The catalogue entry it was for, if any.
+ */
+place: string | null, 
+/**
+ * Where its items stood.
+ */
+places: { [key in ItemId]?: Place }, };
 
 export type Job = { 
 /**
@@ -1242,7 +1290,11 @@ kins: { [key in KinId]?: Kin },
 /**
  * The pieces, in the order they are shown.
  */
-pieces: Array<Piece>, };
+pieces: Array<Piece>, 
+/**
+ * Findings that were looked at and are to stay as they are, by what names them and their cause, each with the reason given.
+ */
+set_aside?: { [key in string]?: string }, };
 
 export type Target = { "shared": KinId } | { "only": ItemId };
 
@@ -1358,7 +1410,31 @@ piece: PieceId,
 /**
  * All of them.
  */
-guides: Guides, } | { "do": "putAside", 
+guides: Guides, } | { "do": "setFormat", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Its size, resolution, bleed and safe area from now on.
+ */
+format: Format, 
+/**
+ * The catalogue entry of that place, if any.
+ */
+place: string | null, 
+/**
+ * How it was arranged before its format was changed for the first time, if that is to be remembered.
+ */
+first: FirstShape | null, } | { "do": "follow", 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * From what.
+ */
+follows: Follows, } | { "do": "putAside", 
 /**
  * The piece.
  */
@@ -1498,7 +1574,15 @@ piece: PieceId,
 /**
  * 1 to 200 letters.
  */
-name: string, } | { "do": "all", 
+name: string, } | { "do": "setAside", 
+/**
+ * What names the finding and its cause.
+ */
+finding: string, 
+/**
+ * Why it may stay: 1 to 500 letters.
+ */
+reason: string | null, } | { "do": "all", 
 /**
  * In order.
  */
@@ -1544,6 +1628,14 @@ format: Format,
  */
 guides: Guides, 
 /**
+ * What its arrangement came from.
+ */
+follows: Follows, 
+/**
+ * How it was arranged before its format was changed.
+ */
+first: FirstShape | null, 
+/**
  * Its sides in their order.
  */
 sides: Array<SideFrame>, };
@@ -1567,6 +1659,10 @@ export type JobDelta = {
  * New title.
  */
 title?: string, 
+/**
+ * All findings that are set aside, where these changed.
+ */
+setAside?: { [key in string]?: string }, 
 /**
  * Changed kins; nothing means removed.
  */
@@ -1962,6 +2058,38 @@ item: ItemId,
  */
 says: string, };
 
+export type Checked = { 
+/**
+ * What is the matter.
+ */
+finding: Finding, 
+/**
+ * How bad it is, 1 to 100.
+ */
+weight: number, 
+/**
+ * Names the finding and its cause: another cause, another name.
+ */
+key: string, 
+/**
+ * Why it may stay, where somebody said so.
+ */
+setAside: string | null, 
+/**
+ * What would put it right, in a few words.
+ */
+repair: string | null, };
+
+export type Eyes = { 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * Three rows for red, green and blue, each of what it takes of red, green and blue.
+ */
+matrix: [[number, number, number], [number, number, number], [number, number, number]], };
+
 export type ItemFinding = { 
 /**
  * What is the matter.
@@ -1990,7 +2118,7 @@ rows: number,
  */
 cells: string, };
 
-export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted";
+export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels";
 
 export type Likeness = "kind" | "colour" | "words" | "family";
 
@@ -2268,7 +2396,7 @@ text: string,
  */
 own: boolean, };
 
-export type FileKind = "png" | "jpeg" | "pdf" | "svg";
+export type FileKind = "png" | "jpeg" | "webp" | "gif" | "tiff" | "pdf" | "svg";
 
 export type AlignEdge = "left" | "centre" | "right" | "top" | "middle" | "bottom";
 
@@ -2900,7 +3028,75 @@ piece: PieceId,
 /**
  * 1 to 200 letters.
  */
-name: string, } | { "act": "removePiece", 
+name: string, } | { "act": "addPieces", 
+/**
+ * Where they go.
+ */
+places: Array<PlaceWish>, 
+/**
+ * The piece they are arranged like; without one the nearest in shape.
+ */
+from?: PieceId, } | { "act": "duplicatePiece", 
+/**
+ * Which.
+ */
+piece: PieceId, } | { "act": "changeFormat", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * An entry of the catalogue, or a size as typed.
+ */
+place: string, } | { "act": "arrangeOtherwise", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * The number of the way.
+ */
+way: number, } | { "act": "arrangeLike", 
+/**
+ * Which.
+ */
+pieces: Array<PieceId>, 
+/**
+ * The model.
+ */
+like: PieceId, 
+/**
+ * What was placed by hand is arranged as well.
+ */
+all?: boolean, } | { "act": "followAgain", 
+/**
+ * Which, all of one piece.
+ */
+items: Array<ItemId>, } | { "act": "addElsewhere", 
+/**
+ * Which.
+ */
+item: ItemId, } | { "act": "removeEverywhere", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, } | { "act": "putRight", 
+/**
+ * With which item.
+ */
+item: ItemId, 
+/**
+ * What was the matter.
+ */
+kind: FindingKind, } | { "act": "setAside", 
+/**
+ * Its key.
+ */
+finding: string, 
+/**
+ * Why it may stay.
+ */
+reason: string | null, } | { "act": "removePiece", 
 /**
  * Which.
  */
@@ -3376,6 +3572,44 @@ height: number, } | { "kind": "drawing",
  */
 drawing: Drawing, };
 
+export type PlaceWish = { 
+/**
+ * An entry of the catalogue, or a size as typed.
+ */
+place: string, 
+/**
+ * The number of the way it is arranged in; without one the best.
+ */
+way?: number, };
+
+export type WayCard = { 
+/**
+ * Its number, for asking for it.
+ */
+number: number, 
+/**
+ * What it is like, in a few words.
+ */
+name: string, 
+/**
+ * Every word can be read and stands in its field.
+ */
+fits: boolean, 
+/**
+ * What there is no room for.
+ */
+left: Array<string>, };
+
+export type SeenCard = { 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * Its width there.
+ */
+width: Length, };
+
 export type ActRequest = { 
 /**
  * The revision the person was looking at.
@@ -3662,9 +3896,9 @@ pieces: Array<PieceId>,
  */
 sides?: Array<SideId>, 
 /**
- * Kind of file.
+ * Kind of file; without one each piece as the place it goes to takes it.
  */
-kind: FileKind, 
+kind?: FileKind, 
 /**
  * Width in pixels, PNG and JPEG.
  */
@@ -3698,7 +3932,11 @@ name: string,
 /**
  * Size in bytes.
  */
-bytes: number, };
+bytes: number, 
+/**
+ * The most its place takes, in bytes, where it is more than that.
+ */
+over?: number, };
 
 export type MeasureRequest = { 
 /**

@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import BenchBar from '../bench/BenchBar.vue'
 import DraftField from '../parts/DraftField.vue'
+import FoldGroup from '../parts/FoldGroup.vue'
 import type { FileCard, FileKind, Finding, HandOverRequest, Piece } from '../generated/types'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
@@ -18,15 +19,24 @@ const bench = useBench()
 const notices = useNotices()
 const router = useRouter()
 
-const kinds: { kind: FileKind; name: string; about: string }[] = [
+/** Each piece as its place takes it, or all in one kind. */
+type Wanted = FileKind | 'place'
+const kinds: { kind: Wanted; name: string; about: string }[] = [
+  { kind: 'place', name: 'Right for each place', about: 'The kind of file the place takes, within its limit, at the best quality that fits.' },
   { kind: 'png', name: 'PNG', about: 'For screens and anything with letters or flat colour. Loses nothing; may be clear.' },
   { kind: 'jpeg', name: 'JPEG', about: 'For photographs where the file must be small. You choose how much is kept.' },
   { kind: 'pdf', name: 'PDF', about: 'For paper. Exact size, sharp at any scale, all sides in one file.' },
   { kind: 'svg', name: 'SVG', about: 'For other drawing programs, cutters and cloth printers. Sharp at any scale.' },
 ]
 
+const further: { kind: Wanted; name: string; about: string }[] = [
+  { kind: 'webp', name: 'WebP', about: 'For web pages. Loses nothing and is smaller than PNG; may be clear.' },
+  { kind: 'tiff', name: 'TIFF', about: 'For print shops and archives that ask for it. Loses nothing; large.' },
+  { kind: 'gif', name: 'GIF', about: 'For old readers. At most 256 colours.' },
+]
+
 const chosen = ref<string[]>([])
-const how = reactive({ kind: 'png' as FileKind, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false })
+const how = reactive({ kind: 'place' as Wanted, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false })
 /** Sides of the chosen pieces that stay behind. */
 const left = ref<string[]>([])
 const files = ref<FileCard[] | null>(null)
@@ -45,7 +55,8 @@ onMounted(async () => {
 
 const pieces = computed(() => bench.job?.pieces ?? [])
 const picked = computed(() => pieces.value.filter((piece) => chosen.value.includes(piece.id)))
-const pixels = computed(() => how.kind === 'png' || how.kind === 'jpeg')
+const pixels = computed(() => !['place', 'pdf', 'svg'].includes(how.kind))
+const mayBeClear = computed(() => !['place', 'jpeg', 'pdf'].includes(how.kind))
 const hasBleed = computed(() => picked.value.some((piece) => piece.format.bleed > 0))
 
 watch(() => picked.value[0], (piece) => {
@@ -58,10 +69,10 @@ const leaving = (piece: Piece) => piece.sides.map((side) => side.id).filter((id)
 const wish = computed<HandOverRequest>(() => ({
   pieces: picked.value.map((piece) => piece.id),
   sides: picked.value.filter((piece) => piece.sides.some((side) => left.value.includes(side.id))).flatMap((piece) => leaving(piece)),
-  kind: how.kind,
-  clear: how.clear && (how.kind === 'png' || how.kind === 'svg'),
-  bleed: how.bleed && hasBleed.value,
-  marks: how.marks && how.bleed,
+  ...(how.kind === 'place' ? {} : { kind: how.kind }),
+  clear: how.clear && mayBeClear.value,
+  bleed: how.bleed && hasBleed.value && how.kind !== 'place',
+  marks: how.marks && how.bleed && how.kind !== 'place',
   ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
   ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
   ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
@@ -189,6 +200,9 @@ function fit(piece: Piece) {
         <h2 id="how">In what form</h2>
         <ElRadioGroup v-model="how.kind" class="kinds" aria-label="Kind of file">
           <ElRadio v-for="entry in kinds" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"><b>{{ entry.name }}</b><span>{{ entry.about }}</span></ElRadio>
+          <FoldGroup name="kinds" title="Other kinds" :says="further.find((entry) => entry.kind === how.kind)?.name ?? ''">
+            <ElRadio v-for="entry in further" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"><b>{{ entry.name }}</b><span>{{ entry.about }}</span></ElRadio>
+          </FoldGroup>
         </ElRadioGroup>
         <template v-if="pixels">
           <h3>Pixels</h3>
@@ -203,15 +217,15 @@ function fit(piece: Piece) {
           <h3>Quality {{ how.quality }}</h3>
           <ElSlider v-model="how.quality" :min="20" :max="100" :show-tooltip="false" aria-label="Quality" />
         </div>
-        <ElCheckbox v-if="how.kind === 'png' || how.kind === 'svg'" v-model="how.clear" class="tickbox" label="Without the ground, clear where nothing stands" />
-        <ElCheckbox v-if="hasBleed" v-model="how.bleed" class="tickbox" label="With the bleed, for a print shop that trims" />
+        <ElCheckbox v-if="mayBeClear" v-model="how.clear" class="tickbox" label="Without the ground, clear where nothing stands" />
+        <ElCheckbox v-if="hasBleed && how.kind !== 'place'" v-model="how.bleed" class="tickbox" label="With the bleed, for a print shop that trims" />
         <ElCheckbox v-if="hasBleed && how.bleed && how.kind === 'pdf'" v-model="how.marks" class="tickbox" label="With crop marks and a line that names the sheet" />
       </section>
       <section class="files" aria-labelledby="files">
         <h2 id="files">Files</h2>
         <p v-if="!picked.length" class="quiet">Choose at least one piece.</p>
         <ul v-else aria-live="polite" :aria-busy="!fresh" :class="{ stale: !fresh }">
-          <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}</span><b>{{ showBytes(file.bytes) }}</b></li>
+          <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}<em v-if="file.over" class="over">its place takes {{ showBytes(file.over) }} at most</em></span><b>{{ showBytes(file.bytes) }}</b></li>
         </ul>
         <div v-if="look.length" class="look">
           <h3>Worth a look before it leaves</h3>
@@ -225,7 +239,7 @@ function fit(piece: Piece) {
           <button class="link" @click="giveUp">Give up</button>
         </div>
         <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
-        <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}</p>
+        <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}{{ how.kind === 'place' ? ', with a contact sheet and a list' : '' }}</p>
         <button class="act next go" :disabled="!picked.length || !fresh" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
         <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
       </section>
@@ -427,6 +441,18 @@ section {
 
 .files li span {
   overflow-wrap: anywhere;
+}
+
+.over {
+  display: block;
+  color: var(--madder-deep);
+  font-style: normal;
+  font-size: var(--text-1);
+}
+
+.kinds :deep(.fold) {
+  padding: 0 12px;
+  border-top: 1px solid var(--rule);
 }
 
 .files li b {

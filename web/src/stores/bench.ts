@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Content, GuideMark, Item, Job, JobDelta, Kin, Look, New, Order, Piece, PieceFrame, RunStyle, Side, StageDelta, StageItem, Tint } from '../generated/types'
+import type { Act, ActResponse, Content, GuideMark, Item, Job, JobDelta, Kin, Look, LookPatch, New, Order, Piece, PieceFrame, RunStyle, Side, StageDelta, StageItem, Tint } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -107,6 +107,13 @@ export const useBench = defineStore('bench', () => {
   const piece = computed<Piece | null>(() => job.value?.pieces.find((p) => p.sides.some((s) => s.id === sideId.value)) ?? null)
   const side = computed<Side | null>(() => piece.value?.sides.find((s) => s.id === sideId.value) ?? null)
 
+  /** A look with what of it is an item's own. */
+  function laid(look: Look, own: LookPatch | undefined): Look {
+    if (!own) return look
+    const { type, ...rest } = own
+    return { ...look, ...rest, ...(look.type && type ? { type: { ...look.type, ...type } } : {}) } as Look
+  }
+
   function plain(id: string): Plain | null {
     const item = side.value?.items.find((other) => other.id === id)
     const kin = item && job.value?.kins[item.kin]
@@ -115,7 +122,7 @@ export const useBench = defineStore('bench', () => {
       item,
       part: kin.part,
       content: item.release.content ?? kin.content,
-      look: item.release.look ?? kin.look,
+      look: laid(kin.look, item.release.look),
       ownContent: !!item.release.content,
       ownLook: !!item.release.look,
     }
@@ -274,6 +281,7 @@ export const useBench = defineStore('bench', () => {
       title: delta.title ?? old.title,
       kins: merge(old.kins, Object.fromEntries(Object.entries(delta.kins).map(([id, kin]) => [id, kin && sameLook(old.kins[id], kin)]))),
       swatches: merge(old.swatches, delta.swatches),
+      set_aside: delta.setAside ?? old.set_aside ?? {},
       pieces: (delta.pieces ?? old.pieces.map((p) => p.id)).map(pieceOf).filter((p): p is Piece => p !== undefined),
     } as Job
   }

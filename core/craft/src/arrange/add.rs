@@ -140,7 +140,7 @@ pub fn add(
     };
     let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
     let id = item.id.clone();
-    (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin { part, content, look }) }, id)
+    (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin::new(part, content, look)) }, id)
 }
 
 /// A box about the same middle, as wide as the safe area lets it be.
@@ -334,7 +334,7 @@ pub fn duplicate(
             made.clear();
             for item in &picked {
                 let (Some(plain), Some(id)) = (job.plain(item), copied.item(&item.id)) else { continue };
-                let kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
+                let kin = Kin::new(plain.part, plain.content.clone(), plain.look.as_ref().clone());
                 let by = |length: Length| length.scaled(f64::from(time));
                 let at = Placement { rect: item.place.at.rect.moved(by(dx), by(dy)), ..item.place.at };
                 let (groups, ties) = (copied.groups(&item.groups, ids), copied.ties(&item.ties, false));
@@ -419,7 +419,7 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
     for item in model.items.iter().filter(|_| copy) {
         let (Some(plain), Some(id)) = (job.plain(item), copied.item(&item.id)) else { continue };
         let kin = KinId::fresh(ids);
-        kins.insert(kin.clone(), Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() });
+        kins.insert(kin.clone(), Kin::new(plain.part, plain.content.clone(), plain.look.as_ref().clone()));
         let (groups, ties) = (copied.groups(&item.groups, ids), copied.ties(&item.ties, true));
         side.items.push(Item { id, kin, release: Release::default(), groups, ties, ..item.clone() });
     }

@@ -291,8 +291,7 @@ mod tests {
         let kin = KinId::new("k").unwrap();
         job.kins.insert(
             kin.clone(),
-            Kin { part: Part::Panel, content: Content::Shape { outline: Outline::Ellipse }, look: Look::default() }
-                .into(),
+            Kin::new(Part::Panel, Content::Shape { outline: Outline::Ellipse }, Look::default()).into(),
         );
         let items: Vec<Item> = rects
             .iter()

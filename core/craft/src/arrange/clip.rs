@@ -8,6 +8,7 @@ use vatman_document::{
 use vatman_units::Placement;
 
 use crate::arrange::copied::Copied;
+use crate::edit::target::look_change;
 use crate::refusal::Refusal;
 
 /// Copies of items with all they need elsewhere: colours are no longer shared, words and looks are their own.
@@ -49,7 +50,7 @@ pub struct Clipped {
 pub fn clip(job: &Job, items: &[ItemId]) -> Result<Clipping, Refusal> {
     let clipped = |item: &Item| {
         let plain = job.plain(item)?;
-        let mut kin = Kin { part: plain.part, content: plain.content.clone(), look: plain.look.clone() };
+        let mut kin = Kin::new(plain.part, plain.content.clone(), plain.look.as_ref().clone());
         let own = |tint: &mut Tint| *tint = Tint::Own(job.color(tint));
         kin.look.tints_mut().for_each(own);
         unshare(&mut kin.content, own);
@@ -135,7 +136,7 @@ fn moved(place: &Place, step: vatman_units::Length, times: i32) -> Place {
 /// [`Refusal`] where an item is not there or the clipping is empty.
 pub fn paste_look(job: &Job, items: &[ItemId], clipping: &Clipping) -> Result<Command, Refusal> {
     let from = &clipping.items.first().ok_or(Refusal::NothingCopied)?.kin.look;
-    let mut commands = Vec::new();
+    let (mut commands, mut done) = (Vec::new(), Vec::new());
     for id in items {
         let item = job.item(id).ok_or_else(|| Refusal::no_item(id))?;
         let plain = job.plain(item).ok_or_else(|| Refusal::Missing("part", item.kin.to_string()))?;
@@ -150,8 +151,7 @@ pub fn paste_look(job: &Job, items: &[ItemId], clipping: &Clipping) -> Result<Co
         } else {
             from.fill.clone()
         };
-        let target = plain.look_target();
-        commands.push(Command::SetLook { target, look: Look { type_look, fill, ..from.clone() } });
+        commands.extend(look_change(job, &plain, &Look { type_look, fill, ..from.clone() }, &mut done));
     }
     Ok(Command::All { commands })
 }

@@ -54,7 +54,7 @@ pub fn combine(
     let look = job.plain(lowest).map_or_else(Look::default, |plain| Look {
         type_look: None,
         backing: None,
-        ..plain.look.clone()
+        ..plain.look.as_ref().clone()
     });
     let top = side.items.iter().rposition(|item| items.contains(&item.id)).unwrap_or(0);
     let item = Item {
@@ -62,7 +62,7 @@ pub fn combine(
         ..Item::new(
             ItemId::fresh(ids),
             KinId::fresh(ids),
-            Place { at: Placement::at(whole), scale: lowest.place.scale, crop: None },
+            Place { at: Placement::at(whole), scale: lowest.place.scale, crop: None, by_hand: false },
         )
     };
     let id = item.id.clone();
@@ -70,7 +70,7 @@ pub fn combine(
         side: side.id.clone(),
         index: top + 1,
         item,
-        kin: Some(Kin { part: Part::Ornament, content: Content::Shape { outline }, look }),
+        kin: Some(Kin::new(Part::Ornament, Content::Shape { outline }, look)),
     };
     let removals = found.iter().map(|item| Command::RemoveItem { item: item.id.clone() });
     Ok((Command::All { commands: std::iter::once(insert).chain(removals).collect() }, id))
@@ -123,7 +123,12 @@ fn combine_frame(
         Command::SetContent { target: plain.content_target(), content },
         Command::SetPlace {
             item: own.id.clone(),
-            place: Place { at: Placement::at(whole), scale: own.place.scale, crop: crop.flatten() },
+            place: Place {
+                at: Placement::at(whole),
+                scale: own.place.scale,
+                crop: crop.flatten(),
+                by_hand: own.place.by_hand,
+            },
         },
     ];
     commands.extend(outlined[1..].iter().map(|(item, ..)| Command::RemoveItem { item: item.id.clone() }));
@@ -182,7 +187,12 @@ pub fn take_apart(job: &Job, id: &ItemId, ids: &mut dyn IdSource) -> Result<(Com
         let [x, y, w, h] = part.at.map(Ratio::get);
         let rect =
             Rect::new(whole.x + whole.w.scaled(x), whole.y + whole.h.scaled(y), whole.w.scaled(w), whole.h.scaled(h));
-        Place { at: Placement { rect, turn: part.turn, flip: part.flip }, scale: item.place.scale, crop: None }
+        Place {
+            at: Placement { rect, turn: part.turn, flip: part.flip },
+            scale: item.place.scale,
+            crop: None,
+            by_hand: false,
+        }
     };
     let (mut commands, mut made) = (Vec::new(), Vec::new());
     let mut rest = parts.as_slice();
@@ -199,11 +209,12 @@ pub fn take_apart(job: &Job, id: &ItemId, ids: &mut dyn IdSource) -> Result<(Com
             Item { groups: item.groups.clone(), ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), placed(part)) };
         made.push(copy.id.clone());
         let fill = plain.look.fill.clone().or_else(|| is_picture.then(|| Paint::flat(Color::opaque(0x9a, 0x95, 0x8c))));
-        let kin = Kin {
-            part: if is_picture { Part::Ornament } else { plain.part },
-            content: Content::Shape { outline: part.outline.clone() },
-            look: Look { fill, ..plain.look.clone() },
-        };
+        let role = if is_picture { Part::Ornament } else { plain.part };
+        let kin = Kin::new(
+            role,
+            Content::Shape { outline: part.outline.clone() },
+            Look { fill, ..plain.look.as_ref().clone() },
+        );
         commands.push(Command::InsertItem { side: side.id.clone(), index: index + 1 + n, item: copy, kin: Some(kin) });
     }
     if !is_picture {
@@ -265,7 +276,7 @@ pub fn frame_from(job: &Job, frame: &ItemId, from: &ItemId, typesetter: &Typeset
     let content = Content::Picture { picture: picture.clone(), focus: *focus, frame: outline, fit: *fit };
     let target = plain.content_target();
     let at = Placement { rect, turn: other.place.at.turn, flip: other.place.at.flip };
-    let place = Command::SetPlace { item: frame.clone(), place: Place { at, scale: own.place.scale, crop: None } };
+    let place = Command::SetPlace { item: frame.clone(), place: Place { at, crop: None, ..own.place } };
     let mut commands = vec![Command::SetContent { target, content }, place];
     if job.plain(other).is_none_or(|plain| plain.content.picture().is_none()) {
         commands.push(crate::arrange::tray::remove(job, std::slice::from_ref(from))?);

@@ -22,7 +22,7 @@ fn line(ids: &mut dyn IdSource, from: &ItemId, to: &ItemId, thick: Length, arrow
     let ties = vec![Tie::Between { from: from.clone(), to: to.clone() }];
     let name = Some(if arrow { "Arrow" } else { "Line" }.to_owned());
     let item = Item { ties, name, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect))) };
-    (item, Kin { part: Part::Ornament, content: Content::Shape { outline }, look })
+    (item, Kin::new(Part::Ornament, Content::Shape { outline }, look))
 }
 
 /// A line or an arrow from one item to another that goes with both.
@@ -80,11 +80,8 @@ pub fn call_out(
 
     let dot = ItemId::fresh(ids);
     let rect = Rect::new(spot.x - radius, spot.y - radius, radius + radius, radius + radius);
-    let kin = Kin {
-        part: Part::Ornament,
-        content: Content::Shape { outline: Outline::Ellipse },
-        look: Look { fill: Some(ink.clone()), ..Look::default() },
-    };
+    let look = Look { fill: Some(ink.clone()), ..Look::default() };
+    let kin = Kin::new(Part::Ornament, Content::Shape { outline: Outline::Ellipse }, look);
     put(
         Item {
             name: Some("Dot".into()),
@@ -96,11 +93,9 @@ pub fn call_out(
 
     let label = ItemId::fresh(ids);
     let kind = TypeLook { size, fit: vatman_document::TextFit::AsTyped, ..TypeLook::default() };
-    let kin = Kin {
-        part: Part::Detail,
-        content: Content::Words { text: RichText::default(), prompt: "What this is".into() },
-        look: Look { fill: Some(ink.clone()), type_look: Some(kind), ..Look::default() },
-    };
+    let content = Content::Words { text: RichText::default(), prompt: "What this is".into() };
+    let look = Look { fill: Some(ink.clone()), type_look: Some(kind), ..Look::default() };
+    let kin = Kin::new(Part::Detail, content, look);
     put(Item::new(label.clone(), KinId::fresh(ids), Place::new(Placement::at(label_rect))), kin);
 
     let (leader, kin) = line(ids, &dot, &label, measure.scaled(0.003), false, ink);

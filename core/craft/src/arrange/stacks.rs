@@ -250,7 +250,7 @@ pub fn add_contacts(
     let kind = TypeLook { size, fit: TextFit::AsTyped, leading: vatman_units::Ratio::new(1.2), ..TypeLook::default() };
     let look = model.as_ref().map_or_else(
         || Look { fill: Some(ink.clone()), type_look: Some(kind), ..Look::default() },
-        |(_, look)| look.clone(),
+        |(_, look)| look.as_ref().clone(),
     );
     let scale = model.as_ref().map_or(vatman_units::Ratio::ONE, |(item, _)| item.place.scale);
     let high = look.type_look.as_ref().map_or(size, |kind| kind.size.scaled(1.2 * scale.get()));
@@ -268,19 +268,19 @@ pub fn add_contacts(
     let mut top = last.map_or(at.y, |bottom| bottom + high.scaled(0.5));
     let top_index = found.items.iter().rposition(|item| item.groups.contains(&group)).map_or(usize::MAX, |at| at + 1);
     let (mut commands, mut made, mut stacks) = (Vec::new(), Vec::new(), found.stacks.clone());
-    let mut insert = |part: Part,
-                      content: Content,
-                      look: Look,
-                      groups: Vec<GroupId>,
-                      rect: Rect,
-                      scale,
-                      ids: &mut dyn IdSource| {
-        let place = Place { scale, ..Place::new(Placement::at(rect)) };
-        let item = Item { groups, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), place) };
-        made.push(item.id.clone());
-        let index = top_index.saturating_add(commands.len());
-        commands.push(Command::InsertItem { side: side.clone(), index, item, kin: Some(Kin { part, content, look }) });
-    };
+    let mut insert =
+        |part: Part, content: Content, look: Look, groups: Vec<GroupId>, rect: Rect, scale, ids: &mut dyn IdSource| {
+            let place = Place { scale, ..Place::new(Placement::at(rect)) };
+            let item = Item { groups, ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), place) };
+            made.push(item.id.clone());
+            let index = top_index.saturating_add(commands.len());
+            commands.push(Command::InsertItem {
+                side: side.clone(),
+                index,
+                item,
+                kin: Some(Kin::new(part, content, look)),
+            });
+        };
     for line in lines {
         let row = GroupId::fresh(ids);
         let groups: Vec<GroupId> = outer.iter().cloned().chain([row.clone()]).collect();

@@ -210,7 +210,7 @@ pub fn add_layers(
             side: side.id.clone(),
             index: usize::MAX,
             item,
-            kin: Some(Kin { part, content, look }),
+            kin: Some(Kin::new(part, content, look)),
         });
     }
     (Command::All { commands }, made)

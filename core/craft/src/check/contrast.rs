@@ -11,13 +11,14 @@ use thiserror::Error;
 use ts_rs::TS;
 use vatman_document::{
     AssetId, Color, Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Oklab, Outline, Paint, Part,
-    Piece, Place, Plain, Side, Target,
+    Piece, Place, Plain, Side,
 };
 use vatman_output::{PixelError, PixelOptions};
 use vatman_photo::{Premultiplied, content_id};
 use vatman_scene::{Audience, Brush, Node, Rgba, Scene, SceneItem};
 use vatman_units::{Length, Placement, Ratio};
 
+use crate::edit::target::look_change;
 use crate::studio::Studio;
 
 /// The plain verdict.
@@ -149,12 +150,8 @@ impl Ground<'_> {
         match repair {
             Repair::Recolour => {
                 let color = recoloured(&seen).ok_or(ContrastError::NoHelp)?;
-                let target = if self.item.release.look.is_some() {
-                    Target::Only(self.item.id.clone())
-                } else {
-                    Target::Shared(self.item.kin.clone())
-                };
-                Ok(Command::SetLook { target, look: Look { fill: Some(Paint::flat(color)), ..plain.look.clone() } })
+                let look = Look { fill: Some(Paint::flat(color)), ..plain.look.as_ref().clone() };
+                Ok(Command::All { commands: look_change(self.job, &plain, &look, &mut Vec::new()) })
             }
             Repair::Panel => {
                 let frame = self.frame(studio).ok_or(ContrastError::NoWords)?;
@@ -175,6 +172,10 @@ impl Ground<'_> {
                 let Some(Content::Picture { frame, .. }) = self.job.plain(below).map(|plain| plain.content) else {
                     return Err(ContrastError::NoHelp);
                 };
+                if let Some((shade, look)) = self.stronger(studio, (color, opacity)) {
+                    let plain = self.job.plain(shade).ok_or(ContrastError::NoHelp)?;
+                    return Ok(Command::All { commands: look_change(self.job, &plain, &look, &mut Vec::new()) });
+                }
                 let above = self.above_ground(studio);
                 let look = Look {
                     fill: Some(Paint::Flat { tint: color.into(), opacity: Ratio::new(opacity) }),
@@ -185,13 +186,34 @@ impl Ground<'_> {
         }
     }
 
+    /// The change of the look of the shade the words stand on that makes it as strong as a new one over it would; nothing where they stand
+    /// on none of that tone, or on none that is flat.
+    fn stronger(&self, studio: &Studio, (tone, opacity): (Color, f64)) -> Option<(&Item, Look)> {
+        let scene = self.scene(studio);
+        let boxed = |id: &ItemId| scene.items.iter().find(|drawn| drawn.id == *id).map(|drawn| drawn.frame.upright());
+        let own = boxed(&self.item.id)?;
+        let below = self.side.items.iter().take_while(|item| item.id != self.item.id).filter(|item| !item.hidden);
+        let shades = below.filter_map(|item| {
+            let plain = self.job.plain(item).filter(|plain| matches!(plain.content, Content::Shape { .. }))?;
+            let Some(Paint::Flat { tint, opacity: now }) = &plain.look.fill else { return None };
+            let carries = boxed(&item.id).is_some_and(|r| r.contains(own));
+            let alike = (Oklab::from(self.job.color(tint)).l - Oklab::from(tone).l).abs() < 0.35;
+            (carries && alike && (0.02..0.98).contains(&now.get())).then(|| {
+                let sum = Ratio::new(1.0 - (1.0 - now.get()) * (1.0 - opacity.min(0.98)));
+                let fill = Some(Paint::Flat { tint: tint.clone(), opacity: sum });
+                (item, Look { fill, ..plain.look.as_ref().clone() })
+            })
+        });
+        shades.last()
+    }
+
     fn insert(&self, index: usize, outline: Outline, look: Look, place: Place, ids: &mut dyn IdSource) -> Command {
         let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), place);
         Command::InsertItem {
             side: self.side.id.clone(),
             index,
             item,
-            kin: Some(Kin { part: Part::Panel, content: Content::Shape { outline }, look }),
+            kin: Some(Kin::new(Part::Panel, Content::Shape { outline }, look)),
         }
     }
 
@@ -269,6 +291,41 @@ impl Ground<'_> {
         let weight = self.plain()?.look.type_look.as_ref().map_or(400, |kind| kind.weight);
         Ok(Seen { behind, letters, large: is_large(words.type_size * 0.75, weight) })
     }
+}
+
+/// Pixels along the longer side of the sheet for a first look.
+const ROUGH: f64 = 260.0;
+
+/// The words of a side that a first look at low resolution leaves in doubt. Much quicker than measuring each.
+pub(crate) fn doubtful(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Vec<ItemId> {
+    let mut scene = studio.scene(job, piece, side, Audience::Output, None);
+    let words: Vec<SceneItem> = scene
+        .items
+        .iter()
+        .filter(|drawn| {
+            side.items
+                .iter()
+                .any(|item| item.id == drawn.id && job.plain(item).is_some_and(|p| p.content.words().is_some()))
+        })
+        .cloned()
+        .collect();
+    for drawn in &mut scene.items {
+        if words.iter().any(|one| one.id == drawn.id) {
+            *drawn = without_letters(drawn);
+        }
+    }
+    let scale = ROUGH / scene.size.width.max(scene.size.height);
+    let pixel = |length: f64| (length * scale).round().max(1.0) as u32;
+    let options =
+        PixelOptions { width: pixel(scene.size.width), height: pixel(scene.size.height), bleed: false, clear: false };
+    let Ok(below) = studio.pixels(&scene, options) else { return Vec::new() };
+    let unsure = |drawn: &&SceneItem| {
+        letters_of(drawn).is_some_and(|(areas, letters)| {
+            let behind = sample(&below, &scene, &areas);
+            !behind.is_empty() && worst(&behind, &letters) < READS * 1.12
+        })
+    };
+    words.iter().filter(unsure).map(|drawn| drawn.id.clone()).collect()
 }
 
 impl Ground<'_> {

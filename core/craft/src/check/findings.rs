@@ -1,6 +1,6 @@
 //! What should be looked at before a piece leaves: nothing is left out or cut in silence.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_document::{Content, Format, ItemId, Job, Piece, PieceId, Plain, SideId};
 use vatman_output::painted_box;
@@ -8,10 +8,12 @@ use vatman_scene::{Audience, SceneItem};
 use vatman_type::{Embedding, FontLibrary};
 use vatman_units::Rect;
 
+use crate::check::seen::as_seen;
+use crate::compose::PlaceEntry;
 use crate::studio::Studio;
 
 /// What is the matter.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, TS)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, TS)]
 #[serde(rename_all = "camelCase")]
 pub enum FindingKind {
     /// Words larger than their box.
@@ -34,13 +36,34 @@ pub enum FindingKind {
     MissingPicture,
     /// A font whose maker does not allow it in documents.
     Restricted,
+    /// Letters over the letters of something else.
+    WordsOnWords,
+    /// Letters where the place lays something over the sheet.
+    Covered,
+    /// Type smaller than can be read where the place is seen.
+    TooSmall,
+    /// Letters that do not stand out from what lies behind them.
+    Contrast,
+    /// A word said twice.
+    DoubledWord,
+    /// Two spaces between two words.
+    DoubledSpace,
+    /// A day that is not the weekday that is said, or that there is not.
+    WrongDate,
+    /// A day that has passed.
+    PastDate,
+    /// A picture shown larger than its pixels allow.
+    FewPixels,
 }
 
 impl FindingKind {
     /// Whether it is shown on the sheet at once, and not only before the piece leaves. What is still to be filled is seen anyway.
     #[must_use]
     pub const fn is_shown_at_once(self) -> bool {
-        !matches!(self, Self::EmptyFrame | Self::NoWords | Self::OutsideSafe | Self::StopsAtTrim | Self::Restricted)
+        matches!(
+            self,
+            Self::Spill | Self::BeyondTrim | Self::MissingFamily | Self::MissingLetters | Self::MissingPicture
+        )
     }
 }
 
@@ -68,18 +91,22 @@ pub struct Finding {
     pub says: String,
 }
 
-/// Everything about a piece that should be looked at, side by side and from the back to the front.
+/// Everything about a piece that should be looked at, side by side and from the back to the front. What depends on where it is seen
+/// is looked at where `entry` says where that is.
 #[must_use]
-pub fn findings(studio: &Studio, job: &Job, piece: &Piece) -> Vec<Finding> {
+pub fn findings(studio: &Studio, job: &Job, piece: &Piece, entry: Option<&PlaceEntry>) -> Vec<Finding> {
     let mut found = Vec::new();
     for side in &piece.sides {
         let scene = studio.scene(job, piece, side, Audience::Stage, None);
+        let seen = entry.map_or_else(Vec::new, |entry| as_seen(studio, job, (piece, side), &scene, entry));
         for item in side.items.iter().filter(|item| !item.hidden) {
             let (Some(plain), Some(drawn)) = (job.plain(item), scene.items.iter().find(|drawn| drawn.id == item.id))
             else {
                 continue;
             };
-            let about = item_findings(studio, piece.format, &plain, drawn);
+            let mut about = item_findings(studio, piece.format, &plain, drawn);
+            let here = seen.iter().filter(|(id, _)| *id == item.id).map(|(_, finding)| finding.clone());
+            about.extend(here);
             found.extend(about.into_iter().map(|ItemFinding { kind, says }| Finding {
                 kind,
                 piece: piece.id.clone(),
@@ -99,15 +126,18 @@ pub fn item_findings(studio: &Studio, format: Format, plain: &Plain<'_>, drawn: 
     let has_picture = plain.content.pictures().all(|id| studio.pictures.info(id).is_some());
     let mut found = of_item(plain, drawn, has_picture, &library);
     let painted = painted_box(&drawn.node, library.as_ref());
-    found.extend(painted.and_then(|painted| at_edges(format, plain, painted)));
+    found.extend(painted.and_then(|painted| at_edges(format, plain, painted, drawn.type_size)));
     found.into_iter().map(|(kind, says)| ItemFinding { kind, says }).collect()
 }
 
 /// Less than this beyond an edge is nothing, in CSS pixels: the overshoot of a round letter, or of rounding.
 const SLIGHT: f64 = 0.6;
 
+/// How far letters hang over the ends of their line, as a share of their size.
+const OVERHANG: f64 = 0.06;
+
 /// How what an item paints stands to the edges of the sheet.
-fn at_edges(format: Format, plain: &Plain<'_>, painted: kurbo::Rect) -> Option<(FindingKind, String)> {
+fn at_edges(format: Format, plain: &Plain<'_>, painted: kurbo::Rect, type_size: f64) -> Option<(FindingKind, String)> {
     let name = format!("\u{201c}{}\u{201d}", plain.name());
     let sheet = Rect::of(format.size).to_css_px();
     let within = |area: kurbo::Rect| {
@@ -124,7 +154,10 @@ fn at_edges(format: Format, plain: &Plain<'_>, painted: kurbo::Rect) -> Option<(
             ));
         }
         let safe = format.safe.to_css_px();
-        return (!within(sheet.inset(-safe))).then(|| {
+        // A letter may hang over the edge of its line by a little.
+        let hanging = (type_size * OVERHANG).max(SLIGHT);
+        let room = sheet.inset(-safe).inflate(hanging, hanging);
+        return (room.union(painted) != room).then(|| {
             (
                 FindingKind::OutsideSafe,
                 format!("{name} comes nearer to the edge than the safe area, where it may be cut or covered."),

@@ -2,6 +2,11 @@
 
 pub(crate) mod contrast;
 pub(crate) mod findings;
+pub(crate) mod repairs;
+pub(crate) mod seen;
+pub(crate) mod wording;
 
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use findings::{Finding, FindingKind, ItemFinding, findings, item_findings};
+pub use repairs::{Checked, check_job, repair};
+pub use wording::Day;

@@ -4,14 +4,13 @@ use vatman_document::{Part, RichText, TextFit, TypeLook, VAlign};
 use vatman_type::{TextBox, Typesetter};
 use vatman_units::{Length, Ratio, Rect, Size};
 
-use crate::compose::design::PartType;
+use crate::compose::lay_out::Said;
 
 /// A row to be placed.
-#[derive(Clone, Copy)]
-pub(crate) struct Row<'a> {
+#[derive(Clone)]
+pub(crate) struct Row {
     pub part: Part,
-    pub text: &'a str,
-    pub kind: &'a PartType,
+    pub said: Said,
 }
 
 /// A row in its place.
@@ -28,7 +27,7 @@ pub(crate) struct PlacedRow {
 pub(crate) const PAD_HIGH: f64 = 0.55;
 
 /// How much larger than the least size a headline is at least.
-const HEADLINE: f64 = 1.4;
+pub(crate) const HEADLINE: f64 = 1.4;
 
 /// What limits a block.
 pub(crate) struct BlockLimits {
@@ -58,15 +57,15 @@ const WEIGHT: [Part; 10] = [
 /// Places rows in a box, and leaves out the least important ones where there is not room for all at sizes that can be read. Returns
 /// the rows that stand, and the places in `rows` of those left out.
 pub(crate) fn place_most(
-    rows: &[Row<'_>],
+    rows: &[Row],
     within: Rect,
     limits: &BlockLimits,
     typesetter: &Typesetter,
 ) -> (Vec<PlacedRow>, Vec<usize>) {
-    let weight = |at: usize| WEIGHT.iter().position(|part| *part == rows[at].part).unwrap_or(WEIGHT.len());
+    let weight = |at: usize| importance(rows[at].part);
     let mut kept: Vec<usize> = (0..rows.len()).collect();
     loop {
-        let these: Vec<Row<'_>> = kept.iter().map(|at| rows[*at]).collect();
+        let these: Vec<Row> = kept.iter().map(|at| rows[*at].clone()).collect();
         let (placed, fits) = place_rows(&these, within, limits, typesetter);
         if fits || kept.len() < 2 {
             return (placed, (0..rows.len()).filter(|at| !kept.contains(at)).collect());
@@ -79,7 +78,7 @@ pub(crate) fn place_most(
 
 /// Places rows in a box, and whether they fit at sizes that can be read. Where even the least sizes do not fit, they give way too, down
 /// to a third: what cannot be read can be seen and shortened, what has run off the sheet cannot.
-fn place_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter: &Typesetter) -> (Vec<PlacedRow>, bool) {
+fn place_rows(rows: &[Row], within: Rect, limits: &BlockLimits, typesetter: &Typesetter) -> (Vec<PlacedRow>, bool) {
     let measure = |scale: f64| measure_rows(rows, within, limits, typesetter, scale);
     let fits = |rows: &Measured| rows.inside && rows.height <= within.h;
     let (mut low, mut high) = (0.0, 1.0);
@@ -132,14 +131,14 @@ struct Measured {
     inside: bool,
 }
 
-fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter: &Typesetter, scale: f64) -> Measured {
+fn measure_rows(rows: &[Row], within: Rect, limits: &BlockLimits, typesetter: &Typesetter, scale: f64) -> Measured {
     let mut out = Measured { rows: Vec::new(), height: Length::ZERO, inside: true };
     let mut above = Length::ZERO;
     for (index, row) in rows.iter().enumerate() {
         // What matters most is larger than the rest also where all of it is small.
         let least = if row.part == Part::Headline { limits.least.scaled(HEADLINE) } else { limits.least };
-        let size = limits.largest.scaled(scale * row.kind.ratio).max(least.min(limits.largest));
-        let pad = row.kind.button.as_ref().map_or(Length::ZERO, |button| size.scaled(button.pad));
+        let size = limits.largest.scaled(scale * row.said.ratio).max(least.min(limits.largest));
+        let pad = row.said.pad.map_or(Length::ZERO, |pad| size.scaled(pad));
         let width = (within.w - pad - pad).max(Length::from_raw(1));
         let set = set_row(row, size, width, typesetter);
         out.inside &= set.0;
@@ -156,12 +155,33 @@ fn measure_rows(rows: &[Row<'_>], within: Rect, limits: &BlockLimits, typesetter
     out
 }
 
-/// Whether every word fits the width, and the height of all lines.
-fn set_row(row: &Row<'_>, size: Length, width: Length, typesetter: &Typesetter) -> (bool, Length) {
-    let look = TypeLook { fit: TextFit::Shrink { floor: Ratio::ONE }, ..row.kind.look(size) };
+/// How far down the list of what matters a part stands; what is not on it comes last.
+pub(crate) fn importance(part: Part) -> usize {
+    WEIGHT.iter().position(|other| *other == part).unwrap_or(WEIGHT.len())
+}
+
+fn set_row(row: &Row, size: Length, width: Length, typesetter: &Typesetter) -> (bool, Length) {
+    set_text(&row.said.text, &row.said.look, size, width, typesetter)
+}
+
+/// Whether every word fits a width, and the height of all lines.
+pub(crate) fn set_text(
+    text: &RichText,
+    look: &TypeLook,
+    size: Length,
+    width: Length,
+    typesetter: &Typesetter,
+) -> (bool, Length) {
+    let look = TypeLook {
+        size,
+        fit: TextFit::Shrink { floor: Ratio::ONE },
+        valign: VAlign::Top,
+        lock_up: None,
+        curve: None,
+        ..look.clone()
+    };
     let within = TextBox { width: width.to_css_px(), height: 1e9, scale: 1.0 };
-    let set =
-        typesetter.set_cached(&RichText::plain(row.text), &TypeLook { valign: VAlign::Top, ..look }, within, false);
+    let set = typesetter.set_cached(text, &look, within, false);
     let widest = set.lines.iter().map(|line| line.width).fold(0.0, f64::max);
     (!set.spills && Length::css_px(widest) <= width + Length::css_px(0.5), Length::css_px(set.height))
 }

@@ -268,6 +268,17 @@ impl Design {
     }
 }
 
+impl LayoutPart {
+    /// What it is called across the arrangements of the design; rows of words are called by their parts.
+    #[must_use]
+    pub fn slot(&self) -> Option<&str> {
+        match self {
+            Self::Shape { slot, .. } | Self::Picture { slot, .. } => Some(slot),
+            Self::Words { .. } => None,
+        }
+    }
+}
+
 impl Button {
     /// The panel behind words of a size: it moves with them and is as wide as they are.
     #[must_use]

@@ -4,8 +4,9 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use vatman_document::{
-    AssetId, Command, Content, Focus, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known, Look,
-    Outline, Part, PictureFit, Piece, PieceId, Place, Removed, RichText, Side, SideId, Swatch,
+    AssetId, Command, Content, Focus, Follows, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known,
+    Look, LookPatch, Outline, Part, PictureFit, Piece, PieceId, Place, Removed, RichText, Side, SideId, Swatch,
+    TypeLook,
 };
 use vatman_type::Typesetter;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
@@ -51,151 +52,199 @@ pub struct Supplies<'a> {
     pub known: &'a dyn Known,
 }
 
-struct Composer<'a, 'b> {
+/// What an arrangement places, without any identity: what it is called there, what it is, and where.
+pub(crate) struct Placed<'a> {
+    /// What it is called in every arrangement of the design.
+    pub slot: String,
+    /// A shape, a frame or words.
+    pub what: Slotted<'a>,
+    /// Where.
+    pub place: Place,
+    /// There is room for it; otherwise it waits in the tray.
+    pub stands: bool,
+}
+
+/// What stands in a slot.
+pub(crate) enum Slotted<'a> {
+    /// A shape or a frame of the design.
+    Drawn(&'a LayoutPart),
+    /// The words of a part, in a size of type.
+    Words(Part, Length),
+}
+
+/// The words of a part and how they are set, for a block.
+#[derive(Clone)]
+pub(crate) struct Said {
+    /// The words.
+    pub text: RichText,
+    /// How they are set, but for their size.
+    pub look: TypeLook,
+    /// Size relative to the headline.
+    pub ratio: f64,
+    /// Padding of the panel around them in sizes of type, where they have one.
+    pub pad: Option<f64>,
+}
+
+/// Places the parts of a design in the arrangement nearest to the shape of a place: a function of the words, the place and the design.
+/// What `says` has no words for takes no room.
+pub(crate) fn place_layout<'a>(
     design: &'a Design,
-    place: &'a PlaceEntry,
-    words: &'a Words,
-    supplies: &'a mut Supplies<'b>,
-    out: Composed,
-}
-
-/// Composes one side of a format. With no words at all every part of the design stands with a prompt; otherwise
-/// parts without words are left out, and what remains closes up.
-fn compose_side(design: &Design, place: &PlaceEntry, words: &Words, supplies: &mut Supplies<'_>) -> Composed {
-    let layout = design.layout_for(place.format.size.aspect());
-    let side = SideId::fresh(supplies.ids);
-    let side = Side {
-        id: side,
-        name: "Front".into(),
-        ground: if place.clear { None } else { layout.ground.clone() },
-        items: Vec::new(),
-        stacks: Vec::new(),
-    };
-    let out = Composed { side, kins: BTreeMap::new(), left_out: Vec::new() };
-    let mut composer = Composer { design, place, words, supplies, out };
-    for part in &layout.parts {
-        composer.part(part);
-    }
-    composer.out
-}
-
-impl Composer<'_, '_> {
-    fn part(&mut self, part: &LayoutPart) {
-        let format = &self.place.format;
-        let measure = format.size.measure();
+    entry: &PlaceEntry,
+    says: &dyn Fn(Part) -> Option<Said>,
+    typesetter: &Typesetter,
+) -> Vec<Placed<'a>> {
+    let format = &entry.format;
+    let measure = format.size.measure();
+    let mut out = Vec::new();
+    for part in &design.layout_for(format.size.aspect()).parts {
         match part {
-            LayoutPart::Shape { slot, at, outline, fill, line, square, turn } => {
+            LayoutPart::Shape { slot, at, square, turn, .. } => {
                 let place = boxed(*at, format, *square, *turn);
                 // Full-sheet panels are ground by another name and stay off clear sheets.
-                if self.place.clear && place.at.rect.contains(Rect::of(format.size)) {
-                    return;
+                if !(entry.clear && place.at.rect.contains(Rect::of(format.size))) {
+                    out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true });
                 }
-                let look = Look {
-                    fill: fill.clone(),
-                    stroke: line.as_ref().map(|line| line.resolve(measure)),
-                    ..Look::default()
-                };
-                let kin = Kin {
-                    part: if line.is_some() && fill.is_none() { Part::Ornament } else { Part::Panel },
-                    content: Content::Shape { outline: outline.resolve(measure) },
-                    look,
-                };
-                self.put(slot, kin, place);
             }
-            LayoutPart::Picture { slot, sample, at, outline, line, square, turn } => {
-                let look = Look {
-                    fill: None,
-                    stroke: line.as_ref().map(|line: &DesignLine| line.resolve(measure)),
-                    ..Look::default()
-                };
-                let content = Content::Picture {
-                    picture: (self.supplies.pictures)(sample),
-                    focus: Focus::CENTRE,
-                    frame: outline.resolve(measure),
-                    fit: PictureFit::Fill,
-                };
-                let part = if slot == "main" { Part::MainPicture } else { Part::Picture };
-                self.put(slot, Kin { part, content, look }, boxed(*at, format, *square, *turn));
+            LayoutPart::Picture { slot, at, square, turn, .. } => {
+                let place = boxed(*at, format, *square, *turn);
+                out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true });
             }
             LayoutPart::Words { rows, at, stand, largest, gap } => {
                 let limits = BlockLimits {
                     largest: measure.scaled(*largest),
-                    least: least_type(self.place),
+                    least: least_type(entry),
                     gap: *gap,
                     stand: *stand,
                 };
-                self.words(rows, *at, &limits);
+                let said: Vec<Row> =
+                    rows.iter().filter_map(|part| Some(Row { part: *part, said: says(*part)? })).collect();
+                out.extend(place_words(&said, *at, &limits, entry, typesetter));
             }
         }
     }
+    out
+}
 
-    fn words(&mut self, rows: &[Part], at: Fractions, limits: &BlockLimits) {
-        let (design, format, words) = (self.design, &self.place.format, self.words);
-        let nothing_said = words.values().all(|text| text.trim().is_empty());
-        let said = |part: &Part| words.get(part).map(|text| text.trim()).filter(|text| !text.is_empty());
-        // Without any words the prompts take the room, so that the design can be judged.
-        let shown: Vec<Row<'_>> = rows
-            .iter()
-            .filter_map(|part| {
-                let text = if nothing_said { Some(part.name()) } else { said(part) };
-                Some(Row { part: *part, text: text?, kind: design.types.get(part)? })
-            })
-            .collect();
-        let safe = Rect::of(format.size).outset(-format.safe);
-        let field = self.place.clear_of_covers(meet(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe));
-        let (placed, left_out) = place_most(&shown, field, limits, self.supplies.typesetter);
-        let stands = (0..shown.len()).filter(|row| !left_out.contains(row));
-        let standing = stands.zip(placed).map(|(row, placed)| (row, placed, true));
-        // What there is not room for waits in the tray, in a box of its own in the field.
-        let waiting = left_out.iter().map(|row| {
-            let part = shown[*row].part;
-            let rect = Rect { h: limits.least.scaled(1.5).min(field.h), ..field };
-            (*row, PlacedRow { part, rect, size: limits.least }, false)
-        });
-        for (row, placed, stands) in standing.chain(waiting) {
-            let row = &shown[row];
-            let slot = format!("words-{:?}", placed.part).to_lowercase();
-            let text = if nothing_said { RichText::default() } else { RichText::plain(row.text) };
+fn place_words<'a>(
+    rows: &[Row],
+    at: Fractions,
+    limits: &BlockLimits,
+    entry: &PlaceEntry,
+    typesetter: &Typesetter,
+) -> Vec<Placed<'a>> {
+    let format = &entry.format;
+    let safe = Rect::of(format.size).outset(-format.safe);
+    let field = entry.clear_of_covers(meet(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe));
+    let (placed, left_out) = place_most(rows, field, limits, typesetter);
+    let standing = placed.into_iter().map(|row| (row, true));
+    // What there is not room for waits in the tray, in a box of its own in the field.
+    let waiting = left_out.iter().map(|row| {
+        let rect = Rect { h: limits.least.scaled(1.5).min(field.h), ..field };
+        (PlacedRow { part: rows[*row].part, rect, size: limits.least }, false)
+    });
+    let placed = |(row, stands): (PlacedRow, bool)| Placed {
+        slot: words_slot(row.part),
+        what: Slotted::Words(row.part, row.size),
+        place: Place::new(Placement::at(row.rect)),
+        stands,
+    };
+    standing.chain(waiting).map(placed).collect()
+}
+
+/// What the words of a part are called in every arrangement.
+pub(crate) fn words_slot(part: Part) -> String {
+    format!("words-{part:?}").to_lowercase()
+}
+
+/// A shape of a design as nobody has changed it yet; nothing for frames and words.
+pub(crate) fn fresh_shape(placed: &Placed<'_>, entry: &PlaceEntry) -> Option<Kin> {
+    let Slotted::Drawn(part @ LayoutPart::Shape { .. }) = &placed.what else { return None };
+    let kin = drawn(part, entry, &|_| None);
+    Some(Kin { slot: Some(placed.slot.clone()), ..kin })
+}
+
+/// A shape or a frame of a design.
+fn drawn(part: &LayoutPart, entry: &PlaceEntry, pictures: &dyn Fn(&str) -> Option<AssetId>) -> Kin {
+    let measure = entry.format.size.measure();
+    let line = |line: &Option<DesignLine>| line.as_ref().map(|line| line.resolve(measure));
+    match part {
+        LayoutPart::Shape { outline, fill, line: edge, .. } => {
+            let part = if edge.is_some() && fill.is_none() { Part::Ornament } else { Part::Panel };
+            let look = Look { fill: fill.clone(), stroke: line(edge), ..Look::default() };
+            Kin::new(part, Content::Shape { outline: outline.resolve(measure) }, look)
+        }
+        LayoutPart::Picture { slot, sample, outline, line: edge, .. } => {
+            let content = Content::Picture {
+                picture: pictures(sample),
+                focus: Focus::CENTRE,
+                frame: outline.resolve(measure),
+                fit: PictureFit::Fill,
+            };
+            let part = if slot == "main" { Part::MainPicture } else { Part::Picture };
+            Kin::new(part, content, Look { fill: None, stroke: line(edge), ..Look::default() })
+        }
+        LayoutPart::Words { .. } => Kin::new(Part::Detail, Content::Shape { outline: Outline::RECT }, Look::default()),
+    }
+}
+
+/// What stands in a slot of a design that nobody has changed yet.
+fn fresh(placed: &Placed<'_>, brief: &Fresh<'_>) -> Kin {
+    let kin = match &placed.what {
+        Slotted::Drawn(part) => drawn(part, brief.entry, brief.pictures),
+        Slotted::Words(part, size) => {
+            let kind = &brief.design.types[part];
+            let text = brief.words.get(part).map_or("", |text| text.trim());
+            let content = Content::Words { text: RichText::plain(text), prompt: part.name().to_owned() };
             let look = Look {
-                fill: Some(row.kind.paint()),
-                type_look: Some(row.kind.look(placed.size)),
-                backing: row.kind.button.as_ref().map(|button| button.backing(placed.size)),
+                fill: Some(kind.paint()),
+                type_look: Some(kind.look(*size)),
+                backing: kind.button.as_ref().map(|button| button.backing(*size)),
                 ..Look::default()
             };
-            let kin = Kin {
-                part: placed.part,
-                content: Content::Words { text, prompt: placed.part.name().to_owned() },
-                look,
-            };
-            let place = Place::new(Placement::at(placed.rect));
-            if stands {
-                self.put(&slot, kin, place);
-            } else {
-                self.leave_out(&slot, kin, place);
-            }
+            Kin::new(*part, content, look)
         }
-    }
+    };
+    Kin { slot: Some(placed.slot.clone()), ..kin }
+}
 
-    fn put(&mut self, slot: &str, kin: Kin, place: Place) {
-        let Some(item) = self.made(slot, kin, place) else { return };
-        self.out.side.items.push(item);
-    }
+/// What a side is made of when nothing of it is there yet.
+struct Fresh<'a> {
+    design: &'a Design,
+    entry: &'a PlaceEntry,
+    words: &'a Words,
+    pictures: &'a dyn Fn(&str) -> Option<AssetId>,
+}
 
-    fn leave_out(&mut self, slot: &str, kin: Kin, place: Place) {
-        let item = self.made(slot, kin, place);
-        self.out.left_out.extend(item);
+/// Composes one side of a format. With no words at all every part of the design stands with a prompt; otherwise
+/// parts without words are left out, and what remains closes up.
+fn compose_side(design: &Design, entry: &PlaceEntry, words: &Words, supplies: &mut Supplies<'_>) -> Composed {
+    let layout = design.layout_for(entry.format.size.aspect());
+    let side = SideId::fresh(supplies.ids);
+    let ground = if entry.clear { None } else { layout.ground.clone() };
+    let side = Side { ground, ..Side::blank(side, "Front", None) };
+    let mut out = Composed { side, kins: BTreeMap::new(), left_out: Vec::new() };
+    let nothing_said = words.values().all(|text| text.trim().is_empty());
+    let says = |part: Part| {
+        let said = words.get(&part).map(|text| text.trim()).filter(|text| !text.is_empty());
+        // Without any words the prompts take the room, so that the design can be judged.
+        let text = if nothing_said { Some(part.name()) } else { said }?;
+        let kind = design.types.get(&part)?;
+        let pad = kind.button.as_ref().map(|button| button.pad);
+        Some(Said { text: RichText::plain(text), look: kind.look(Length::pt(12.0)), ratio: kind.ratio, pad })
+    };
+    let brief = Fresh { design, entry, words, pictures: supplies.pictures };
+    for placed in place_layout(design, entry, &says, supplies.typesetter) {
+        let Ok(id) = KinId::new(format!("{}-{}", design.id, placed.slot)) else { continue };
+        let item = Item::new(ItemId::fresh(supplies.ids), id.clone(), placed.place);
+        out.kins.entry(id).or_insert_with(|| fresh(&placed, &brief));
+        if placed.stands { out.side.items.push(item) } else { out.left_out.push(item) }
     }
-
-    fn made(&mut self, slot: &str, kin: Kin, place: Place) -> Option<Item> {
-        let id = KinId::new(format!("{}-{}", self.design.id, slot)).ok()?;
-        self.out.kins.entry(id.clone()).or_insert(kin);
-        Some(Item::new(ItemId::fresh(self.supplies.ids), id, place))
-    }
+    out
 }
 
 /// 6 points in print, and on a screen 2.6 % of the width: more than 10 pixels where the sheet is seen 400 pixels wide, as on a phone.
 /// What is wider than that for its height is seen larger; what is met at about its own size, as ads are, has letters of 1.8 mm.
-fn least_type(place: &PlaceEntry) -> Length {
+pub(crate) fn least_type(place: &PlaceEntry) -> Length {
     let Format { size, unit, .. } = &place.format;
     if *unit != Unit::Px {
         return Length::pt(6.0);
@@ -262,6 +311,8 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
             sides: made,
             guides: Guides::default(),
             tray,
+            follows: Follows::Design { designs: designs.iter().map(|design| design.id.clone()).collect() },
+            first: None,
         };
         Command::InsertPiece { index: usize::MAX, piece, kins }.apply(&mut job, supplies.known)?;
     }
@@ -278,7 +329,7 @@ fn share(composed: &mut Composed, job: &Job, kins: &mut BTreeMap<KinId, Kin>) {
         };
         // What is drawn differently for this shape, such as a shade from another side, cannot be shared.
         if !paints_alike(own, shared) {
-            item.release.look = Some(own.look.clone());
+            item.release.look = Some(LookPatch::between(&shared.look, &own.look));
             continue;
         }
         item.place.scale = Ratio::new(detail(own) / detail(shared));
@@ -286,13 +337,13 @@ fn share(composed: &mut Composed, job: &Job, kins: &mut BTreeMap<KinId, Kin>) {
 }
 
 /// Whether two looks have the same paints, whatever their lengths.
-fn paints_alike(a: &Kin, b: &Kin) -> bool {
+pub(crate) fn paints_alike(a: &Kin, b: &Kin) -> bool {
     let line = |kin: &Kin| kin.look.stroke.as_ref().map(|stroke| stroke.paint.clone());
     (&a.look.fill, line(a), a.look.opacity) == (&b.look.fill, line(b), b.look.opacity)
 }
 
 /// The length that tells how large a look is: its type, its line or the corner of its outline, in CSS pixels.
-fn detail(kin: &Kin) -> f64 {
+pub(crate) fn detail(kin: &Kin) -> f64 {
     let radius = match &kin.content {
         Content::Shape { outline: Outline::Rect { radius } }
         | Content::Picture { frame: Outline::Rect { radius }, .. }

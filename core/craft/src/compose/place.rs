@@ -56,6 +56,27 @@ pub struct Cover {
 }
 
 impl PlaceEntry {
+    /// A place of which nothing but its size is known.
+    #[must_use]
+    pub fn of_size(name: &str, format: Format) -> Self {
+        Self {
+            id: format!("own {}", format.label()),
+            name: name.to_owned(),
+            group: "Own size".into(),
+            size: format.label(),
+            format,
+            clear: false,
+            asks: asks("", "Own size"),
+            seen: (format.unit != Unit::Px).then_some(format.size.w),
+            covers: Vec::new(),
+            round: false,
+            files: Vec::new(),
+            most: None,
+            copy: all_parts(),
+            words: Vec::new(),
+        }
+    }
+
     /// A part of the sheet without what is covered or beyond the circle that is shown: of the ways to keep clear of each cover the one
     /// that leaves most.
     #[must_use]
@@ -214,23 +235,7 @@ impl PlaceCatalogue {
             _ => format,
         };
         format.check()?;
-        let label = format.label();
-        Ok(PlaceEntry {
-            id: format!("own {label}"),
-            name: format!("Own size {label}"),
-            group: "Own size".into(),
-            size: label,
-            format,
-            clear: false,
-            asks: asks("", "Own size"),
-            seen: (unit != Unit::Px).then_some(size.w),
-            covers: Vec::new(),
-            round: false,
-            files: Vec::new(),
-            most: None,
-            copy: all_parts(),
-            words: Vec::new(),
-        })
+        Ok(PlaceEntry::of_size(&format!("Own size {}", format.label()), format))
     }
 
     /// Places for what somebody typed: words or their beginnings in any order, plurals too, or a size.

@@ -292,6 +292,7 @@ pub fn change_backing(job: &Job, items: &[ItemId], change: Option<&BackingChange
 mod tests {
     use super::*;
     use crate::testing::{Everything, job_with};
+    use vatman_document::Target;
 
     fn shadow(dx: f64) -> Effect {
         let px = Length::css_px;
@@ -318,7 +319,7 @@ mod tests {
             [vec![shadow(1.0), relief(), shadow(2.0)], vec![relief(), shadow(7.0), shadow(8.0)], vec![shadow(9.0)]];
         for (n, effects) in lists.iter().enumerate() {
             let look = Look { effects: effects.clone(), ..Look::default() };
-            let target = job.find(&id(n)).unwrap().plain().unwrap().look_target();
+            let target = Target::Shared(job.find(&id(n)).unwrap().item.kin.clone());
             Command::SetLook { target, look }.apply(&mut job, &Everything).unwrap();
         }
         let effects = |job: &Job, n: usize| job.find(&id(n)).unwrap().plain().unwrap().look.effects.clone();
@@ -337,7 +338,7 @@ mod tests {
         let mut job = job_with(1);
         let item = ItemId::new("i0").unwrap();
         std::sync::Arc::make_mut(&mut job.pieces[0]).sides[0].items[0].place.scale = Ratio::new(2.0);
-        let target = job.find(&item).unwrap().plain().unwrap().look_target();
+        let target = Target::Shared(job.find(&item).unwrap().item.kin.clone());
         let look = Look { effects: vec![shadow(1.0)], ..Look::default() };
         Command::SetLook { target, look }.apply(&mut job, &Everything).unwrap();
         let change = EffectChange { dx: Some(Length::css_px(10.0)), ..EffectChange::default() };

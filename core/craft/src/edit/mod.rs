@@ -21,7 +21,7 @@ pub use placing::{
     BoxNumbers, Grip, Handles, handles, keeps_proportion, mirror, move_by, resize, room_for_words, set_box, set_flags,
     turn_to,
 };
-pub use target::release;
+pub use target::{keep_content, keep_property, release};
 pub(crate) use typing::WIDEN;
 pub use typing::{CurveKind, FitKind, LetterStyle, TypeChange, change_type, style_letters, toggle_letters};
 pub use wording::{drop_tie, say, set_tie_length};

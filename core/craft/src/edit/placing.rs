@@ -234,7 +234,8 @@ pub fn set_box(job: &Job, id: &ItemId, numbers: &BoxNumbers, studio: &Studio) ->
     let [across, down] = numbers.point;
     let x = numbers.x.unwrap_or(rect.x + half(rect.w, across));
     let y = numbers.y.unwrap_or(rect.y + half(high, down));
-    let type_look = found.plain()?.look.type_look.as_ref();
+    let plain = found.plain()?;
+    let type_look = plain.look.type_look.as_ref();
     if numbers.w.is_none() && type_look.is_some_and(|look| look.fit.hugs()) && item.place.at.turn == Angle::ZERO {
         return moved(&found, x - half(rect.w, across) - rect.x, y - half(high, down) - rect.y, studio);
     }

@@ -1,7 +1,7 @@
 //! Which level an edit means, and the same edit of several items.
 
 use serde::{Deserialize, Deserializer};
-use vatman_document::{Command, Content, ItemId, Job, Look, Plain, Release};
+use vatman_document::{Command, Content, ItemId, Job, KinId, Look, LookPatch, Plain, Property, Release, Target};
 
 use crate::refusal::Refusal;
 
@@ -22,18 +22,53 @@ pub(crate) fn looks(
     let (mut commands, mut done) = (Vec::new(), Vec::new());
     for id in items {
         let plain = job.find(id)?.plain()?;
-        let target = plain.look_target();
-        if done.contains(&target) {
-            continue;
-        }
-        let mut look = plain.look.clone();
+        let mut look = plain.look.as_ref().clone();
         change(&plain, &mut look)?;
-        if look != *plain.look {
-            commands.push(Command::SetLook { target: target.clone(), look });
-        }
-        done.push(target);
+        commands.extend(look_change(job, &plain, &look, &mut done));
     }
     Ok(Command::All { commands })
+}
+
+/// The changes that give an item a look: what it keeps for itself is changed here, everything else for all that share it. What was
+/// shared and `done` already is not done again.
+pub(crate) fn look_change(job: &Job, plain: &Plain<'_>, look: &Look, done: &mut Vec<KinId>) -> Vec<Command> {
+    let Some(kin) = job.kins.get(&plain.item.kin) else { return Vec::new() };
+    let own = plain.own_look();
+    let changed = LookPatch::between(&plain.look, look);
+    let (here, shared) = (changed.shared_with(&own, true), changed.shared_with(&own, false));
+    let mut commands = Vec::new();
+    if !shared.is_empty() && !done.contains(&plain.item.kin) {
+        done.push(plain.item.kin.clone());
+        let target = Target::Shared(plain.item.kin.clone());
+        commands.push(Command::SetLook { target, look: shared.over(&kin.look) });
+    }
+    if !here.is_empty() {
+        let release = Release { look: Some(own.then(&here)), ..plain.item.release.clone() };
+        commands.push(Command::SetRelease { item: plain.item.id.clone(), release });
+    }
+    commands
+}
+
+/// Lets an item keep a property of its look for itself from now on, or share it again.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn keep_property(job: &Job, item: &ItemId, property: Property, own: bool) -> Result<Command, Refusal> {
+    let plain = job.find(item)?.plain()?;
+    let now = plain.own_look();
+    let patch = if own { now.then(&LookPatch::all(&plain.look).only(property)) } else { now.without(property) };
+    let release = Release { look: (!patch.is_empty()).then_some(patch), ..plain.item.release.clone() };
+    Ok(Command::SetRelease { item: item.clone(), release })
+}
+
+/// Lets an item keep what it says or shows for itself from now on, or share it again.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn keep_content(job: &Job, item: &ItemId, own: bool) -> Result<Command, Refusal> {
+    let plain = job.find(item)?.plain()?;
+    let release = Release { content: own.then(|| plain.content.clone()), ..plain.item.release.clone() };
+    Ok(Command::SetRelease { item: item.clone(), release })
 }
 
 /// Changes what one item says or shows, wherever it keeps it.
@@ -53,7 +88,7 @@ pub(crate) fn content(
 pub fn release(job: &Job, item: &ItemId, own: bool) -> Result<Command, Refusal> {
     let plain = job.find(item)?.plain()?;
     let release = if own {
-        Release { content: Some(plain.content.clone()), look: Some(plain.look.clone()) }
+        Release { content: Some(plain.content.clone()), look: Some(LookPatch::all(&plain.look)) }
     } else {
         Release::default()
     };

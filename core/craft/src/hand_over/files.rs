@@ -11,11 +11,14 @@ use vatman_document::{AssetId, Color, Job, Piece, RichText, Side, SideId, TextFi
 use vatman_output::{
     PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, write_pdf, write_svg,
 };
-use vatman_photo::{EncodeError, Pictures, encode_jpeg, encode_png};
+use vatman_photo::{
+    EncodeError, Pictures, Premultiplied, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp,
+};
 use vatman_scene::{Audience, Scene};
 use vatman_type::{FontLibrary, Setting, TextBox};
 use vatman_units::{Length, Ratio};
 
+use crate::compose::PlaceEntry;
 use crate::hand_over::language::language;
 use crate::hand_over::naming::file_name;
 use crate::studio::Studio;
@@ -28,6 +31,12 @@ pub enum FileKind {
     Png,
     /// Pixels, small.
     Jpeg,
+    /// Pixels without loss, with transparency, for web pages.
+    Webp,
+    /// Pixels of few colours, for old readers.
+    Gif,
+    /// Pixels without loss, for print and archives.
+    Tiff,
     /// Pages of exact size.
     Pdf,
     /// Vectors for other programs.
@@ -41,9 +50,24 @@ impl FileKind {
         match self {
             Self::Png => "png",
             Self::Jpeg => "jpg",
+            Self::Webp => "webp",
+            Self::Gif => "gif",
+            Self::Tiff => "tif",
             Self::Pdf => "pdf",
             Self::Svg => "svg",
         }
+    }
+
+    /// Whether it holds pixels.
+    #[must_use]
+    pub const fn is_pixels(self) -> bool {
+        !matches!(self, Self::Pdf | Self::Svg)
+    }
+
+    /// Whether what is clear stays clear in it.
+    #[must_use]
+    pub const fn may_be_clear(self) -> bool {
+        !matches!(self, Self::Jpeg | Self::Pdf)
     }
 
     /// Media type.
@@ -52,6 +76,9 @@ impl FileKind {
         match self {
             Self::Png => "image/png",
             Self::Jpeg => "image/jpeg",
+            Self::Webp => "image/webp",
+            Self::Gif => "image/gif",
+            Self::Tiff => "image/tiff",
             Self::Pdf => "application/pdf",
             Self::Svg => "image/svg+xml",
         }
@@ -164,7 +191,7 @@ pub fn write_file(
         .collect();
     let (extension, media_type) = (how.kind.extension(), how.kind.media_type());
     let size = match (how.kind, how.width) {
-        (FileKind::Png | FileKind::Jpeg, Some(width)) if width != piece.format.pixels_at(piece.format.ppi).0 => {
+        (kind, Some(width)) if kind.is_pixels() && width != piece.format.pixels_at(piece.format.ppi).0 => {
             format!("{width}px")
         }
         _ => piece.format.label(),
@@ -208,22 +235,109 @@ pub fn write_file(
 }
 
 fn write_pixels(studio: &Studio, piece: &Piece, scene: &Scene, how: HandOver) -> Result<Vec<u8>, HandOverError> {
+    Ok(encode(&draw(studio, piece, scene, how)?, how)?)
+}
+
+/// The pixels of a side as they leave, and their resolution in pixels an inch.
+struct Drawn {
+    pixels: Premultiplied,
+    ppi: f64,
+}
+
+fn draw(studio: &Studio, piece: &Piece, scene: &Scene, how: HandOver) -> Result<Drawn, HandOverError> {
     let (own_width, own_height) = piece.format.pixels_at(piece.format.ppi);
     let width = how.width.unwrap_or(own_width);
     let scale = f64::from(width) / f64::from(own_width);
     let height = (f64::from(own_height) * scale).round().max(1.0) as u32;
-    let pixels = studio.pixels(
-        scene,
-        PixelOptions { width, height, bleed: how.bleed, clear: how.clear && how.kind == FileKind::Png },
-    )?;
-    let ppi = (f64::from(piece.format.ppi.get()) * scale).round();
-    Ok(match how.kind {
+    let clear = how.clear && how.kind.may_be_clear();
+    let pixels = studio.pixels(scene, PixelOptions { width, height, bleed: how.bleed, clear })?;
+    Ok(Drawn { pixels, ppi: (f64::from(piece.format.ppi.get()) * scale).round() })
+}
+
+fn encode(drawn: &Drawn, how: HandOver) -> Result<Vec<u8>, EncodeError> {
+    let straight = || drawn.pixels.clone().straight();
+    match how.kind {
         FileKind::Jpeg => {
             let white = Color::WHITE;
-            encode_jpeg(&pixels, how.quality, [white.r, white.g, white.b], ppi.clamp(1.0, 65_535.0) as u16)?
+            let ppi = drawn.ppi.clamp(1.0, 65_535.0) as u16;
+            encode_jpeg(&drawn.pixels, how.quality, [white.r, white.g, white.b], ppi)
         }
-        _ => encode_png(&pixels.straight(), ppi.max(1.0) as u32)?,
-    })
+        FileKind::Webp => encode_webp(&straight()),
+        FileKind::Gif => encode_gif(&straight()),
+        FileKind::Tiff => encode_tiff(&straight()),
+        FileKind::Png | FileKind::Pdf | FileKind::Svg => encode_png(&straight(), drawn.ppi.max(1.0) as u32),
+    }
+}
+
+/// Best and least quality of a JPEG for a place, and of the first try.
+const QUALITIES: std::ops::RangeInclusive<u8> = 30..=92;
+
+/// Writes a piece as the place it goes to takes it: in its usual kind of file, paper with the bleed, and pictures in the best quality
+/// that keeps each file within its limit, found by trying. Where no quality does, the smallest is written; the file is then over the
+/// limit, and said to be.
+///
+/// # Errors
+/// [`HandOverError`] with a sentence that can be shown.
+pub fn write_for_place(
+    studio: &Studio,
+    job: &Job,
+    piece: &Piece,
+    only: &[SideId],
+    entry: &PlaceEntry,
+) -> Result<Vec<OutputFile>, HandOverError> {
+    let how = usual(entry);
+    let files = write_file(studio, job, piece, only, how)?;
+    let Some(most) = entry.most.map(|most| usize::try_from(most).unwrap_or(usize::MAX)) else { return Ok(files) };
+    if files.iter().all(|file| file.bytes.len() <= most) || !how.kind.is_pixels() {
+        return Ok(files);
+    }
+    let lossy = entry.files.is_empty() || entry.files.contains(&FileKind::Jpeg);
+    if !lossy {
+        return Ok(files);
+    }
+    let sides = piece.sides.iter().filter(|side| only.is_empty() || only.contains(&side.id));
+    let mut out = Vec::new();
+    for side in sides {
+        let how = HandOver { kind: FileKind::Jpeg, ..how };
+        let scene = studio.scene(job, piece, side, Audience::Output, None);
+        let drawn = draw(studio, piece, &scene, how)?;
+        let at = |quality: u8| encode(&drawn, HandOver { quality, ..how });
+        let (mut low, mut high) = (*QUALITIES.start(), *QUALITIES.end());
+        let mut best = at(low)?;
+        // The best quality that fits, by halving.
+        while low < high {
+            let middle = low + (high - low).div_ceil(2);
+            let tried = at(middle)?;
+            if tried.len() <= most {
+                (low, best) = (middle, tried);
+            } else {
+                high = middle - 1;
+            }
+        }
+        let mut files =
+            write_file(studio, job, piece, std::slice::from_ref(&side.id), HandOver { quality: low, ..how })?;
+        if let Some(file) = files.first_mut() {
+            file.bytes = best;
+        }
+        out.extend(files);
+    }
+    Ok(out)
+}
+
+/// The usual file of a place: its first kind, else pixels for screens and pages for paper.
+#[must_use]
+pub fn usual(entry: &PlaceEntry) -> HandOver {
+    let screen = entry.format.unit == vatman_units::Unit::Px;
+    let kind = entry.files.first().copied().unwrap_or(if screen { FileKind::Png } else { FileKind::Pdf });
+    let bleed = kind == FileKind::Pdf && entry.format.bleed.is_positive();
+    HandOver {
+        kind,
+        width: None,
+        quality: *QUALITIES.end(),
+        clear: entry.clear && kind.may_be_clear(),
+        bleed,
+        marks: false,
+    }
 }
 
 /// Pictures inside the file, with nothing but what is seen of them.

@@ -3,10 +3,11 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_document::{
-    Command, Content, IdSource, Item, ItemId, Job, Look, Paint, Side, Swatch, SwatchId, Target, Tint,
+    Command, Content, IdSource, Item, ItemId, Job, Look, Paint, Plain, Side, Swatch, SwatchId, Tint,
 };
 use vatman_units::Rect;
 
+use crate::edit::target::look_change;
 use crate::refusal::Refusal;
 
 /// In what respect items are alike.
@@ -34,7 +35,7 @@ fn colour(job: &Job, item: &Item) -> Option<Tint> {
     };
     match plain.content {
         Content::Drawing { drawing } => drawing.colours().into_iter().next(),
-        _ => own(plain.look),
+        _ => own(&plain.look),
     }
 }
 
@@ -60,19 +61,22 @@ pub fn alike(job: &Job, side: &Side, item: &ItemId, by: Likeness) -> Vec<ItemId>
     side.items.iter().filter(|other| !other.locked && !other.hidden).filter(is).map(|item| item.id.clone()).collect()
 }
 
-fn look_of<'a>(job: &'a Job, id: &ItemId) -> Result<(&'a Item, &'a Look, Target), Refusal> {
-    let found = job.find(id)?;
-    let plain = found.plain()?;
-    Ok((found.item, plain.look, plain.look_target()))
+fn plain_of<'a>(job: &'a Job, id: &ItemId) -> Result<Plain<'a>, Refusal> {
+    Ok(job.find(id)?.plain()?)
+}
+
+/// The change that gives an item another look.
+fn looking(job: &Job, plain: &Plain<'_>, look: &Look) -> Command {
+    Command::All { commands: look_change(job, plain, look, &mut Vec::new()) }
 }
 
 fn colour_command(job: &Job, id: &ItemId, tint: &Tint) -> Result<Command, Refusal> {
-    let (item, look, target) = look_of(job, id)?;
-    let plain = job.plain(item).ok_or_else(|| Refusal::Missing("part", item.kin.to_string()))?;
+    let plain = plain_of(job, id)?;
     if matches!(plain.content, Content::Picture { .. } | Content::Drawing { .. }) {
         return Err(Refusal::NoSingleColour);
     }
-    Ok(Command::SetLook { target, look: Look { fill: Some(Paint::flat(tint.clone())), ..look.clone() } })
+    let look = Look { fill: Some(Paint::flat(tint.clone())), ..plain.look.as_ref().clone() };
+    Ok(looking(job, &plain, &look))
 }
 
 /// Gives items the colour of another and keeps them linked: all of them take it from one shared colour from then on. A colour that is
@@ -81,7 +85,7 @@ fn colour_command(job: &Job, id: &ItemId, tint: &Tint) -> Result<Command, Refusa
 /// # Errors
 /// [`Refusal`] where one is not there, or has no colour.
 pub fn link_colour(job: &Job, items: &[ItemId], to: &ItemId, ids: &mut dyn IdSource) -> Result<Command, Refusal> {
-    let (model, ..) = look_of(job, to)?;
+    let model = plain_of(job, to)?.item;
     let tint = colour(job, model).ok_or(Refusal::PointedColourless)?;
     let mut commands = Vec::new();
     let shared = match tint {
@@ -118,25 +122,26 @@ pub fn link_colour(job: &Job, items: &[ItemId], to: &ItemId, ids: &mut dyn IdSou
 pub fn swap_colours(job: &Job, items: &[ItemId]) -> Result<Command, Refusal> {
     let nothing = || Refusal::NoTwoColours;
     let paint = |id: &ItemId, paint: Option<Paint>| {
-        let (_, look, target) = look_of(job, id)?;
-        Ok::<_, Refusal>(Command::SetLook { target, look: Look { fill: paint, ..look.clone() } })
+        let plain = plain_of(job, id)?;
+        Ok::<_, Refusal>(looking(job, &plain, &Look { fill: paint, ..plain.look.as_ref().clone() }))
     };
     match items {
         [a, b] => {
-            let (one, other) = (look_of(job, a)?.1.fill.clone(), look_of(job, b)?.1.fill.clone());
+            let (one, other) = (plain_of(job, a)?.look.fill.clone(), plain_of(job, b)?.look.fill.clone());
             if one.is_none() || other.is_none() {
                 return Err(nothing());
             }
             Ok(Command::All { commands: vec![paint(a, other)?, paint(b, one)?] })
         }
         [id] => {
-            let (item, look, target) = look_of(job, id)?;
+            let plain = plain_of(job, id)?;
+            let (item, look) = (plain.item, plain.look.as_ref());
             if let Some(backing) = &look.backing
                 && backing.fill.is_some()
             {
                 let backing = vatman_document::Backing { fill: look.fill.clone(), ..backing.clone() };
                 let fill = look.backing.as_ref().and_then(|backing| backing.fill.clone());
-                return Ok(Command::SetLook { target, look: Look { fill, backing: Some(backing), ..look.clone() } });
+                return Ok(looking(job, &plain, &Look { fill, backing: Some(backing), ..look.clone() }));
             }
             let vatman_document::Standing { side, index, .. } = job.find(id)?;
             let below = side.items[..index].iter();

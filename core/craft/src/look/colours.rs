@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{
-    AssetId, Color, Command, Content, Item, Job, Look, Oklab, Paint, Release, RichText, Run, RunStyle, Side, Target,
-    Tint,
+    AssetId, Color, Command, Content, Item, Job, Look, LookPatch, Oklab, Paint, Release, RichText, Run, RunStyle, Side,
+    Target, Tint,
 };
 use vatman_photo::Pictures;
 
@@ -245,7 +245,12 @@ impl Swap<'_> {
     }
 
     fn release(&self, item: &Item) -> Option<Command> {
-        let look = item.release.look.as_ref().and_then(|look| self.look(look));
+        // What is its own may hold the colour, too.
+        let look = item.release.look.as_ref().and_then(|own| {
+            let bare = own.alone();
+            let repainted = self.look(&bare)?;
+            Some(own.then(&LookPatch::between(&bare, &repainted)))
+        });
         let content = item.release.content.as_ref().and_then(|content| self.content(content));
         if look.is_none() && content.is_none() {
             return None;

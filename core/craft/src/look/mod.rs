@@ -3,6 +3,7 @@
 
 pub(crate) mod alike;
 pub(crate) mod colours;
+pub(crate) mod eyes;
 pub(crate) mod palettes;
 pub(crate) mod reading;
 pub(crate) mod sight;
@@ -10,6 +11,7 @@ pub(crate) mod type_size;
 
 pub use alike::{Likeness, alike, link_colour, swap_colours};
 pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colours, steps};
+pub use eyes::{Eyes, eyes};
 pub use palettes::{Palette, apply_palette, palettes};
 pub use reading::{CopyLine, copy_in_order};
 pub use sight::{Sight, sight};

@@ -113,7 +113,7 @@ pub fn apply_palette(job: &Job, palette: &Palette) -> Command {
     }
     for item in job.items() {
         if let (Some(look), Some(plain)) = (&item.release.look, job.plain(item)) {
-            change(plain.content, look, Target::Only(item.id.clone()), &mut commands);
+            change(plain.content, &look.over(&job.kins[&item.kin].look), Target::Only(item.id.clone()), &mut commands);
         }
     }
     for side in job.pieces.iter().flat_map(|piece| &piece.sides) {

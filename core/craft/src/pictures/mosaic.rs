@@ -244,7 +244,7 @@ pub fn arrange_pictures(
             frame: Outline::Rect { radius },
             fit: PictureFit::Fill,
         };
-        let kin = Kin { part: Part::Picture, content, look: Look { fill: None, ..Look::default() } };
+        let kin = Kin::new(Part::Picture, content, Look { fill: None, ..Look::default() });
         let item = Item {
             groups: vec![group.clone()],
             ..Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(*cell)))

@@ -95,7 +95,7 @@ fn a_plain_line_is_stroked_and_a_connector_is_one() {
         Addition::Shape(Outline::RECT),
         Addition::Shape(Outline::Ellipse),
     ]);
-    let look = |job: &Job, id: &ItemId| job.plain(job.item(id).unwrap()).unwrap().look.clone();
+    let look = |job: &Job, id: &ItemId| job.plain(job.item(id).unwrap()).unwrap().look.into_owned();
     assert!(look(&job, &ids[0]).fill.is_none() && look(&job, &ids[0]).stroke.is_some());
     let ink = vatman_document::Paint::flat(vatman_document::Color::BLACK);
     let (command, line) = vatman_craft::connect(&job, &ids[1], &ids[2], false, &ink, &mut Counter(50)).unwrap();

@@ -15,7 +15,7 @@ fn ground<'a>(job: &'a Job, item: &'a Item) -> Ground<'a> {
 
 fn painted(mut job: Job, part: Part, color: Color) -> Job {
     let item = of_part(&job, part);
-    let look = Look { fill: Some(Paint::flat(color)), ..job.plain(&item).unwrap().look.clone() };
+    let look = Look { fill: Some(Paint::flat(color)), ..job.plain(&item).unwrap().look.into_owned() };
     Command::SetLook { target: Target::Shared(item.kin), look }.apply(&mut job, &*WORLD).unwrap();
     job
 }

@@ -35,12 +35,7 @@ fn drawn(read: Imported, size: Size) -> Vec<u8> {
     let kin = KinId::new("k").unwrap();
     job.kins.insert(
         kin.clone(),
-        Kin {
-            part: Part::Ornament,
-            content: Content::Drawing { drawing },
-            look: Look { fill: None, ..Look::default() },
-        }
-        .into(),
+        Kin::new(Part::Ornament, Content::Drawing { drawing }, Look { fill: None, ..Look::default() }).into(),
     );
     let px = Length::css_px;
     let rect = Rect::new(px(0.0), px(0.0), px(f64::from(w)), px(f64::from(h)));

@@ -282,7 +282,7 @@ fn what_comes_too_near_an_edge_or_stops_at_it_is_found() {
     let head =
         job.items().find(|item| job.plain(item).is_some_and(|plain| plain.part == Part::Headline)).unwrap().clone();
     let kinds = |job: &Job, item: &vatman_document::ItemId| {
-        let all = findings(&WORLD.studio, job, &job.pieces[0]);
+        let all = findings(&WORLD.studio, job, &job.pieces[0], None);
         all.into_iter().filter(|found| found.item == *item).map(|found| found.kind).collect::<Vec<_>>()
     };
     let placed = |item: &vatman_document::Item, rect: vatman_units::Rect| {
@@ -322,7 +322,7 @@ fn what_comes_too_near_an_edge_or_stops_at_it_is_found() {
 fn what_would_be_left_out_or_cut_is_said_before() {
     let mut job = job("square-post");
     assert!(
-        findings(&WORLD.studio, &job, &job.pieces[0]).is_empty(),
+        findings(&WORLD.studio, &job, &job.pieces[0], None).is_empty(),
         "a design with its words and picture has nothing to look at"
     );
     let item = |job: &Job, part: Part| job.items().find(|item| job.kins[&item.kin].part == part).unwrap().clone();
@@ -345,8 +345,10 @@ fn what_would_be_left_out_or_cut_is_said_before() {
             fit: vatman_document::PictureFit::Fill,
         },
     );
-    let mut found: Vec<_> =
-        findings(&WORLD.studio, &job, &job.pieces[0]).into_iter().map(|finding| (finding.item, finding.kind)).collect();
+    let mut found: Vec<_> = findings(&WORLD.studio, &job, &job.pieces[0], None)
+        .into_iter()
+        .map(|finding| (finding.item, finding.kind))
+        .collect();
     found.sort_by_key(|(_, kind)| format!("{kind:?}"));
     assert_eq!(
         found,
@@ -364,7 +366,7 @@ fn what_would_be_left_out_or_cut_is_said_before() {
     for id in [head.id, when.id] {
         Command::SetFlags { item: id, locked: false, hidden: true }.apply(&mut job, &*WORLD).unwrap();
     }
-    assert_eq!(findings(&WORLD.studio, &job, &job.pieces[0]).len(), 1);
+    assert_eq!(findings(&WORLD.studio, &job, &job.pieces[0], None).len(), 1);
 }
 
 #[test]

@@ -2,7 +2,9 @@
 
 #![allow(clippy::unwrap_used, reason = "a failed step is a failed test")]
 
+mod adapting;
 mod arranging;
+mod checking;
 mod colours;
 mod combining;
 mod common;

@@ -20,7 +20,7 @@ fn sheet(all: &[(&str, Part, Look)]) -> Job {
     for (row, (text, part, look)) in all.iter().enumerate() {
         let content = Content::Words { text: RichText::plain(text), prompt: "Words".into() };
         let kin = KinId::new(format!("kin-{row}")).unwrap();
-        job.kins.insert(kin.clone(), Arc::new(Kin { part: *part, content, look: look.clone() }));
+        job.kins.insert(kin.clone(), Arc::new(Kin::new(*part, content, look.clone())));
         let rect = Rect::new(px(60.0), px(40.0 + 100.0 * row as f64), px(600.0), px(80.0));
         let item = Item::new(ItemId::new(format!("item-{row}")).unwrap(), kin, Place::new(Placement::at(rect)));
         piece.sides[0].items.push(item);

@@ -17,7 +17,7 @@ fn seen_in(outline: Outline, fill: Paint) -> Option<Sight> {
     let place = Place::new(Placement::at(Rect::new(px(100.0), px(200.0), px(300.0), px(200.0))));
     Command::SetPlace { item: ids[0].clone(), place }.apply(&mut job, &*WORLD).unwrap();
     let item = job.item(&ids[0]).unwrap();
-    let mut look = job.plain(item).unwrap().look.clone();
+    let mut look = job.plain(item).unwrap().look.into_owned();
     look.fill = Some(fill);
     Command::SetLook { target: Target::Shared(item.kin.clone()), look }.apply(&mut job, &*WORLD).unwrap();
     let piece = &job.pieces[0];

@@ -1,0 +1,985 @@
+//! Laying a tree out in another shape: runs may turn, pictures give way, words are broken anew at the largest common scale that fits.
+
+use kurbo::{Point, Rect, Size, Vec2};
+use vatman_document::{Align, Part, TypeLook};
+use vatman_type::Typesetter;
+
+use crate::adapt::matter::{Axis, Kind, Node, Rider, Source, items_of};
+use crate::compose::block::{HEADLINE, importance, set_text};
+use crate::compose::lay_out::least_type;
+use crate::compose::place::{PlaceEntry, meet};
+
+/// Where a tree is to be laid out, in CSS pixels.
+pub(crate) struct Target {
+    /// The finished sheet.
+    pub sheet: Rect,
+    /// Where words may stand.
+    pub content: Rect,
+    /// How far what touches the edges goes on.
+    pub bleed: f64,
+    /// Least size of type.
+    pub least: f64,
+    /// How much larger it is than the source, by the sides of the squares of equal area.
+    pub scale: f64,
+}
+
+impl Target {
+    pub(crate) fn of(entry: &PlaceEntry, source: &Source<'_>) -> Self {
+        let format = &entry.format;
+        let whole = vatman_units::Rect::of(format.size);
+        let sheet = whole.to_css_px();
+        let measure = format.size.measure().to_css_px();
+        let scale = measure / source.measure();
+        let short = sheet.width().min(sheet.height());
+        let margin = (source.margin * scale).min(short * 0.1).max(format.safe.to_css_px());
+        let safe = whole.outset(-vatman_units::Length::css_px(margin));
+        let content = entry.clear_of_covers(meet(whole, safe)).to_css_px();
+        let least = least_type(entry).to_css_px();
+        Self { sheet, content, bleed: format.bleed.to_css_px(), least, scale }
+    }
+}
+
+/// One way of laying a tree out.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Way {
+    /// Which runs go the other way, by their place among the runs of the tree from the top.
+    pub turned: u8,
+    /// The things of the first run stand in the opposite order.
+    pub reversed: bool,
+    /// How much of what they had pictures take.
+    pub share: f64,
+    /// Words take all the width there is.
+    pub wide: bool,
+    /// Pictures are left out where that leaves words.
+    pub without_pictures: bool,
+    /// The picture beside a panel with words covers the sheet, and the panel lies on it.
+    pub over: bool,
+    /// Shades that come from the side come from the foot, with the words that stood at that side.
+    pub from_foot: bool,
+}
+
+impl Way {
+    pub(crate) const AS_IT_IS: Self = Self {
+        turned: 0,
+        reversed: false,
+        share: 1.0,
+        wide: false,
+        without_pictures: false,
+        over: false,
+        from_foot: false,
+    };
+}
+
+/// Where an item comes to stand.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Set {
+    /// Its place.
+    pub rect: Rect,
+    /// How much its lengths grow.
+    pub scale: f64,
+    /// By how many degrees its shade is turned.
+    pub shade: f64,
+    /// How much further its shade reaches, as words on it do.
+    pub reach: f64,
+}
+
+/// A tree laid out.
+#[derive(Debug, Clone)]
+pub(crate) struct Composition {
+    /// One for each item of the source, nothing for what there is no room for.
+    pub places: Vec<Option<Set>>,
+    /// All words stand in sizes that can be read, within their fields.
+    pub fits: bool,
+    /// Size of words relative to that of the source, at the scale of the sheets.
+    pub type_scale: f64,
+}
+
+/// Sizes of type within which words are set, relative to those of the source at the scale of the sheets.
+const LARGEST: f64 = 1.3;
+const SMALLEST: f64 = 0.12;
+
+/// Lays a source out in one way. What there is no room for at sizes that can be read is left out, the least important first.
+pub(crate) fn lay_out(source: &Source<'_>, target: &Target, way: &Way, typesetter: &Typesetter) -> Composition {
+    let mut gone = vec![false; source.matter.len()];
+    if way.without_pictures {
+        for (at, one) in source.matter.iter().enumerate() {
+            gone[at] = one.is_picture();
+        }
+    }
+    loop {
+        let attempt = |scale: f64| {
+            let mut flow = Flow {
+                source,
+                target,
+                way,
+                gone: &gone,
+                words: scale,
+                typesetter,
+                places: vec![None; source.matter.len()],
+                fits: true,
+            };
+            flow.whole();
+            flow
+        };
+        let smallest = attempt(SMALLEST);
+        let mut best = (smallest.places, smallest.fits, SMALLEST);
+        if best.1 {
+            let (mut low, mut high) = (SMALLEST, LARGEST);
+            let largest = attempt(LARGEST);
+            if largest.fits {
+                best = (largest.places, true, LARGEST);
+            } else {
+                for _ in 0..8 {
+                    let middle = f64::midpoint(low, high);
+                    let tried = attempt(middle);
+                    if tried.fits {
+                        (low, best) = (middle, (tried.places, true, middle));
+                    } else {
+                        high = middle;
+                    }
+                }
+            }
+        } else if let Some(least) = least_important(source, &gone) {
+            gone[least] = true;
+            continue;
+        }
+        let (places, fits, type_scale) = best;
+        return Composition { places, fits, type_scale };
+    }
+}
+
+/// What is left out next: of the words that still stand the least important, never the last.
+fn least_important(source: &Source<'_>, gone: &[bool]) -> Option<usize> {
+    let standing = |at: &usize| !gone[*at] && source.matter[*at].is_words();
+    let all: Vec<usize> = (0..source.matter.len()).filter(standing).collect();
+    let least = all.iter().copied().max_by_key(|at| (importance(source.matter[*at].plain.part), *at))?;
+    (all.len() > 1).then_some(least)
+}
+
+struct Flow<'f, 's> {
+    source: &'f Source<'s>,
+    target: &'f Target,
+    way: &'f Way,
+    gone: &'f [bool],
+    /// Size of words relative to that of the source, at the scale of the sheets.
+    words: f64,
+    typesetter: &'f Typesetter,
+    places: Vec<Option<Set>>,
+    fits: bool,
+}
+
+/// The run that is read first, for ways that name runs by number.
+fn runs(node: &Node, found: &mut Vec<*const Node>) {
+    match node {
+        Node::Run { children, .. } => {
+            found.push(std::ptr::from_ref(node));
+            children.iter().for_each(|child| runs(child, found));
+        }
+        Node::Field { inside: Some(inside), .. } => runs(inside, found),
+        _ => {}
+    }
+}
+
+/// How many runs a tree has.
+pub(crate) fn count_runs(node: &Node) -> usize {
+    let mut found = Vec::new();
+    runs(node, &mut found);
+    found.len()
+}
+
+impl Flow<'_, '_> {
+    fn whole(&mut self) {
+        if let Some(tree) = self.source.tree.as_ref() {
+            if let (true, Some((back, front))) = (self.way.over, over(tree)) {
+                self.over(back, front);
+            } else {
+                self.place(tree, self.target.sheet, self.source.sheet);
+            }
+        }
+        self.riders();
+    }
+
+    /// The picture covers the sheet, and the panel with the words lies on it where the words stood.
+    fn over(&mut self, back: &Node, front: &Node) {
+        let sheet = self.target.sheet;
+        self.put_field(back, sheet);
+        let content = self.target.content;
+        // A wide sheet has the panel at its side, a tall one at its foot.
+        let (frame, region) = (self.source.sheet, content);
+        let wide = region.width() > region.height() * 1.15;
+        let node = self.rect(front);
+        let across = if wide { region.width() * 0.5 } else { region.width() };
+        let down = self.need(front, Axis::Down, across);
+        let before = node.center().x < frame.center().x;
+        let x0 = if before || !wide { region.x0 } else { region.x1 - across };
+        let high = if wide { region.height().min(down.max(region.height() * 0.6)) } else { down };
+        if !down.is_finite() || down > region.height() + 0.5 {
+            self.fits = false;
+        }
+        let y0 = if wide { region.center().y - high / 2.0 } else { region.y1 - high };
+        let rect = Rect::new(x0, y0, x0 + across, y0 + high);
+        self.put_panel(front, rect);
+    }
+
+    fn put_field(&mut self, node: &Node, rect: Rect) {
+        let rect = self.to_bleed(rect);
+        if let Node::Field { items, .. } = node {
+            for at in items {
+                self.set(*at, rect, self.target.scale);
+            }
+        }
+    }
+
+    /// A panel in a box, with what stands on it.
+    fn put_panel(&mut self, node: &Node, rect: Rect) {
+        let Node::Field { items, inside, pad, rect: was } = node else {
+            return self.place(node, rect, self.rect(node));
+        };
+        for at in items {
+            self.set(*at, rect, self.target.scale);
+        }
+        if let Some(inside) = inside {
+            let pad = self.padding(*pad, rect);
+            let inner = Rect::new(rect.x0 + pad[0], rect.y0 + pad[1], rect.x1 - pad[2], rect.y1 - pad[3]);
+            let frame = inset(
+                *was,
+                *match node {
+                    Node::Field { pad, .. } => pad,
+                    _ => &[0.0; 4],
+                },
+            );
+            self.place(inside, inner, frame);
+        }
+    }
+
+    fn number(&self, node: &Node) -> Option<usize> {
+        let mut found = Vec::new();
+        self.source.tree.iter().for_each(|tree| runs(tree, &mut found));
+        found.iter().position(|run| std::ptr::eq(*run, node))
+    }
+
+    /// The direction a run goes in, and whether its things stand in the opposite order.
+    fn direction(&self, node: &Node, axis: Axis) -> (Axis, bool) {
+        match self.number(node) {
+            Some(at) if at < 8 && self.way.turned & (1 << at) != 0 => (axis.other(), at == 0 && self.way.reversed),
+            Some(0) => (axis, self.way.reversed),
+            _ => (axis, false),
+        }
+    }
+
+    fn set(&mut self, at: usize, rect: Rect, scale: f64) {
+        if !self.gone[at] {
+            self.places[at] = Some(Set { rect, scale, shade: 0.0, reach: 1.0 });
+        }
+    }
+
+    fn stands(&self, node: &Node) -> bool {
+        items_of(node).iter().any(|at| !self.gone[*at])
+    }
+
+    fn rect(&self, node: &Node) -> Rect {
+        match node {
+            Node::Block(rows) => {
+                let seen = rows.iter().map(|at| self.source.matter[*at].seen);
+                seen.reduce(|a, b| a.union(b)).unwrap_or_default()
+            }
+            Node::Field { rect, .. } | Node::Unit { rect, .. } | Node::Run { rect, .. } => *rect,
+        }
+    }
+
+    fn to_bleed(&self, rect: Rect) -> Rect {
+        let (sheet, out) = (self.target.sheet, self.target.bleed);
+        let near = 0.75;
+        Rect::new(
+            if rect.x0 <= sheet.x0 + near { sheet.x0 - out } else { rect.x0 },
+            if rect.y0 <= sheet.y0 + near { sheet.y0 - out } else { rect.y0 },
+            if rect.x1 >= sheet.x1 - near { sheet.x1 + out } else { rect.x1 },
+            if rect.y1 >= sheet.y1 - near { sheet.y1 + out } else { rect.y1 },
+        )
+    }
+
+    /// Whether something reached an edge of the sheet.
+    fn bled(&self, node: &Node) -> bool {
+        match node {
+            Node::Field { rect, .. } => self.source.bleeds(*rect).contains(&true),
+            Node::Run { children, .. } => children.iter().any(|child| self.bled(child)),
+            Node::Block(_) | Node::Unit { .. } => false,
+        }
+    }
+
+    /// Whether it takes whatever room there is: a picture, or an empty panel.
+    fn gives_way(&self, node: &Node) -> bool {
+        match node {
+            Node::Field { items, inside, .. } => inside.is_none() || self.source.matter[items[0]].is_picture(),
+            Node::Run { children, .. } => children.iter().all(|child| self.gives_way(child)),
+            Node::Block(_) | Node::Unit { .. } => false,
+        }
+    }
+
+    fn padding(&self, pad: [f64; 4], rect: Rect) -> [f64; 4] {
+        let most = rect.width().min(rect.height()) * 0.16;
+        pad.map(|pad| (pad * self.target.scale * self.words.clamp(0.5, 1.0)).min(most).max(self.target.least * 0.3))
+    }
+
+    /// The stretch a part of the tree needs in a direction where it has `cross` in the other; infinite where it cannot fit at all.
+    fn need(&self, node: &Node, axis: Axis, cross: f64) -> f64 {
+        if !self.stands(node) {
+            return 0.0;
+        }
+        match node {
+            Node::Block(rows) if axis == Axis::Down => {
+                let (inside, height) = self.rows(rows, cross);
+                if inside { height } else { f64::INFINITY }
+            }
+            Node::Block(rows) => {
+                let (mut low, mut high) = (self.target.least, self.target.sheet.width());
+                let fits = |wide: f64| {
+                    let (inside, height) = self.rows(rows, wide);
+                    inside && height <= cross
+                };
+                if !fits(high) {
+                    return f64::INFINITY;
+                }
+                for _ in 0..7 {
+                    let middle = f64::midpoint(low, high);
+                    if fits(middle) { high = middle } else { low = middle }
+                }
+                high
+            }
+            Node::Unit { items, rect } => {
+                let unit = self.unit_scale(items, *rect, axis, cross);
+                unit.map_or(f64::INFINITY, |unit| axis.extent(*rect) * unit)
+            }
+            Node::Field { inside: None, .. } => 0.0,
+            Node::Field { inside: Some(inside), pad, rect, .. } => {
+                let scaled = Rect::from_origin_size((0.0, 0.0), rect.size() * self.target.scale);
+                let pad = self.padding(*pad, scaled);
+                let (along, beside) = match axis {
+                    Axis::Across => (pad[0] + pad[2], pad[1] + pad[3]),
+                    Axis::Down => (pad[1] + pad[3], pad[0] + pad[2]),
+                };
+                self.need(inside, axis, (cross - beside).max(1.0)) + along
+            }
+            Node::Run { axis: own, children, rect } => {
+                let (own, _) = self.direction(node, *own);
+                if own == axis {
+                    let all: f64 = children.iter().map(|child| self.need(child, axis, cross)).sum();
+                    return all + self.gaps(node, children, axis, *rect).iter().sum::<f64>();
+                }
+                let whole: f64 = children.iter().map(|child| self.weight(child)).sum();
+                let each = |child: &Node| self.need(child, axis, cross * 0.96 * self.weight(child) / whole.max(1e-9));
+                children.iter().map(each).fold(0.0, f64::max)
+            }
+        }
+    }
+
+    /// How much room something asks for beside others.
+    fn weight(&self, node: &Node) -> f64 {
+        if self.stands(node) { self.rect(node).area().sqrt().max(1.0) } else { 0.0 }
+    }
+
+    /// The scale of a unit with `cross` beside it: that of the sheets, smaller where there is less room; nothing where its words could
+    /// not be read.
+    fn unit_scale(&self, items: &[usize], rect: Rect, axis: Axis, cross: f64) -> Option<f64> {
+        let beside = axis.other().extent(rect).max(1.0);
+        let sizes = items.iter().filter(|at| !self.gone[**at]).map(|at| self.source.matter[*at].size);
+        let smallest = sizes.filter(|size| *size > 0.0).fold(f64::INFINITY, f64::min);
+        let least = if smallest.is_finite() { self.target.least / smallest } else { 0.0 };
+        let wanted = (self.target.scale * self.words.clamp(0.55, 1.1)).max(least);
+        let unit = wanted.min(cross / beside);
+        (unit >= least * 0.999).then_some(unit)
+    }
+
+    /// The gaps between the things of a run that stand, one fewer than there are of them.
+    fn gaps(&self, node: &Node, children: &[Node], axis: Axis, _rect: Rect) -> Vec<f64> {
+        let Node::Run { axis: own, .. } = node else { return Vec::new() };
+        let standing: Vec<&Node> = children.iter().filter(|child| self.stands(child)).collect();
+        let whole = axis.extent(self.target.sheet);
+        let usual = self.source.margin.max(self.source.measure() * 0.03);
+        standing
+            .windows(2)
+            .map(|pair| {
+                let (a, b) = (self.rect(pair[0]), self.rect(pair[1]));
+                let gap = own.start(b) - own.end(a);
+                let both_bleed = self.bled(pair[0]) && self.bled(pair[1]);
+                // A run that turns has the gaps of the sheet, not those between its lines.
+                let gap = if *own == axis || both_bleed || gap > usual { gap } else { gap.max(usual * 0.8) };
+                (gap * self.target.scale * self.words.clamp(0.6, 1.0)).clamp(-whole * 0.05, whole * 0.07)
+            })
+            .collect()
+    }
+
+    /// Sets rows at a width: whether every word fits, and their height with the gaps between them.
+    fn rows(&self, rows: &[usize], width: f64) -> (bool, f64) {
+        let placed = self.block(rows, Rect::new(0.0, 0.0, width, 1e9));
+        (placed.inside, placed.height)
+    }
+
+    fn block(&self, rows: &[usize], within: Rect) -> Block {
+        let matter = &self.source.matter;
+        let whole = rows.iter().map(|at| matter[*at].seen).reduce(|a, b| a.union(b)).unwrap_or_default();
+        let mut out = Block { rows: Vec::new(), height: 0.0, inside: true };
+        let mut above: Option<usize> = None;
+        for at in rows.iter().copied().filter(|at| !self.gone[*at]) {
+            let one = &matter[at];
+            let grown = if one.kind == Kind::Words { self.size_of(at) / one.size.max(1e-6) } else { self.target.scale };
+            if let Some(above) = above {
+                let gap = (one.seen.y0 - matter[above].seen.y1).max(-one.seen.height() * 0.2);
+                let by = (grown * self.grown(above)).sqrt();
+                out.height += (gap * by).min(within.height().min(1e6) * 0.25);
+            }
+            // Rows that stood in a part of the width stay in that part.
+            let (from, to) = share_of_width(one.seen, whole, one.align());
+            let (x0, x1) = (within.x0 + within.width() * from, within.x0 + within.width() * to);
+            let top = within.y0 + out.height;
+            let (rect, high) = if one.kind == Kind::Words {
+                let size = self.size_of(at);
+                let pad = one.pad * grown;
+                let wide = (x1 - x0 - 2.0 * pad.x).max(1.0);
+                let (inside, high) = self.set_words(at, size, wide);
+                out.inside &= inside;
+                (Rect::new(x0 + pad.x, top + pad.y, x0 + pad.x + wide, top + pad.y + high), high + 2.0 * pad.y)
+            } else {
+                let high = one.seen.height() * grown;
+                let mut wide = one.seen.width() * grown;
+                let spans = one.kind == Kind::Line && one.seen.width() > whole.width() * 0.8;
+                if spans || wide > x1 - x0 {
+                    wide = x1 - x0;
+                }
+                let left = match one.align_in(whole) {
+                    Align::Centre => f64::midpoint(x0, x1) - wide / 2.0,
+                    Align::End => x1 - wide,
+                    _ => x0,
+                };
+                (Rect::new(left, top, left + wide, top + high), high)
+            };
+            out.height += high;
+            out.rows.push((at, rect, grown));
+            above = Some(at);
+        }
+        out
+    }
+
+    fn grown(&self, at: usize) -> f64 {
+        let one = &self.source.matter[at];
+        if one.kind == Kind::Words { self.size_of(at) / one.size.max(1e-6) } else { self.target.scale }
+    }
+
+    /// The size of the type of an item: its own at the scale of the sheets and of all words, and never less than can be read.
+    fn size_of(&self, at: usize) -> f64 {
+        let one = &self.source.matter[at];
+        let wanted = one.size * self.target.scale * self.words;
+        let least = if one.plain.part == Part::Headline { self.target.least * HEADLINE } else { self.target.least };
+        wanted.max(least.min(one.size * self.target.scale * LARGEST * 3.0))
+    }
+
+    fn set_words(&self, at: usize, size: f64, width: f64) -> (bool, f64) {
+        let one = &self.source.matter[at];
+        let Some(text) = one.plain.content.words() else { return (true, 0.0) };
+        let look = one.plain.look.type_look.clone().unwrap_or_else(TypeLook::default);
+        let px = vatman_units::Length::css_px;
+        let (inside, height) = if text.is_blank() {
+            let prompt = match one.plain.content {
+                vatman_document::Content::Words { prompt, .. } => prompt.as_str(),
+                _ => "",
+            };
+            set_text(&vatman_document::RichText::plain(prompt), &look, px(size), px(width), self.typesetter)
+        } else {
+            set_text(text, &look, px(size), px(width), self.typesetter)
+        };
+        (inside, height.to_css_px())
+    }
+
+    /// Places a part of the tree in a region. `frame` is where that region was in the source.
+    fn place(&mut self, node: &Node, region: Rect, frame: Rect) {
+        if !self.stands(node) {
+            return;
+        }
+        match node {
+            Node::Block(rows) => {
+                let region = self.for_words(region);
+                let own = self.rect(node);
+                let width = self.width_of(own, region, frame);
+                let x0 = anchored(Axis::Across, own, frame, region, width, self.target.scale);
+                let block = self.block(rows, Rect::new(x0, 0.0, x0 + width, region.height()));
+                self.fits &= block.inside && block.height <= region.height() + 0.5;
+                let y0 = anchored(Axis::Down, own, frame, region, block.height, self.target.scale);
+                for (at, rect, grown) in block.rows {
+                    self.set(at, rect + Vec2::new(0.0, y0), grown);
+                }
+            }
+            Node::Unit { items, rect } => {
+                let region = self.for_words(region);
+                let unit = self.unit_scale(items, *rect, Axis::Down, region.width());
+                let fitting = region.height() / rect.height().max(1.0);
+                self.fits &= unit.is_some_and(|unit| unit <= fitting * 1.001 || self.may_shrink(items, fitting));
+                let unit = unit.unwrap_or(fitting).min(fitting).min(region.width() / rect.width().max(1.0));
+                let size = rect.size() * unit;
+                let x0 = anchored(Axis::Across, *rect, frame, region, size.width, self.target.scale);
+                let y0 = anchored(Axis::Down, *rect, frame, region, size.height, self.target.scale);
+                self.put_unit(items, *rect, Rect::from_origin_size((x0, y0), size), unit);
+            }
+            Node::Field { .. } => self.place_field(node, region, frame),
+            Node::Run { axis, children, rect } => {
+                let (own, reversed) = self.direction(node, *axis);
+                let region = if self.bled(node) { region } else { self.boxed(node, region, frame) };
+                self.place_run(node, children, (*axis, own, reversed), region, *rect);
+            }
+        }
+    }
+
+    /// Whether a unit is still read when it is no larger than this.
+    fn may_shrink(&self, items: &[usize], unit: f64) -> bool {
+        let sizes = items.iter().filter(|at| !self.gone[**at]).map(|at| self.source.matter[*at].size);
+        sizes.filter(|size| *size > 0.0).all(|size| size * unit >= self.target.least * 0.999)
+    }
+
+    fn put_unit(&mut self, items: &[usize], from: Rect, to: Rect, unit: f64) {
+        for at in items {
+            let own = self.source.matter[*at].rect;
+            let moved = (own.origin() - from.origin()) * unit;
+            let rect = Rect::from_origin_size(to.origin() + moved, own.size() * unit);
+            self.set(*at, rect, unit);
+        }
+    }
+
+    /// The width words take of a region.
+    fn width_of(&self, own: Rect, region: Rect, frame: Rect) -> f64 {
+        let share = own.width() / frame.width().max(1.0);
+        if self.way.wide || share > 0.62 { region.width() } else { region.width() * share.clamp(0.34, 1.0) }
+    }
+
+    /// The part of a region in which words may stand.
+    fn for_words(&self, region: Rect) -> Rect {
+        let held = region.intersect(self.target.content);
+        if held.width() > 1.0 && held.height() > 1.0 { held } else { region }
+    }
+
+    /// The box something takes in a region: as much of it as it took before, and at least what it needs.
+    fn boxed(&self, node: &Node, region: Rect, frame: Rect) -> Rect {
+        let region = self.for_words(region);
+        let own = self.rect(node);
+        let share = |axis: Axis| axis.extent(own) / axis.extent(frame).max(1.0);
+        let wide = if self.way.wide || share(Axis::Across) > 0.7 || self.gives_way(node) && share(Axis::Across) > 0.6 {
+            region.width()
+        } else {
+            region.width() * share(Axis::Across).clamp(0.3, 1.0)
+        };
+        let needed = self.need(node, Axis::Down, wide);
+        let had = if self.has_picture(node) { region.height() * share(Axis::Down).min(1.0) } else { 0.0 };
+        let high = if share(Axis::Down) > 0.8 { region.height() } else { needed.max(had).min(region.height()) };
+        let x0 = anchored(Axis::Across, own, frame, region, wide, self.target.scale);
+        let y0 = anchored(Axis::Down, own, frame, region, high, self.target.scale);
+        Rect::new(x0, y0, x0 + wide, y0 + high)
+    }
+
+    fn has_picture(&self, node: &Node) -> bool {
+        items_of(node).iter().any(|at| !self.gone[*at] && self.source.matter[*at].is_picture())
+    }
+
+    fn place_field(&mut self, node: &Node, region: Rect, frame: Rect) {
+        let Node::Field { items, inside, pad, rect: was } = node else { return };
+        let near = self.source.measure() * 0.006;
+        let reached = [
+            was.x0 <= frame.x0 + near,
+            was.y0 <= frame.y0 + near,
+            was.x1 >= frame.x1 - near,
+            was.y1 >= frame.y1 - near,
+        ];
+        let rect = if reached == [true; 4] {
+            region
+        } else if reached.contains(&true) {
+            self.along_edges(node, region, frame, reached)
+        } else {
+            self.boxed(node, region, frame)
+        };
+        let rect = if self.bled(node) { self.to_bleed(rect) } else { rect };
+        for at in items {
+            self.set(*at, rect, self.target.scale);
+        }
+        let Some(inside) = inside else { return };
+        // What stood in a picture keeps its distance to the edges it was near, and what lies on a panel the padding of the panel.
+        let free = self.gives_way(node);
+        let inner = if free {
+            rect
+        } else {
+            let pad = self.padding(*pad, rect);
+            inset(rect, pad)
+        };
+        let before = if free { *was } else { inset(*was, *pad) };
+        if self.way.from_foot
+            && let Some(shade) = items.iter().find_map(|at| side_shade(&self.source.matter[*at]))
+        {
+            for at in items {
+                if let (Some(shade), Some(set)) = (side_shade(&self.source.matter[*at]), &mut self.places[*at]) {
+                    set.shade = shade.to_foot;
+                }
+            }
+            let own = self.rect(inside);
+            let side = if shade.left { own.x0 - before.x0 } else { before.x1 - own.x1 };
+            let foot = Rect::new(own.x0, own.y0 - own.height() * 2.0, own.x1, own.y1 + side.max(0.0));
+            self.place(inside, inner, foot);
+        } else {
+            self.place(inside, inner, before);
+        }
+        self.reach(items, inside, *was, rect);
+    }
+
+    /// A shade reaches as far as the words on it do.
+    fn reach(&mut self, items: &[usize], inside: &Node, was: Rect, now: Rect) {
+        let words = |at: &usize| !self.gone[*at] && self.source.matter[*at].is_words();
+        let all: Vec<usize> = items_of(inside).into_iter().filter(words).collect();
+        let before = all.iter().map(|at| self.source.matter[*at].ink).reduce(|a, b| a.union(b));
+        let after = all.iter().filter_map(|at| self.places[*at]).map(|set| set.rect).reduce(|a, b| a.union(b));
+        let (Some(before), Some(after)) = (before, after) else { return };
+        for at in items {
+            let Some(shade) = shade_from(&self.source.matter[*at]) else { continue };
+            let Some(set) = &mut self.places[*at] else { continue };
+            let far = |edge: Edge, words: Rect, field: Rect| match edge {
+                Edge::Left => (words.x1 - field.x0) / field.width().max(1.0),
+                Edge::Right => (field.x1 - words.x0) / field.width().max(1.0),
+                Edge::Top => (words.y1 - field.y0) / field.height().max(1.0),
+                Edge::Foot => (field.y1 - words.y0) / field.height().max(1.0),
+            };
+            let edge = if set.shade == 0.0 { shade } else { Edge::Foot };
+            let (was, now) = (far(shade, before, was), far(edge, after, now));
+            if now > was * 1.02 && was > 0.05 {
+                set.reach = (now / was).min(4.0);
+            }
+        }
+    }
+
+    /// A field that reached some edges of what it stands on reaches them again, and is as deep as what stands on it needs.
+    fn along_edges(&mut self, node: &Node, region: Rect, frame: Rect, reached: [bool; 4]) -> Rect {
+        let own = self.rect(node);
+        let mut rect = region;
+        for axis in [Axis::Across, Axis::Down] {
+            let (first, last) = if axis == Axis::Across { (reached[0], reached[2]) } else { (reached[1], reached[3]) };
+            if first && last {
+                continue;
+            }
+            let share = axis.extent(own) / axis.extent(frame).max(1.0);
+            let mut extent = axis.extent(region) * share;
+            let cross = axis.other().extent(self.for_words(rect));
+            let needed = self.need(node, axis, cross);
+            let edge = if self.bled(node) {
+                (axis.end(self.target.sheet) - axis.end(self.target.content)).max(0.0)
+            } else {
+                0.0
+            };
+            if needed.is_finite() {
+                extent = extent.max(needed + edge);
+            }
+            let extent = extent.min(axis.extent(region));
+            let (from, to) = (axis.start(region), axis.end(region));
+            rect = match (first, last) {
+                (true, _) => axis.stretch(rect, from, from + extent),
+                (_, true) => axis.stretch(rect, to - extent, to),
+                _ => {
+                    let start = anchored(axis, own, frame, region, extent, self.target.scale);
+                    axis.stretch(rect, start, start + extent)
+                }
+            };
+        }
+        rect
+    }
+
+    fn place_run(
+        &mut self,
+        node: &Node,
+        children: &[Node],
+        (was, axis, reversed): (Axis, Axis, bool),
+        region: Rect,
+        rect: Rect,
+    ) {
+        let standing: Vec<&Node> = children.iter().filter(|child| self.stands(child)).collect();
+        let mut gaps = self.gaps(node, children, axis, rect);
+        let (content, sheet) = (self.target.content, self.target.sheet);
+        let mut order: Vec<usize> = (0..standing.len()).collect();
+        if reversed {
+            order.reverse();
+            gaps.reverse();
+        }
+        // What does not reach the edge keeps clear of it.
+        let last = order.len().saturating_sub(1);
+        let clear = |place: usize, child: &Node| {
+            if self.bled(child) && self.gives_way(child) {
+                return (0.0, 0.0);
+            }
+            let lead = if place == 0 { (axis.start(content) - axis.start(region)).max(0.0) } else { 0.0 };
+            let tail = if place == last { (axis.end(region) - axis.end(content)).max(0.0) } else { 0.0 };
+            (lead, tail)
+        };
+        let mut fits = true;
+        let total = axis.extent(region) - gaps.iter().sum::<f64>();
+        let cross_of = |child: &Node| {
+            let held = if self.bled(child) && self.gives_way(child) { region } else { self.for_words(region) };
+            axis.other().extent(held)
+        };
+        let mut extents = vec![0.0; order.len()];
+        let (mut fixed, mut flexible) = (0.0, 0.0);
+        let share_before: f64 = standing.iter().map(|child| was.extent(self.rect(child))).sum();
+        for (place, at) in order.iter().enumerate() {
+            let child = standing[*at];
+            if self.gives_way(child) {
+                flexible += was.extent(self.rect(child));
+                continue;
+            }
+            let (lead, tail) = clear(place, child);
+            let needed = self.need(child, axis, cross_of(child));
+            if !needed.is_finite() {
+                fits = false;
+            }
+            extents[place] = if needed.is_finite() { needed + lead + tail } else { total / order.len() as f64 };
+            fixed += extents[place];
+        }
+        let rest = total - fixed;
+        if flexible > 0.0 {
+            let wanted = (flexible / share_before.max(1.0) * self.way.share).clamp(0.2, 0.74) * total;
+            if rest < wanted * 0.985 {
+                fits = false;
+            }
+            // Beyond what they had, pictures share the room with panels.
+            let grow = (rest - wanted).max(0.0);
+            let panels: Vec<usize> = (0..order.len())
+                .filter(|place| matches!(standing[order[*place]], Node::Field { .. }) && extents[*place] > 0.0)
+                .collect();
+            let to_panels = if panels.is_empty() { 0.0 } else { grow * 0.5 };
+            for place in &panels {
+                extents[*place] += to_panels / panels.len() as f64;
+            }
+            let rest = (rest - to_panels).max(total * 0.05);
+            for (place, at) in order.iter().enumerate() {
+                let child = standing[*at];
+                if self.gives_way(child) {
+                    extents[place] = rest * was.extent(self.rect(child)) / flexible;
+                }
+            }
+        } else if rest < -0.5 {
+            fits = false;
+        } else {
+            self.spread(&standing, &order, &mut extents, &mut gaps, rest.max(0.0), (axis, was));
+        }
+        self.fits &= fits;
+        let mut at_start = axis.start(region);
+        for (place, at) in order.iter().enumerate() {
+            let child = standing[*at];
+            let own = axis.stretch(region, at_start, at_start + extents[place]);
+            // What stood beside it in the source keeps how it stands in the other direction.
+            let was_rect = self.rect(child);
+            let frame = if axis == was { was.stretch(rect, was.start(was_rect), was.end(was_rect)) } else { was_rect };
+            let frame = if axis == was { frame } else { widened(frame, rect, was) };
+            let own = if place == 0 || place == last { own } else { own.intersect(sheet) };
+            self.place(child, own, frame);
+            at_start += extents[place] + gaps.get(place).copied().unwrap_or(0.0);
+        }
+    }
+
+    /// What is left over goes to panels, else into the widest gap, else around everything.
+    fn spread(
+        &self,
+        standing: &[&Node],
+        order: &[usize],
+        extents: &mut [f64],
+        gaps: &mut [f64],
+        rest: f64,
+        (axis, was): (Axis, Axis),
+    ) {
+        let panels: Vec<usize> =
+            (0..order.len()).filter(|place| matches!(standing[order[*place]], Node::Field { .. })).collect();
+        if !panels.is_empty() {
+            for place in &panels {
+                extents[*place] += rest / panels.len() as f64;
+            }
+            return;
+        }
+        let widest = gaps.iter().copied().fold(0.0, f64::max);
+        let usual = gaps.iter().copied().fold(f64::INFINITY, f64::min);
+        if axis == was && gaps.len() > 1 && widest > usual.max(1.0) * 1.8 || gaps.len() == 1 {
+            for gap in gaps.iter_mut().filter(|gap| **gap == widest).take(1) {
+                *gap += rest * 0.9;
+            }
+        } else if axis == Axis::Across {
+            // Columns share what is left by what they hold.
+            let whole: f64 = standing.iter().map(|node| self.weight(node)).sum();
+            for (place, at) in order.iter().enumerate() {
+                extents[place] += rest * self.weight(standing[*at]) / whole.max(1e-9);
+            }
+        } else {
+            for gap in gaps.iter_mut() {
+                *gap += rest * 0.5 / order.len() as f64;
+            }
+        }
+    }
+
+    /// What rides keeps its place on its host, what is pinned its distance to the edges.
+    fn riders(&mut self) {
+        let scale = self.target.scale;
+        for rider in &self.source.riders {
+            match rider {
+                Rider::On { item, host, at } => {
+                    let Some(on) = self.places[*host] else { continue };
+                    let one = &self.source.matter[*item];
+                    let least = if one.size > 0.0 { self.target.least / one.size } else { 0.0 };
+                    // It grows with its host, but no more than the sheet does.
+                    let host_scale = (on.rect.area() / self.source.matter[*host].rect.area().max(1.0)).sqrt();
+                    let unit = host_scale.min(scale * 1.1).max(scale * 0.6).max(least);
+                    let centre = Point::new(on.rect.x0 + on.rect.width() * at.x, on.rect.y0 + on.rect.height() * at.y);
+                    let own = one.rect.size() * unit;
+                    let drawn_off = (one.rect.center() - one.seen.center()) * unit;
+                    let mut rect = Rect::from_center_size(centre + drawn_off, own);
+                    if one.is_words() {
+                        rect = held_in(rect, self.target.content);
+                    }
+                    self.set(*item, rect, unit);
+                }
+                Rider::Pinned { item, edge } => {
+                    let one = &self.source.matter[*item];
+                    let (from, to) = (self.source.sheet, self.target.sheet);
+                    let short = to.width().min(to.height());
+                    let unit = scale.min(short * 0.5 / one.rect.width().max(one.rect.height()).max(1.0));
+                    let size: Size = one.rect.size() * unit;
+                    let place =
+                        |edge: i8, low: f64, high: f64, start: f64, end: f64, own: f64, to: (f64, f64)| match edge {
+                            -1 => to.0 + (start - low) * unit,
+                            1 => to.1 - (high - end) * unit - own,
+                            _ => {
+                                to.0 + (to.1 - to.0) * (f64::midpoint(start, end) - low) / (high - low).max(1.0)
+                                    - own / 2.0
+                            }
+                        };
+                    let r = one.rect;
+                    let x = place(edge.0, from.x0, from.x1, r.x0, r.x1, size.width, (to.x0, to.x1));
+                    let y = place(edge.1, from.y0, from.y1, r.y0, r.y1, size.height, (to.y0, to.y1));
+                    self.set(*item, Rect::from_origin_size((x, y), size), unit);
+                }
+            }
+        }
+    }
+}
+
+struct Block {
+    rows: Vec<(usize, Rect, f64)>,
+    height: f64,
+    /// No word is wider than its box.
+    inside: bool,
+}
+
+impl crate::adapt::matter::Matter<'_> {
+    /// How a small thing stands among the rows around it.
+    fn align_in(&self, whole: Rect) -> Align {
+        let (before, after) = (self.seen.x0 - whole.x0, whole.x1 - self.seen.x1);
+        if (before - after).abs() < whole.width() * 0.06 {
+            Align::Centre
+        } else if after < before {
+            Align::End
+        } else {
+            Align::Start
+        }
+    }
+}
+
+/// Where a shade is strongest.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Edge {
+    Left,
+    Top,
+    Right,
+    Foot,
+}
+
+/// The edge from which the shade comes that an item is, if it is one.
+pub(crate) fn shade_from(one: &crate::adapt::matter::Matter<'_>) -> Option<Edge> {
+    let vatman_document::Paint::Linear { angle, stops } = one.plain.look.fill.as_ref()? else { return None };
+    let (first, last) = (stops.first()?.opacity.get(), stops.last()?.opacity.get());
+    if (first - last).abs() < 0.2 {
+        return None;
+    }
+    // Colours run upward at 0 degrees and to the right at 90: what begins strong is then strong at the foot, or the left.
+    let quarter = ((angle.to_degrees().rem_euclid(360.0) / 90.0).round() as usize) % 4;
+    let begins = [Edge::Foot, Edge::Left, Edge::Top, Edge::Right][quarter];
+    let ends = [Edge::Top, Edge::Right, Edge::Foot, Edge::Left][quarter];
+    Some(if first > last { begins } else { ends })
+}
+
+/// A shade that is strongest at the left or the right.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct SideShade {
+    /// It is strongest at the left.
+    pub left: bool,
+    /// By how many degrees it is turned to be strongest at the foot.
+    pub to_foot: f64,
+}
+
+/// The shade an item is, if it comes from the left or the right.
+pub(crate) fn side_shade(one: &crate::adapt::matter::Matter<'_>) -> Option<SideShade> {
+    let edge = shade_from(one).filter(|edge| matches!(edge, Edge::Left | Edge::Right))?;
+    let vatman_document::Paint::Linear { angle, stops } = one.plain.look.fill.as_ref()? else { return None };
+    let first_strong = stops.first()?.opacity > stops.last()?.opacity;
+    let wanted = if first_strong { 0.0 } else { 180.0 };
+    Some(SideShade { left: edge == Edge::Left, to_foot: wanted - angle.to_degrees() })
+}
+
+/// A picture and, beside it, a panel with words: what can also lie one on the other.
+pub(crate) fn over(tree: &Node) -> Option<(&Node, &Node)> {
+    let Node::Run { children, .. } = tree else { return None };
+    let [a, b] = &children[..] else { return None };
+    let picture = |node: &Node| matches!(node, Node::Field { inside: None, .. });
+    let panel = |node: &Node| matches!(node, Node::Field { inside: Some(_), .. });
+    match (a, b) {
+        (a, b) if picture(a) && panel(b) => Some((a, b)),
+        (a, b) if panel(a) && picture(b) => Some((b, a)),
+        _ => None,
+    }
+}
+
+fn inset(rect: Rect, pad: [f64; 4]) -> Rect {
+    let inner = Rect::new(rect.x0 + pad[0], rect.y0 + pad[1], rect.x1 - pad[2], rect.y1 - pad[3]);
+    if inner.width() > 1.0 && inner.height() > 1.0 { inner } else { rect }
+}
+
+/// A frame with the whole of a run in the direction it ran.
+fn widened(frame: Rect, run: Rect, axis: Axis) -> Rect {
+    axis.other().stretch(
+        frame,
+        axis.other().start(run).min(axis.other().start(frame)),
+        axis.other().end(run).max(axis.other().end(frame)),
+    )
+}
+
+/// The part of the width in which a row stood: all of it, unless it clearly stood in less.
+fn share_of_width(row: Rect, whole: Rect, align: Align) -> (f64, f64) {
+    let width = whole.width().max(1.0);
+    let (from, to) = ((row.x0 - whole.x0) / width, (row.x1 - whole.x0) / width);
+    let near = 0.06;
+    let all = match align {
+        Align::Start | Align::Justified => from < near,
+        Align::End => to > 1.0 - near,
+        Align::Centre => (from - (1.0 - to)).abs() < near * 2.0,
+    };
+    if all { (0.0, 1.0) } else { (from.clamp(0.0, 0.7), to.clamp(0.3, 1.0)) }
+}
+
+/// Where something of an extent begins in a region: near the edge it was near, at that distance, else in the same proportion.
+pub(crate) fn anchored(axis: Axis, own: Rect, frame: Rect, region: Rect, extent: f64, scale: f64) -> f64 {
+    let (before, after) = ((axis.start(own) - axis.start(frame)).max(0.0), (axis.end(frame) - axis.end(own)).max(0.0));
+    let spare = (axis.extent(region) - extent).max(0.0);
+    let near = axis.extent(frame) * 0.01;
+    let start = axis.start(region);
+    if (before - after).abs() <= near {
+        start + spare / 2.0
+    } else if before < after * 0.55 {
+        start + (before * scale).min(spare * 0.5).min(spare * before / (before + after).max(1e-9) * 1.5)
+    } else if after < before * 0.55 {
+        start + spare - (after * scale).min(spare * 0.5).min(spare * after / (before + after).max(1e-9) * 1.5)
+    } else {
+        start + spare * before / (before + after).max(1e-9)
+    }
+}
+
+/// A box moved so that it lies in another, as far as it fits.
+pub(crate) fn held_in(rect: Rect, outer: Rect) -> Rect {
+    let x = rect.x0.min(outer.x1 - rect.width()).max(outer.x0);
+    let y = rect.y0.min(outer.y1 - rect.height()).max(outer.y0);
+    Rect::from_origin_size((x, y), rect.size())
+}

@@ -1,0 +1,17 @@
+//! Adapting: the same message arranged for another shape.
+//!
+//! `matter` reads a side into a tree of what stands on, beside and below what; `flow` lays the tree out in another shape in one of many
+//! ways; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
+//! `plan` makes pieces and moves of the best.
+
+mod designed;
+mod flow;
+mod legible;
+mod matter;
+mod pieces;
+mod plan;
+mod ways;
+
+pub use legible::made_legible;
+pub use pieces::{add_elsewhere, duplicate_piece, everywhere};
+pub use plan::{DESIGNED, Movable, Plan, adapt_piece, by_hand, change_format, model_for, plans, rearrange};

@@ -1,0 +1,149 @@
+//! What should be looked at because of where a piece is seen: letters over letters, covered, too small, or too faint.
+
+use kurbo::{Point, Rect};
+use vatman_document::{Content, Item, ItemId, Job, PictureFit, Piece, Side};
+use vatman_output::painted_box;
+use vatman_scene::{Group, Node, Scene, SceneItem};
+use vatman_units::{Length, Unit};
+
+use crate::check::contrast::{Ground, Verdict, doubtful};
+use crate::check::findings::{FindingKind, ItemFinding};
+use crate::compose::PlaceEntry;
+use crate::compose::lay_out::least_type;
+use crate::studio::Studio;
+
+/// Less than this is not an overlap, in CSS pixels.
+const SLIGHT: f64 = 1.0;
+/// Nor is less than this share of the smaller of two texts.
+const SHARE: f64 = 0.02;
+
+/// What is to be said about the words of a side, with the items it is about.
+pub(crate) fn as_seen(
+    studio: &Studio,
+    job: &Job,
+    (piece, side): (&Piece, &Side),
+    scene: &Scene,
+    entry: &PlaceEntry,
+) -> Vec<(ItemId, ItemFinding)> {
+    let library = studio.typesetter.library();
+    let mut found = Vec::new();
+    let mut say = |id: &ItemId, kind, says| found.push((id.clone(), ItemFinding { kind, says }));
+    for item in side.items.iter().filter(|item| !item.hidden) {
+        if let Some(says) = few_pixels(studio, job, item, entry) {
+            say(&item.id, FindingKind::FewPixels, says);
+        }
+    }
+    let words: Vec<(&SceneItem, Rect, String)> = scene
+        .items
+        .iter()
+        .filter_map(|drawn| {
+            let item = side.items.iter().find(|item| item.id == drawn.id && !item.hidden)?;
+            let plain = job.plain(item)?;
+            plain.content.words().filter(|text| !text.is_blank())?;
+            let letters = painted_box(&letters(drawn), library.as_ref())?;
+            Some((drawn, letters, format!("\u{201c}{}\u{201d}", plain.name())))
+        })
+        .collect();
+    let least = least_type(entry).to_css_px();
+    // Measuring takes a while; most words are seen to read at a first look.
+    let unsure = doubtful(studio, job, piece, side);
+    for (at, (drawn, own, name)) in words.iter().enumerate() {
+        for (other, letters, over) in &words[at + 1..] {
+            let shared = own.intersect(*letters);
+            let smaller = own.area().min(letters.area());
+            if shared.width() > SLIGHT && shared.height() > SLIGHT && shared.area() > smaller * SHARE {
+                say(&other.id, FindingKind::WordsOnWords, format!("{over} lies over {name}. Move one of them."));
+            }
+        }
+        if let Some(by) = covered(entry, *own) {
+            say(&drawn.id, FindingKind::Covered, format!("{name} lies where the place shows {by}. Move it."));
+        }
+        if drawn.type_size < least * 0.99 {
+            let (now, wanted) = (size_of(drawn.type_size, entry), size_of(least, entry));
+            let says = format!("{name} is {now} high; {wanted} is the least people can read where this is seen.");
+            say(&drawn.id, FindingKind::TooSmall, says);
+        }
+        let item = side.items.iter().find(|item| item.id == drawn.id && unsure.contains(&item.id));
+        let reading = item.and_then(|item| Ground { job, piece, side, item }.measure(studio).ok());
+        if let Some(reading) =
+            reading.filter(|reading| reading.ratio < reading.wanted && reading.verdict != Verdict::Good)
+        {
+            let says = format!(
+                "{name} has a contrast of {:.1} : 1 to what lies behind it; {} : 1 is the least at this size.",
+                reading.ratio, reading.wanted
+            );
+            say(&drawn.id, FindingKind::Contrast, says);
+        }
+    }
+    found
+}
+
+/// Pictures in print are sharp from 200 pixels an inch; on a screen each pixel of the sheet wants one of its own, less a quarter.
+const PRINT_PPI: f64 = 200.0;
+const SCREEN_SHARE: f64 = 0.75;
+
+/// What is to be said about a picture shown larger than its pixels allow: how many an inch there are, and how large it holds.
+fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Option<String> {
+    let plain = job.plain(item)?;
+    let Content::Picture { picture: Some(picture), fit, .. } = plain.content else { return None };
+    let info = studio.pictures.info(picture)?;
+    let frame = item.place.at.rect.to_css_px();
+    let (across, down) = (frame.width() / f64::from(info.width), frame.height() / f64::from(info.height));
+    let zoom = item.place.crop.map_or(1.0, |crop| crop.zoom.get());
+    // CSS pixels of the sheet a pixel of the picture takes.
+    let each = zoom
+        * match fit {
+            PictureFit::Fill => across.max(down),
+            PictureFit::Fit => across.min(down),
+            PictureFit::Tile => return None,
+        };
+    let ppi = 96.0 / each.max(1e-9);
+    let name = plain.name();
+    let wide = frame.width() / each * 96.0;
+    if entry.format.unit == Unit::Px {
+        let least = f64::from(entry.format.ppi.get()) * SCREEN_SHARE;
+        return (ppi < least).then(|| {
+            let percent = (f64::from(entry.format.ppi.get()) / ppi * 100.0).round();
+            format!("\u{201c}{name}\u{201d} is shown at {percent} % of its own size and looks soft. Use a larger picture, or show it smaller.")
+        });
+    }
+    let least = PRINT_PPI.min(f64::from(entry.format.ppi.get()));
+    (ppi < least * 0.98).then(|| {
+        let holds = Length::css_px(wide / least).to_mm();
+        format!("\u{201c}{name}\u{201d} has {ppi:.0} pixels an inch here; {least:.0} print sharp. It holds up to {holds:.0} mm wide.")
+    })
+}
+
+/// The letters of an item alone, without what stands behind them.
+pub(crate) fn letters(drawn: &SceneItem) -> Node {
+    match drawn.node.as_ref() {
+        Node::Group(group) => {
+            let children = group.children.iter().filter(|child| matches!(child, Node::Glyphs(_))).cloned().collect();
+            Node::Group(Group { children, shadows: Vec::new(), ..group.clone() })
+        }
+        node => node.clone(),
+    }
+}
+
+/// What the place lays over a box, if anything.
+fn covered(entry: &PlaceEntry, own: Rect) -> Option<String> {
+    let sheet = vatman_units::Rect::of(entry.format.size);
+    let cover = entry.covers.iter().find(|cover| {
+        let at = sheet.part(cover.at[0], cover.at[1], cover.at[2], cover.at[3]).to_css_px();
+        let shared = at.intersect(own);
+        shared.width() > SLIGHT && shared.height() > SLIGHT
+    });
+    if let Some(cover) = cover {
+        return Some(cover.by.clone());
+    }
+    let circle = sheet.to_css_px();
+    let radius = circle.width().min(circle.height()) / 2.0;
+    let corners = [(own.x0, own.y0), (own.x1, own.y0), (own.x0, own.y1), (own.x1, own.y1)];
+    let beyond = corners.iter().any(|corner| Point::from(*corner).distance(circle.center()) > radius + SLIGHT);
+    (entry.round && beyond).then(|| "nothing, as only a circle is seen".to_owned())
+}
+
+/// A size of type in the unit people think of there.
+fn size_of(px: f64, entry: &PlaceEntry) -> String {
+    if entry.format.unit == Unit::Px { format!("{px:.0} px") } else { format!("{:.1} pt", Length::css_px(px).to_pt()) }
+}

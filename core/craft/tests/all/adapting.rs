@@ -1,0 +1,324 @@
+//! The same message in other shapes: designs, and sides made by hand from nothing.
+
+use std::collections::BTreeMap;
+
+use crate::common::{Counter, WORLD, sheet_with, words};
+use proptest::prelude::*;
+use vatman_craft::{
+    Addition, FindingKind, Movable, PlaceEntry, Plan, adapt_piece, add_elsewhere, by_hand, change_format,
+    duplicate_piece, everywhere, findings, made_legible, model_for, move_by, plans, rearrange,
+};
+use vatman_document::{Command, Content, Follows, ItemId, Job, Outline, Part, Piece, Place};
+use vatman_units::Length;
+
+fn of_designs(id: &str) -> Option<&'static vatman_craft::Design> {
+    WORLD.designs.iter().find(|design| design.id == id)
+}
+
+fn ways(job: &Job, piece: &Piece, entry: &PlaceEntry) -> Vec<Plan> {
+    plans(&WORLD.studio, job, piece, entry, &of_designs)
+}
+
+/// The job with a piece for a place, arranged in the best way from its first piece, and made to read.
+fn adapted(job: &Job, place: &str) -> Job {
+    let entry = WORLD.place(place);
+    let from = job.pieces[0].id.clone();
+    let found = ways(job, &job.pieces[0], &entry);
+    let (command, id) = adapt_piece(job, &from, &found[0], &entry, &mut Counter(9_000)).unwrap();
+    let mut out = job.clone();
+    command.apply(&mut out, &*WORLD).unwrap();
+    for repair in made_legible(&WORLD.studio, &out, &id, &from, &*WORLD, &mut Counter(19_000)) {
+        repair.apply(&mut out, &*WORLD).unwrap();
+    }
+    out
+}
+
+/// As if somebody had made it by hand: no design has a say.
+fn by_somebody(mut job: Job) -> Job {
+    let piece = job.pieces[0].id.clone();
+    Command::Follow { piece, follows: Follows::Hand }.apply(&mut job, &*WORLD).unwrap();
+    job
+}
+
+const FATAL: [FindingKind; 6] = [
+    FindingKind::Spill,
+    FindingKind::BeyondTrim,
+    FindingKind::WordsOnWords,
+    FindingKind::OutsideSafe,
+    FindingKind::Covered,
+    FindingKind::TooSmall,
+];
+
+fn trouble(job: &Job) -> Vec<String> {
+    let piece = job.pieces.last().unwrap();
+    let entry = WORLD.place(piece.place.as_deref().unwrap());
+    let found = findings(&WORLD.studio, job, piece, Some(&entry));
+    found.into_iter().filter(|one| FATAL.contains(&one.kind)).map(|one| format!("{}: {}", entry.id, one.says)).collect()
+}
+
+const SHAPES: [&str; 9] = [
+    "square-post",
+    "story",
+    "landscape-post",
+    "channel-banner",
+    "flyer-a5",
+    "card",
+    "bookmark",
+    "half-page-ad",
+    "large-phone-strip",
+];
+
+#[test]
+fn a_side_of_no_design_is_arranged_for_every_shape() {
+    let mut found = Vec::new();
+    for design in ["half-and-half", "night-frame", "kiln-mark", "pinned-print"] {
+        let job = by_somebody(WORLD.job(&[design], &[("video-thumbnail", 1)], &WORLD.design(design).sample));
+        for place in SHAPES {
+            let out = adapted(&job, place);
+            let piece = out.pieces.last().unwrap();
+            let part = |part: Part| piece.sides[0].items.iter().any(|item| out.plain(item).unwrap().part == part);
+            assert!(part(Part::Headline), "{design} in {place}");
+            found.extend(trouble(&out).into_iter().map(|says| format!("{design} in {says}")));
+        }
+    }
+    assert!(found.is_empty(), "{}", found.join("\n"));
+}
+
+#[test]
+fn a_sheet_made_of_loose_things_is_arranged_too() {
+    let (mut job, made) = sheet_with(vec![
+        Addition::Panel,
+        Addition::Picture(None),
+        Addition::Words(Part::Headline),
+        Addition::Words(Part::Support),
+        Addition::Shape(Outline::Star { points: 5, depth: vatman_units::Ratio::HALF }),
+    ]);
+    for (n, text) in [(2, "Hands in clay"), (3, "Every Saturday at ten")] {
+        let target = vatman_document::Target::Shared(job.item(&made[n]).unwrap().kin.clone());
+        Command::SetWords { target, text: text.into() }.apply(&mut job, &*WORLD).unwrap();
+    }
+    let px = Length::css_px;
+    let at = |x: f64, y: f64, w: f64, h: f64| {
+        Place::new(vatman_units::Placement::at(vatman_units::Rect::new(px(x), px(y), px(w), px(h))))
+    };
+    let boxes = [
+        at(0.0, 0.0, 800.0, 800.0),
+        at(60.0, 60.0, 680.0, 380.0),
+        at(60.0, 470.0, 680.0, 120.0),
+        at(60.0, 620.0, 680.0, 60.0),
+        at(690.0, 20.0, 90.0, 90.0),
+    ];
+    for (id, place) in made.iter().zip(boxes) {
+        let scale = job.item(id).unwrap().place.scale;
+        Command::SetPlace { item: id.clone(), place: Place { scale, ..place } }.apply(&mut job, &*WORLD).unwrap();
+    }
+    for place in SHAPES {
+        let out = adapted(&job, place);
+        let piece = out.pieces.last().unwrap();
+        let items = &piece.sides[0].items;
+        assert!(items.len() >= 3, "{place}");
+        let sheet = vatman_units::Rect::of(piece.format.size);
+        let find = |n: usize| items.iter().find(|item| item.kin == job.item(&made[n]).unwrap().kin);
+        // The ground covers the sheet and its bleed, and the ornament stays in its corner, as far from it as it was for its size.
+        let ground = find(0).unwrap().place.at.rect;
+        assert!(ground.contains(sheet.outset(piece.format.bleed - px(1.0))), "{place}: {ground:?}");
+        if let Some(star) = find(4) {
+            let star = star.place.at.rect;
+            assert!(star.right() > sheet.w.scaled(0.5) && star.y < sheet.h.scaled(0.5), "{place}: {star:?}");
+            assert!((star.w - star.h).abs() < px(1.0), "{place}: it keeps its proportion");
+        }
+        assert!(trouble(&out).is_empty(), "{}", trouble(&out).join("\n"));
+    }
+}
+
+#[test]
+fn a_job_of_a_design_takes_the_arrangement_the_design_has() {
+    let job = WORLD.job(&["doorway"], &[("square-post", 1)], &words());
+    for place in SHAPES {
+        let entry = WORLD.place(place);
+        let best = &ways(&job, &job.pieces[0], &entry)[0];
+        assert_eq!(best.way, "As designed", "{place}");
+        let out = adapted(&job, place);
+        // Just as if it had been asked for when the job was made.
+        let fresh = WORLD.job(&["doorway"], &[("square-post", 1), (place, 1)], &words());
+        let rects = |job: &Job| -> BTreeMap<_, _> {
+            let side = &job.pieces[1].sides[0];
+            side.items.iter().map(|item| (item.kin.clone(), item.place.at.rect)).collect()
+        };
+        assert_eq!(rects(&out), rects(&fresh), "{place}");
+        assert!(trouble(&out).is_empty(), "{}", trouble(&out).join("\n"));
+    }
+}
+
+#[test]
+fn words_and_look_stay_shared_and_what_has_no_room_waits() {
+    let job = WORLD.job(&["doorway"], &[("flyer-a5", 1)], &WORLD.design("doorway").sample);
+    let out = adapted(&job, "phone-strip");
+    let (first, strip) = (&out.pieces[0], &out.pieces[1]);
+    assert!(strip.sides[0].items.iter().all(|item| job.kins.contains_key(&item.kin)), "nothing new is said");
+    assert!(!strip.tray.is_empty() && strip.tray.iter().all(|removed| job.kins.contains_key(&removed.item.kin)));
+    let all = |piece: &Piece| piece.sides[0].items.len() + piece.tray.len();
+    assert_eq!(all(first), all(strip));
+    assert!(matches!(&strip.follows, Follows::Piece { piece, .. } if *piece == first.id));
+    out.check().unwrap();
+}
+
+#[test]
+fn the_order_in_which_formats_are_added_changes_nothing() {
+    let job = by_somebody(WORLD.job(&["half-and-half"], &[("square-post", 1)], &words()));
+    let add = |job: &Job, place: &str| {
+        let entry = WORLD.place(place);
+        let model = model_for(job, &entry, None).unwrap();
+        let found = ways(job, model, &entry);
+        let (command, _) =
+            adapt_piece(job, &model.id, &found[0], &entry, &mut Counter(job.pieces.len() as u32 * 1_000)).unwrap();
+        let mut out = job.clone();
+        command.apply(&mut out, &*WORLD).unwrap();
+        out
+    };
+    let chain = |order: &[&str]| order.iter().fold(job.clone(), |job, place| add(&job, place));
+    let rects = |job: &Job| -> BTreeMap<String, Vec<_>> {
+        let of = |piece: &Piece| piece.sides[0].items.iter().map(|item| (item.kin.clone(), item.place)).collect();
+        job.pieces.iter().map(|piece| (piece.name.clone(), of(piece))).collect()
+    };
+    let forth = chain(&["story", "landscape-post", "card", "bookmark"]);
+    let back = chain(&["bookmark", "card", "landscape-post", "story"]);
+    assert_eq!(rects(&forth), rects(&back));
+}
+
+#[test]
+fn another_format_and_back_keeps_the_arrangement() {
+    for design in ["doorway", "pinned-print", "night-frame"] {
+        for hand in [false, true] {
+            let job = WORLD.job(&[design], &[("square-post", 1)], &WORLD.design(design).sample);
+            let job = if hand { by_somebody(job) } else { job };
+            let piece = job.pieces[0].id.clone();
+            let mut now = job.clone();
+            for place in ["story", "phone-strip", "card", "square-post"] {
+                let entry = WORLD.place(place);
+                let command =
+                    change_format(&WORLD.studio, &now, &piece, &entry, &of_designs, &mut Counter(77_000)).unwrap();
+                command.apply(&mut now, &*WORLD).unwrap();
+                assert_eq!(now.pieces[0].format, entry.format);
+                now.check().unwrap();
+            }
+            let places = |job: &Job| -> BTreeMap<_, _> {
+                job.pieces[0].sides[0].items.iter().map(|item| (item.id.clone(), item.place)).collect()
+            };
+            let (was, is) = (places(&job), places(&now));
+            for (id, place) in was {
+                assert_eq!(is.get(&id), Some(&place), "{design}, by hand {hand}");
+            }
+        }
+    }
+}
+
+#[test]
+fn a_size_of_like_shape_follows_what_was_moved_by_hand() {
+    let job = WORLD.job(&["doorway"], &[("square-post", 1), ("story", 1)], &words());
+    let headline = |job: &Job, piece: usize| -> ItemId {
+        let items = &job.pieces[piece].sides[0].items;
+        items.iter().find(|item| job.plain(item).unwrap().part == Part::Headline).unwrap().id.clone()
+    };
+    let mut moved = job.clone();
+    let id = headline(&job, 1);
+    let command = move_by(&job, std::slice::from_ref(&id), Length::ZERO, Length::css_px(260.0), &WORLD.studio).unwrap();
+    by_hand(&job, command).apply(&mut moved, &*WORLD).unwrap();
+    assert!(moved.item(&id).unwrap().place.by_hand);
+    let entry = WORLD.place("phone-background");
+    let model = model_for(&moved, &entry, None).unwrap();
+    assert_eq!(model.name, moved.pieces[1].name, "the one that was changed, of like shape");
+    let best = &ways(&moved, model, &entry)[0];
+    assert_ne!(best.way, "As designed");
+    // What is unlike in shape goes on with the others.
+    assert_eq!(model_for(&moved, &WORLD.place("card"), None).unwrap().id, moved.pieces[0].id);
+}
+
+#[test]
+fn an_item_is_put_into_the_others_taken_off_all_and_a_piece_copied() {
+    let job = WORLD.job(&["doorway"], &[("square-post", 1), ("story", 1), ("card", 1)], &words());
+    let mut now = job.clone();
+    let side = &job.pieces[0].sides[0];
+    let (command, star) = vatman_craft::add(
+        &job,
+        &job.pieces[0],
+        side,
+        Addition::Shape(Outline::Ellipse),
+        &vatman_craft::Inks::PLAIN,
+        &mut Counter(500),
+    );
+    command.apply(&mut now, &*WORLD).unwrap();
+    let entry = |piece: &Piece| WORLD.place(piece.place.as_deref().unwrap());
+    add_elsewhere(&WORLD.studio, &now, &star, &entry, &mut Counter(600)).unwrap().apply(&mut now, &*WORLD).unwrap();
+    let all = everywhere(&now, std::slice::from_ref(&star)).unwrap();
+    assert_eq!(all.len(), 3);
+    for piece in &now.pieces {
+        let item = piece.sides[0].items.iter().find(|item| all.contains(&item.id)).unwrap();
+        assert!(vatman_units::Rect::of(piece.format.size).contains(item.place.at.rect), "{}", piece.name);
+    }
+    let again = add_elsewhere(&WORLD.studio, &now, &star, &entry, &mut Counter(700)).unwrap();
+    assert_eq!(again.count(), 0, "all have it");
+    let (copy, id) = duplicate_piece(&now, &now.pieces[1].id, &mut Counter(800)).unwrap();
+    copy.apply(&mut now, &*WORLD).unwrap();
+    assert_eq!(now.pieces[2].id, id);
+    let places = |n: usize| now.pieces[n].sides[0].items.iter().map(|item| (&item.kin, item.place)).collect::<Vec<_>>();
+    assert_eq!(places(1), places(2));
+    vatman_craft::remove(&now, &everywhere(&now, &[star]).unwrap()).unwrap().apply(&mut now, &*WORLD).unwrap();
+    assert!(now.items().all(|item| !all.contains(&item.id)));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 24, ..ProptestConfig::default() })]
+
+    #[test]
+    fn arranging_never_moves_what_a_hand_placed(
+        design in 0usize..10,
+        moved in prop::collection::btree_set(0usize..8, 0..4),
+        shape in 0usize..SHAPES.len(),
+    ) {
+        let job = WORLD.job(&[&WORLD.designs[design % WORLD.designs.len()].id], &[("square-post", 1), (SHAPES[shape], 1)], &words());
+        let mut now = job.clone();
+        let items = &job.pieces[1].sides[0].items;
+        let hand: Vec<ItemId> = moved.iter().filter_map(|at| items.get(*at)).map(|item| item.id.clone()).collect();
+        let command = move_by(&job, &hand, Length::css_px(7.0), Length::css_px(-5.0), &WORLD.studio).unwrap();
+        by_hand(&job, command).apply(&mut now, &*WORLD).unwrap();
+        let (model, own) = (now.pieces[0].id.clone(), now.pieces[1].id.clone());
+        let entry = WORLD.place(SHAPES[shape]);
+        for plan in ways(&now, &now.pieces[0], &entry) {
+            let mut arranged = now.clone();
+            let change = rearrange(&now, &own, &model, &plan, Movable::NotByHand, &mut Counter(5_000)).unwrap();
+            change.apply(&mut arranged, &*WORLD).unwrap();
+            for id in &hand {
+                prop_assert_eq!(arranged.item(id).map(|item| item.place), now.item(id).map(|item| item.place));
+            }
+            prop_assert!(arranged.check().is_ok());
+            // Asked to, it takes them along, and they follow again.
+            let all = rearrange(&now, &own, &model, &plan, Movable::All, &mut Counter(6_000)).unwrap();
+            let mut together = now.clone();
+            all.apply(&mut together, &*WORLD).unwrap();
+            prop_assert!(hand.iter().all(|id| together.item(id).is_none_or(|item| !item.place.by_hand)));
+        }
+    }
+
+    #[test]
+    fn every_way_stands_on_the_sheet_and_pictures_cover_their_frames(design in 0usize..10, shape in 0usize..SHAPES.len()) {
+        let design = &WORLD.designs[design % WORLD.designs.len()];
+        let job = by_somebody(WORLD.job(&[&design.id], &[("square-post", 1)], &design.sample));
+        let entry = WORLD.place(SHAPES[shape]);
+        let sheet = vatman_units::Rect::of(entry.format.size).outset(entry.format.bleed);
+        let found = ways(&job, &job.pieces[0], &entry);
+        prop_assert!(!found.is_empty());
+        prop_assert!(found.windows(2).all(|pair| pair[0].score >= pair[1].score));
+        let (command, _) = adapt_piece(&job, &job.pieces[0].id, &found[0], &entry, &mut Counter(3_000)).unwrap();
+        let mut out = job.clone();
+        command.apply(&mut out, &*WORLD).unwrap();
+        for item in &out.pieces[1].sides[0].items {
+            let plain = out.plain(item).unwrap();
+            let rect = item.place.at.rect;
+            prop_assert!(rect.w.raw() >= 0 && rect.h.raw() >= 0);
+            if let Content::Words { .. } = plain.content {
+                prop_assert!(sheet.outset(Length::css_px(1.0)).contains(rect), "{} {rect:?}", plain.name());
+            }
+        }
+    }
+}
