@@ -120,6 +120,34 @@ async fn main() -> WebDriverResult<()> {
     driver.action_chain().move_to(x, y).perform().await?;
     shoot("blocks").await?;
 
+    // More sizes, seen before they are added, then all of them on the wall.
+    driver.goto(format!("{job}/sizes")).await?;
+    browser.find(".piece img").await?;
+    for place in ["landscape-post", "card", "video-thumbnail", "bookmark"] {
+        browser.click(&format!("[data-place={place}]")).await?;
+    }
+    browser.until("they are seen", "const all = [...document.querySelectorAll('[data-new]')]; return all.length === 4 && all.every((one) => one.querySelector('img').naturalWidth > 0 && !one.textContent.includes('…'))").await?;
+    shoot("adding").await?;
+    browser.click(".strip > .act").await?;
+    browser.until("they are added", "return document.querySelectorAll('.piece').length === 8").await?;
+    browser.click("[data-piece='Square post'] .sheet").await?;
+    browser.until("its arrangements are there", "return [...document.querySelectorAll('.piece img, .ways img')].every((image) => image.complete && image.naturalWidth > 0)").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(7)).await;
+    shoot("sizes").await?;
+
+    // Something goes wrong and is found; every size as it is met.
+    driver.goto(format!("{job}/words")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
+    browser.drag(&[(x, y), (x - 40, y), (x - 150, y)]).await?;
+    driver.goto(format!("{job}/check")).await?;
+    browser.find("li[data-finding]").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(1)).await;
+    shoot("check").await?;
+    driver.execute("[...document.querySelectorAll('.el-radio-button')].find((one) => one.textContent.includes('Seen small')).click()", Vec::new()).await?;
+    tokio::time::sleep(std::time::Duration::from_secs(2)).await;
+    shoot("seen-small").await?;
+
     driver.goto(format!("{job}/hand-over")).await?;
     browser.click(".link").await?;
     browser.find(".files li").await?;

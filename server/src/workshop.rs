@@ -11,7 +11,7 @@ use vatman_scene::Audience;
 use vatman_type::Typesetter;
 
 use crate::acting::Acting;
-use crate::asking::{Asking, find_side};
+use crate::asking::{Asking, find_piece, find_side};
 use crate::clock::now;
 use crate::events::Events;
 use crate::handing::Handing;
@@ -188,6 +188,30 @@ impl Workshop {
             let (command, _) = self.acting.added(&job, &wish, from.as_ref())?;
             command.apply(&mut job, self.shelves.as_ref())?;
             let piece = job.pieces.get(before).ok_or_else(|| Problem::value("Nothing came of it."))?;
+            let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Stage, None);
+            picture_of(&self.studio, &scene, width)
+        })
+    }
+
+    /// A piece of a job in another design, as PNG.
+    ///
+    /// # Errors
+    /// A problem where the job, the design or the piece is not there.
+    pub fn redesigned_picture(
+        &self,
+        id: &JobId,
+        design: &str,
+        piece: &PieceId,
+        width: u32,
+    ) -> Result<Arc<Vec<u8>>, Problem> {
+        let held = self.jobs.load(id)?;
+        let library = self.studio.typesetter.library().stamp();
+        let key = format!("design/{id}/{}/{design}/{piece}/{width}/{library}", held.revision);
+        self.shelves.small_picture(&key, || {
+            let mut job = held.job.as_ref().clone();
+            let (command, _) = self.acting.redesign(&job, design)?;
+            command.apply(&mut job, self.shelves.as_ref())?;
+            let piece = find_piece(&job, piece)?;
             let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Stage, None);
             picture_of(&self.studio, &scene, width)
         })

@@ -499,6 +499,7 @@ impl Command {
                 Ok(Self::SetTray { piece: piece.clone(), tray })
             }
             Self::InsertItem { side, index, item, kin } => {
+                absent(job, &[], &[&item.id])?;
                 if let Some(kin) = kin {
                     add_kin(job, &item.kin, kin)?;
                 }
@@ -521,6 +522,7 @@ impl Command {
             }
             Self::SetSwatch { id, swatch } => set_swatch(job, id, swatch.as_ref()),
             Self::InsertSide { piece, index, side, kins } => {
+                absent(job, &[side], &[])?;
                 for (id, kin) in kins {
                     add_kin(job, id, kin)?;
                 }
@@ -541,6 +543,10 @@ impl Command {
                 Ok(Self::RenameSide { side: side.clone(), name })
             }
             Self::InsertPiece { index, piece, kins } => {
+                if job.piece(&piece.id).is_some() {
+                    return Err(Fault::Twice("piece", piece.id.to_string()).into());
+                }
+                absent(job, &piece.sides.iter().collect::<Vec<_>>(), &[])?;
                 for (id, kin) in kins {
                     add_kin(job, id, kin)?;
                 }
@@ -598,6 +604,18 @@ enum Setting<'a> {
 
 fn missing(what: &'static str, id: &impl ToString) -> CommandError {
     CommandError::Missing(what, id.to_string())
+}
+
+/// What is put into a job is not there yet: of two of one identity, what comes later in the same change could not be told apart.
+fn absent(job: &Job, sides: &[&Side], items: &[&ItemId]) -> Result<(), CommandError> {
+    let twice = |what, id: String| Err(Fault::Twice(what, id).into());
+    if let Some(side) = sides.iter().find(|side| job.side(&side.id).is_some()) {
+        return twice("side", side.id.to_string());
+    }
+    let new: BTreeSet<&ItemId> =
+        sides.iter().flat_map(|side| &side.items).map(|item| &item.id).chain(items.iter().copied()).collect();
+    let known = job.items().find(|item| new.contains(&item.id));
+    known.map_or(Ok(()), |item| twice("item", item.id.to_string()))
 }
 
 /// A name as it is kept: on one line, without space around it.

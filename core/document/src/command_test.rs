@@ -781,6 +781,9 @@ fn merged(mut job: Job, delta: &JobDelta) -> Job {
             None => job.kins.remove(id),
         };
     }
+    if let Some(aside) = &delta.set_aside {
+        job.set_aside = aside.clone();
+    }
     for (id, swatch) in &delta.swatches {
         match swatch {
             Some(swatch) => job.swatches.insert(id.clone(), swatch.clone()),

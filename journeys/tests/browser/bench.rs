@@ -240,8 +240,7 @@ async fn colour_type_and_numbers_are_set_on_the_card() -> WebDriverResult<()> {
     // Released, it changes alone.
     bench.step("words").await?;
     bench.pick(HEADLINE).await?;
-    browser.driver().find(By::XPath("//button[contains(., 'Only here')]")).await?.click().await?;
-    bench.settled().await?;
+    bench.choose("Sharing", "all").await?;
     browser.click("button[aria-label='Capitals, typed text kept']").await?;
     bench.settled().await?;
     assert_eq!(bench.look("headline")["type"]["caps"], false, "the shared look is as it was");

@@ -14,7 +14,7 @@ const HEADLINE: &str = ".stage g[data-item] [aria-label^='Made']";
 const PICTURE: &str = ".stage g[data-item] image";
 
 /// Waits for a finished download and returns its path.
-async fn download(folder: &Path, ending: &str) -> PathBuf {
+pub(crate) async fn download(folder: &Path, ending: &str) -> PathBuf {
     for _ in 0..300 {
         let found = std::fs::read_dir(folder)
             .unwrap()
@@ -176,11 +176,11 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
 
     // Handed over as a picture and as a PDF, and read back.
     browser.click("header .act").await?;
-    browser.find("[data-kind=png]").await?;
+    browser.click("[data-kind=png]").await?;
     browser
         .until(
             "the size is known",
-            "return document.querySelectorAll('.files li').length === 1 && !document.querySelector('.go').disabled",
+            "return document.querySelectorAll('.files li').length === 1 && document.querySelector('.files li').textContent.includes('.png') && !document.querySelector('.go').disabled",
         )
         .await?;
     browser.click(".go").await?;

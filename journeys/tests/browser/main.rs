@@ -10,6 +10,7 @@ mod hands;
 mod journey;
 mod presses;
 mod process;
+mod sizes;
 mod stage;
 mod start;
 mod still;

@@ -107,6 +107,7 @@ impl Acting {
             Act::RemoveEverywhere { items } => done(remove(job, &everywhere(job, items)?)),
             Act::KeepProperty { item, property, own } => done(keep_property(job, item, *property, *own)),
             Act::KeepContent { item, own } => done(keep_content(job, item, *own)),
+            Act::Redesign { design } => self.redesign(job, design),
             Act::PutRight { item, kind } => self.put_right(job, item, *kind),
             Act::SetAside { finding, reason } => {
                 plain(Command::SetAside { finding: finding.clone(), reason: reason.clone() })

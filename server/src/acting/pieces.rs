@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use vatman_craft::{
     DESIGNED, Design, Finding, FindingKind, Movable, PlaceEntry, Plan, adapt_piece, change_format, made_legible,
-    model_for, plans, rearrange, repair,
+    model_for, plans, rearrange, redesign, repair,
 };
 use vatman_document::{Command, Follows, IdSource, ItemId, Job, Known, Piece, PieceId};
 
@@ -106,6 +106,12 @@ impl Acting {
             commands.push(rearrange(job, piece, like, plan, movable, &mut Ids)?);
         }
         plain(Command::All { commands })
+    }
+
+    /// The change that gives a job another design.
+    pub(crate) fn redesign(&self, job: &Job, design: &str) -> Meaning {
+        let entry = |piece: &Piece| self.shelves.entry_of(piece);
+        plain(redesign(&self.studio, job, self.shelves.design(design)?, &entry, &mut Ids)?)
     }
 
     /// The change that puts right what was found about an item.

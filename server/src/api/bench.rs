@@ -5,7 +5,7 @@ use actix_web::http::header::{self, CacheControl, CacheDirective, ETag, EntityTa
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
 use vatman_craft::{Eyes, Likeness, eyes};
-use vatman_document::{Color, ItemId, JobId, SideId};
+use vatman_document::{Color, ItemId, JobId, PieceId, SideId};
 use vatman_photo::content_id;
 use vatman_units::{Length, Measure, parse_length};
 
@@ -25,6 +25,7 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/check", web::get().to(check))
         .route("/jobs/{job}/seen", web::get().to(seen))
         .route("/eyes", web::get().to(sights))
+        .route("/jobs/{job}/designs/{design}/picture", web::get().to(redesigned))
         .route("/jobs/{job}/ways", web::get().to(ways))
         .route("/jobs/{job}/ways/picture", web::get().to(way_picture))
         .route("/jobs/{job}/stops", web::post().to(stops))
@@ -65,14 +66,30 @@ async fn ways(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer
     answer(move || shop.ways(&job, &query)).await
 }
 
-/// A piece as it would be; the page names the revision it is of, so that it can be kept.
-async fn way_picture(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
-    let png = blocking(move || shop.way_picture(&job, &query)).await?;
+#[derive(Deserialize)]
+struct RedesignedQuery {
+    piece: PieceId,
+    w: u32,
+}
+
+async fn redesigned(shop: Shared, path: Path<(JobId, String)>, query: Query<RedesignedQuery>) -> Answer {
+    let png = blocking(move || shop.redesigned_picture(&path.0, &path.1, &query.piece, query.w)).await?;
+    Ok(passing(png.as_ref().clone()))
+}
+
+/// A picture of what is only looked at, which the browser may keep for a while.
+fn passing(png: Vec<u8>) -> HttpResponse {
     let mut response = HttpResponse::Ok();
     as_it_is(&mut response)
         .insert_header(CacheControl(vec![CacheDirective::Private, CacheDirective::MaxAge(600)]))
-        .insert_header((header::CONTENT_TYPE, "image/png"));
-    Ok(response.body(png.as_ref().clone()))
+        .insert_header((header::CONTENT_TYPE, "image/png"))
+        .body(png)
+}
+
+/// A piece as it would be; the page names the revision it is of, so that it can be kept.
+async fn way_picture(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
+    let png = blocking(move || shop.way_picture(&job, &query)).await?;
+    Ok(passing(png.as_ref().clone()))
 }
 
 async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {

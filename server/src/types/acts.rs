@@ -426,6 +426,11 @@ pub enum Act {
         /// Whether it is its own.
         own: bool,
     },
+    /// Gives the whole job another design, with what was added by hand kept.
+    Redesign {
+        /// Which.
+        design: String,
+    },
     /// Puts right what was found about an item.
     PutRight {
         /// With which item.

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElMessageBox } from 'element-plus'
+import { ElInput, ElMessageBox } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
@@ -79,6 +79,13 @@ async function take(way: WayCard) {
   await bench.act({ act: 'arrangeOtherwise', piece: props.piece.id, way: way.number })
 }
 
+/** The words of what is selected, changed in every size that shares them. */
+const says = computed(() => (bench.only?.content.kind === 'words' ? bench.only.content.text.map((run) => run.text).join('') : null))
+let gesture = ''
+function say(text: string) {
+  if (bench.only) void bench.act({ act: 'say', item: bench.only.item.id, text }, gesture)
+}
+
 /** What is selected, and in how many pieces it stands. */
 const shared = computed(() => (bench.only ? bench.shownIn(bench.only.item.kin) : 0))
 const missing = computed(() => (bench.only && bench.job ? bench.job.pieces.length - shared.value : 0))
@@ -94,6 +101,7 @@ const missing = computed(() => (bench.only && bench.job ? bench.job.pieces.lengt
     <button class="act" @click="run('open')">Open on the bench</button>
     <template v-if="bench.only">
       <h3>{{ bench.names.get(bench.only.item.id) ?? 'Selected' }}</h3>
+      <ElInput v-if="says !== null" :model-value="says" type="textarea" :autosize="{ minRows: 1, maxRows: 6 }" resize="none" :aria-label="`Words of ${bench.names.get(bench.only.item.id) ?? 'what is selected'}`" @focus="gesture = `wall-${Date.now()}`" @update:model-value="say" />
       <p class="quiet">{{ shared === 1 ? 'Stands here alone' : `Stands in ${shared} of ${bench.job?.pieces.length} sizes` }}</p>
       <div class="row">
         <button v-if="missing > 0" class="act" @click="bench.act({ act: 'addElsewhere', item: bench.only.item.id })">Add to the others</button>

@@ -83,6 +83,9 @@ export const api = {
   /** A piece as it would be; the revision makes it another picture once the job has changed. */
   wayPicture: (id: string, place: string, way: number, w: number, revision: number, from?: string) =>
     `${job(id)}/ways/picture?${new URLSearchParams({ place, way: String(way), w: String(w), r: String(revision), ...(from ? { from } : {}) })}`,
+  /** A piece in another design. */
+  redesigned: (id: string, design: string, piece: string, w: number, revision: number) =>
+    `${job(id)}/designs/${encodeURIComponent(design)}/picture?${new URLSearchParams({ piece, w: String(w), r: String(revision) })}`,
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,

@@ -5,6 +5,7 @@ import BenchBar from './BenchBar.vue'
 import PieceRail from './PieceRail.vue'
 import ItemCard from './ItemCard.vue'
 import LayoutPanel from '../arrange/LayoutPanel.vue'
+import DesignPanel from '../look/DesignPanel.vue'
 import LookPanel from '../look/LookPanel.vue'
 import PictureArrange from '../pictures/PictureArrange.vue'
 import PicturesPanel from '../pictures/PicturesPanel.vue'
@@ -26,7 +27,7 @@ const step = computed(() => props.step || bench.step)
 watch(step, (now) => { bench.step = now }, { immediate: true })
 const isWords = computed(() => bench.selected.length > 0 && bench.selected.every((p) => p.content.kind === 'words'))
 // What was open to choose from belongs to what was selected.
-watch(isWords, (now) => { if (!now) bench.chooser = null })
+watch(isWords, (now) => { if (!now && bench.chooser !== 'designs') bench.chooser = null })
 watch(step, () => { bench.chooser = null })
 
 onMounted(async () => {
@@ -53,6 +54,7 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
       <div class="panel scroll">
         <FamilyPanel v-if="bench.chooser === 'families' && isWords" />
         <LockUpPanel v-else-if="bench.chooser === 'lockUps' && isWords && bench.only" :plain="bench.only" />
+        <DesignPanel v-else-if="bench.chooser === 'designs'" />
         <WordsPanel v-else-if="step === 'words'" />
         <PicturesPanel v-else-if="step === 'pictures'" />
         <LayoutPanel v-else-if="step === 'layout'" />

@@ -963,9 +963,9 @@ export type Release = {
  */
 content: Content | null, 
 /**
- * A look of its own.
+ * What of its look is its own.
  */
-look: Look | null, };
+look: LookPatch | null, };
 
 export type Anchor = "sheet" | { "item": ItemId };
 
@@ -1268,6 +1268,150 @@ place: string | null,
  * Where its items stood.
  */
 places: { [key in ItemId]?: Place }, };
+
+export type LookPatch = { 
+/**
+ * How its words are set.
+ */
+type?: TypePatch, 
+/**
+ * Fill of shapes and letters.
+ */
+fill?: Paint | null, 
+/**
+ * Line along the outline.
+ */
+stroke?: Stroke | null, 
+/**
+ * Opacity.
+ */
+opacity?: Ratio, 
+/**
+ * Mixing with what lies below.
+ */
+blend?: Blend, 
+/**
+ * What light does to it.
+ */
+effects?: Array<Effect>, 
+/**
+ * A shape behind its words.
+ */
+backing?: Backing | null, 
+/**
+ * Blur of what lies behind it.
+ */
+frost?: Length | null, };
+
+export type PaintPatch = { 
+/**
+ * Fill of shapes and letters.
+ */
+fill?: Paint | null, 
+/**
+ * Line along the outline.
+ */
+stroke?: Stroke | null, 
+/**
+ * Opacity.
+ */
+opacity?: Ratio, 
+/**
+ * Mixing with what lies below.
+ */
+blend?: Blend, 
+/**
+ * What light does to it.
+ */
+effects?: Array<Effect>, 
+/**
+ * A shape behind its words.
+ */
+backing?: Backing | null, 
+/**
+ * Blur of what lies behind it.
+ */
+frost?: Length | null, };
+
+export type TypePatch = { 
+/**
+ * Family.
+ */
+family?: string, 
+/**
+ * Weight.
+ */
+weight?: number, 
+/**
+ * Italic.
+ */
+italic?: boolean, 
+/**
+ * Size at a place scale of one.
+ */
+size?: Length, 
+/**
+ * Distance of baselines.
+ */
+leading?: Ratio, 
+/**
+ * Distance between letters.
+ */
+tracking?: Ratio, 
+/**
+ * Lines in the box.
+ */
+align?: Align, 
+/**
+ * Block in the box.
+ */
+valign?: VAlign, 
+/**
+ * Shown in capitals.
+ */
+caps?: boolean, 
+/**
+ * Underlined.
+ */
+underline?: boolean, 
+/**
+ * Text and box.
+ */
+fit?: TextFit, 
+/**
+ * Lines of like length.
+ */
+even?: boolean, 
+/**
+ * Struck through.
+ */
+strike?: boolean, 
+/**
+ * Distance between paragraphs.
+ */
+paragraphGap?: Ratio, 
+/**
+ * Mark before each paragraph.
+ */
+list?: ListMark, 
+/**
+ * Forms of letters and figures.
+ */
+forms?: Forms, 
+/**
+ * The line the words run along.
+ */
+curve?: Curve | null, 
+/**
+ * The number of the arrangement.
+ */
+lockUp?: number | null, 
+/**
+ * The language of divided words.
+ */
+hyphens?: Hyphens | null, };
+
+export type Property = "colour" | "line" | "face" | "size" | "setting" | "light";
 
 export type Job = { 
 /**
@@ -3080,7 +3224,31 @@ item: ItemId, } | { "act": "removeEverywhere",
 /**
  * Which.
  */
-items: Array<ItemId>, } | { "act": "putRight", 
+items: Array<ItemId>, } | { "act": "keepProperty", 
+/**
+ * Which item.
+ */
+item: ItemId, 
+/**
+ * Which property.
+ */
+property: Property, 
+/**
+ * Whether it is its own.
+ */
+own: boolean, } | { "act": "keepContent", 
+/**
+ * Which item.
+ */
+item: ItemId, 
+/**
+ * Whether it is its own.
+ */
+own: boolean, } | { "act": "redesign", 
+/**
+ * Which.
+ */
+design: string, } | { "act": "putRight", 
 /**
  * With which item.
  */
@@ -3667,6 +3835,10 @@ export type StageItem = {
  * Which.
  */
 id: ItemId, 
+/**
+ * What of its look is its own here.
+ */
+own: Array<Property>, 
 /**
  * What is drawn, as an SVG fragment.
  */

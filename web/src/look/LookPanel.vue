@@ -79,7 +79,10 @@ async function readPicture(id: string) {
 
 <template>
   <section aria-labelledby="look-title" @pointerdown.capture="begin">
-    <h2 id="look-title">Look</h2>
+    <div class="panel-head">
+      <h2 id="look-title">Look</h2>
+      <button class="act" @click="bench.chooser = 'designs'">Another design</button>
+    </div>
     <h3>Ground of this side</h3>
     <PaintPick label="Ground" :paint="ground" none-label="clear sheet" @live="setGround" @done="setGround" />
     <button v-if="(bench.piece?.sides.length ?? 0) > 1" class="act everywhere" @click="groundEverywhere">On every side of this piece</button>

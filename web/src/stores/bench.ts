@@ -67,7 +67,7 @@ export const useBench = defineStore('bench', () => {
   const pointing = shallowRef<Pointing | null>(null)
   const pen = ref<Pen | null>(null)
   /** A choice of large specimens that is open beside the stage, in the place of the panel of the step. */
-  const chooser = ref<'families' | 'lockUps' | null>(null)
+  const chooser = ref<'families' | 'lockUps' | 'designs' | null>(null)
   /** Goes up whenever the keys are to go to the words being typed again. */
   const typingOn = ref(0)
   /** Whether the stage shows what is only being tried. */
@@ -108,7 +108,7 @@ export const useBench = defineStore('bench', () => {
   const side = computed<Side | null>(() => piece.value?.sides.find((s) => s.id === sideId.value) ?? null)
 
   /** A look with what of it is an item's own. */
-  function laid(look: Look, own: LookPatch | undefined): Look {
+  function laid(look: Look, own: LookPatch | null | undefined): Look {
     if (!own) return look
     const { type, ...rest } = own
     return { ...look, ...rest, ...(look.type && type ? { type: { ...look.type, ...type } } : {}) } as Look

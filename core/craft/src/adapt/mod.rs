@@ -10,8 +10,10 @@ mod legible;
 mod matter;
 mod pieces;
 mod plan;
+mod redesign;
 mod ways;
 
 pub use legible::made_legible;
 pub use pieces::{add_elsewhere, duplicate_piece, everywhere};
 pub use plan::{DESIGNED, Movable, Plan, adapt_piece, by_hand, change_format, model_for, plans, rearrange};
+pub use redesign::redesign;

@@ -348,7 +348,7 @@ pub fn rearrange(
     let own = job.piece(piece).ok_or_else(|| missing(piece))?;
     let source = job.piece(from).ok_or_else(|| missing(from))?;
     let alone = matches!(movable, Movable::Only(_));
-    let mut commands = Vec::new();
+    let (mut commands, mut back) = (Vec::new(), Vec::new());
     for (at, planned) in plan.sides.iter().enumerate() {
         let (Some(side), Some(was)) = (own.sides.get(at), source.sides.iter().find(|side| side.id == planned.of))
         else {
@@ -366,8 +366,12 @@ pub fn rearrange(
             let itself = |item: &&Item| matches!(what, What::Kept(of) if *of == item.id);
             let item = side.items.iter().find(itself).or_else(|| side.items.iter().find(same));
             let Some(item) = item else {
-                if !alone {
-                    commands.extend(arriving(job, own, side, kin, (what, *place, *stands, look), ids));
+                let waits = own.tray.iter().position(|removed| removed.item.kin == *kin);
+                match waits.filter(|_| *stands && !alone) {
+                    Some(at) if !back.iter().any(|(taken, _)| *taken == at) => back.push((at, *place)),
+                    Some(_) => {}
+                    None if *stands && !alone => commands.extend(arriving(job, side, kin, (what, *place, look), ids)),
+                    None => {}
                 }
                 continue;
             };
@@ -390,6 +394,15 @@ pub fn rearrange(
             commands.push(Command::SetGround { side: side.id.clone(), ground: planned.ground.clone() });
         }
     }
+    // What waits in the tray was taken away here, or there was no room for it before; the newest first, as taking moves what lies above.
+    back.sort_by_key(|(at, _)| std::cmp::Reverse(*at));
+    let mut returned = Vec::new();
+    for (at, place) in back {
+        let item = &own.tray[at].item.id;
+        returned.push(crate::arrange::put_back(job, piece, item)?);
+        returned.push(Command::SetPlace { item: item.clone(), place });
+    }
+    let mut commands = returned.into_iter().chain(commands).collect::<Vec<_>>();
     if !alone && piece != from {
         let follows = following(source, plan);
         if follows != own.follows {
@@ -432,15 +445,16 @@ pub fn change_format<'d>(
     };
     if entry.format == first.format {
         let mut commands = vec![to(None)];
-        for (id, place) in &first.places {
-            let waits = own.tray.iter().any(|removed| removed.item.id == *id);
-            if waits {
-                commands.push(crate::arrange::put_back(job, piece, id)?);
-            }
-            if waits || items().any(|item| item.id == *id) {
-                commands.push(Command::SetPlace { item: id.clone(), place: *place });
-            }
+        let waiting = |id: &ItemId| own.tray.iter().position(|removed| removed.item.id == *id);
+        let mut back: Vec<&ItemId> = first.places.keys().filter(|id| waiting(id).is_some()).collect();
+        // The newest first: what is taken off the tray moves what lies above it.
+        back.sort_by_key(|id| std::cmp::Reverse(waiting(id)));
+        for id in back {
+            commands.push(crate::arrange::put_back(job, piece, id)?);
         }
+        let there = |id: &ItemId| waiting(id).is_some() || items().any(|item| item.id == *id);
+        let placed = first.places.iter().filter(|(id, _)| there(id));
+        commands.extend(placed.map(|(id, place)| Command::SetPlace { item: id.clone(), place: *place }));
         return Ok(Command::All { commands });
     }
     let mut before = job.clone();
@@ -493,24 +507,14 @@ pub fn by_hand(job: &Job, command: Command) -> Command {
     }
 }
 
-/// What the plan has and the piece has not: from its tray where it waits there, else as a new item of the same kin.
+/// What the plan has and neither the piece nor its tray: a new item of the same kin.
 fn arriving(
     job: &Job,
-    own: &Piece,
     side: &Side,
     kin: &KinId,
-    (what, place, stands, look): (&What, Place, bool, &Option<LookPatch>),
+    (what, place, look): (&What, Place, &Option<LookPatch>),
     ids: &mut dyn IdSource,
 ) -> Option<Command> {
-    if !stands {
-        return None;
-    }
-    // What waits in the tray was taken away here, or there was no room for it before.
-    if let Some(waiting) = own.tray.iter().find(|removed| removed.item.kin == *kin) {
-        let back = crate::arrange::put_back(job, &own.id, &waiting.item.id).ok()?;
-        let put = Command::SetPlace { item: waiting.item.id.clone(), place };
-        return Some(back.then(put));
-    }
     let fresh = match what {
         What::Fresh(_, fresh) if !job.kins.contains_key(kin) => Some(fresh.as_deref()?.clone()),
         _ => None,

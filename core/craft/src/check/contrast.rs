@@ -168,27 +168,27 @@ impl Ground<'_> {
             }
             Repair::Shade => {
                 let below = self.picture_below(studio).ok_or(ContrastError::NoHelp)?;
+                if let Some((shade, look)) = self.stronger(studio, &seen) {
+                    let plain = self.job.plain(shade).ok_or(ContrastError::NoHelp)?;
+                    return Ok(Command::All { commands: look_change(self.job, &plain, &look, &mut Vec::new()) });
+                }
                 let (color, opacity) = shade_for(&seen).ok_or(ContrastError::NoHelp)?;
                 let Some(Content::Picture { frame, .. }) = self.job.plain(below).map(|plain| plain.content) else {
                     return Err(ContrastError::NoHelp);
                 };
-                if let Some((shade, look)) = self.stronger(studio, (color, opacity)) {
-                    let plain = self.job.plain(shade).ok_or(ContrastError::NoHelp)?;
-                    return Ok(Command::All { commands: look_change(self.job, &plain, &look, &mut Vec::new()) });
-                }
-                let above = self.above_ground(studio);
                 let look = Look {
                     fill: Some(Paint::Flat { tint: color.into(), opacity: Ratio::new(opacity) }),
                     ..Look::default()
                 };
+                let above = self.above_ground(studio);
                 Ok(self.insert(above, frame.clone(), look, Place { crop: None, ..below.place }, ids))
             }
         }
     }
 
-    /// The change of the look of the shade the words stand on that makes it as strong as a new one over it would; nothing where they stand
-    /// on none of that tone, or on none that is flat.
-    fn stronger(&self, studio: &Studio, (tone, opacity): (Color, f64)) -> Option<(&Item, Look)> {
+    /// The shade the words stand on, strong enough for them to be read; nothing where they stand on none that is flat, or on one no
+    /// strength of which would do.
+    fn stronger(&self, studio: &Studio, seen: &Seen) -> Option<(&Item, Look)> {
         let scene = self.scene(studio);
         let boxed = |id: &ItemId| scene.items.iter().find(|drawn| drawn.id == *id).map(|drawn| drawn.frame.upright());
         let own = boxed(&self.item.id)?;
@@ -196,13 +196,13 @@ impl Ground<'_> {
         let shades = below.filter_map(|item| {
             let plain = self.job.plain(item).filter(|plain| matches!(plain.content, Content::Shape { .. }))?;
             let Some(Paint::Flat { tint, opacity: now }) = &plain.look.fill else { return None };
-            let carries = boxed(&item.id).is_some_and(|r| r.contains(own));
-            let alike = (Oklab::from(self.job.color(tint)).l - Oklab::from(tone).l).abs() < 0.35;
-            (carries && alike && (0.02..0.98).contains(&now.get())).then(|| {
-                let sum = Ratio::new(1.0 - (1.0 - now.get()) * (1.0 - opacity.min(0.98)));
-                let fill = Some(Paint::Flat { tint: tint.clone(), opacity: sum });
-                (item, Look { fill, ..plain.look.as_ref().clone() })
-            })
+            let carries = boxed(&item.id).is_some_and(|r| r.contains(own)) && (0.02..0.98).contains(&now.get());
+            let tone = self.job.color(tint);
+            // As much more of the same as reads: one layer over another of one colour is a stronger one.
+            let more = carries.then(|| least_shade(seen, tone)).flatten()?;
+            let sum = Ratio::new(1.0 - (1.0 - now.get()) * (1.0 - more));
+            let fill = Some(Paint::Flat { tint: tint.clone(), opacity: sum });
+            Some((item, Look { fill, ..plain.look.as_ref().clone() }))
         });
         shades.last()
     }
@@ -489,10 +489,13 @@ fn shade_for(seen: &Seen) -> Option<(Color, f64)> {
     let shade = [Color::BLACK, Color::WHITE]
         .into_iter()
         .max_by(|a, b| worst(&[*a], &seen.letters).total_cmp(&worst(&[*b], &seen.letters)))?;
-    (1..=SHADE_STEPS)
-        .map(|step| f64::from(step) * SHADE_STEP)
-        .find(|opacity| shaded(seen, shade, *opacity) >= SHADED)
-        .map(|opacity| (shade, opacity))
+    least_shade(seen, shade).map(|opacity| (shade, opacity))
+}
+
+/// The least opacity at which a shade of a colour makes the letters read.
+fn least_shade(seen: &Seen, shade: Color) -> Option<f64> {
+    let steps = (1..=SHADE_STEPS).map(|step| f64::from(step) * SHADE_STEP);
+    steps.into_iter().find(|opacity| shaded(seen, shade, *opacity) >= SHADED)
 }
 
 #[cfg(test)]

@@ -322,9 +322,9 @@ impl Hand<'_, '_> {
     /// A box held in another, narrower where it has to be.
     fn held(&self, rect: Rect, content: Rect) -> Rect {
         let width = rect.width().min(content.width());
-        let x0 = rect.x0.clamp(content.x0, content.x1 - width);
+        let x0 = rect.x0.min(content.x1 - width).max(content.x0);
         let height = rect.height().min(content.height());
-        let y0 = rect.y0.clamp(content.y0, content.y1 - height);
+        let y0 = rect.y0.min(content.y1 - height).max(content.y0);
         Rect::new(x0, y0, x0 + width, y0 + height)
     }
 

@@ -170,6 +170,9 @@ pub enum LayoutPart {
         /// Space between rows in the geometric mean of their sizes. Default 0.5.
         #[serde(default = "gap")]
         gap: f64,
+        /// Keeps width equal to height, in the middle of its box, as the round shape it lies in does.
+        #[serde(default)]
+        square: bool,
     },
 }
 
@@ -195,6 +198,11 @@ pub enum DesignOutline {
         points: u8,
         /// Depth of the notches.
         depth: f64,
+    },
+    /// Any outline whose numbers are shares of its own box.
+    Shape {
+        /// Which.
+        outline: Outline,
     },
     /// A drawn outline.
     Path {
@@ -333,6 +341,7 @@ impl DesignOutline {
             Self::Ellipse => Outline::Ellipse,
             Self::Arch => Outline::Arch,
             Self::Star { points, depth } => Outline::Star { points: *points, depth: Ratio::new(*depth) },
+            Self::Shape { outline } => outline.clone(),
             Self::Path { data, width, height } => Outline::Path { data: data.clone(), width: *width, height: *height },
         }
     }

@@ -6,7 +6,7 @@ use std::sync::Arc;
 use vatman_document::{
     AssetId, Command, Content, Focus, Follows, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known,
     Look, LookPatch, Outline, Part, PictureFit, Piece, PieceId, Place, Removed, RichText, Side, SideId, Swatch,
-    TypeLook,
+    SwatchId, TypeLook,
 };
 use vatman_type::Typesetter;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
@@ -109,7 +109,7 @@ pub(crate) fn place_layout<'a>(
                 let place = boxed(*at, format, *square, *turn);
                 out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true });
             }
-            LayoutPart::Words { rows, at, stand, largest, gap } => {
+            LayoutPart::Words { rows, at, stand, largest, gap, square } => {
                 let limits = BlockLimits {
                     largest: measure.scaled(*largest),
                     least: least_type(entry),
@@ -118,7 +118,8 @@ pub(crate) fn place_layout<'a>(
                 };
                 let said: Vec<Row> =
                     rows.iter().filter_map(|part| Some(Row { part: *part, said: says(*part)? })).collect();
-                out.extend(place_words(&said, *at, &limits, entry, typesetter));
+                let within = within(*at, format, *square);
+                out.extend(place_words(&said, within, &limits, entry, typesetter));
             }
         }
     }
@@ -127,14 +128,14 @@ pub(crate) fn place_layout<'a>(
 
 fn place_words<'a>(
     rows: &[Row],
-    at: Fractions,
+    within: Rect,
     limits: &BlockLimits,
     entry: &PlaceEntry,
     typesetter: &Typesetter,
 ) -> Vec<Placed<'a>> {
     let format = &entry.format;
     let safe = Rect::of(format.size).outset(-format.safe);
-    let field = entry.clear_of_covers(meet(Rect::of(format.size).part(at[0], at[1], at[2], at[3]), safe));
+    let field = entry.clear_of_covers(meet(within, safe));
     let (placed, left_out) = place_most(rows, field, limits, typesetter);
     let standing = placed.into_iter().map(|row| (row, true));
     // What there is not room for waits in the tray, in a box of its own in the field.
@@ -254,15 +255,28 @@ pub(crate) fn least_type(place: &PlaceEntry) -> Length {
     size.w.min(size.h.scaled(1.25)).scaled(0.026).max(at_least)
 }
 
+/// What a colour of a design is called until somebody says otherwise: its role.
+pub(crate) fn role_name(id: &SwatchId) -> String {
+    let name = id.as_str().replace('-', " ");
+    let mut letters = name.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
+}
+
+/// A part of the sheet, or the square in its middle.
+fn within(at: Fractions, format: &Format, square: bool) -> Rect {
+    let rect = Rect::of(format.size).part(at[0], at[1], at[2], at[3]);
+    if !square {
+        return rect;
+    }
+    let side = rect.w.min(rect.h);
+    Rect::new(rect.x + (rect.w - side).half(), rect.y + (rect.h - side).half(), side, side)
+}
+
 /// A box at fractions of the sheet; an edge that lies on the edge of the sheet goes out to the bleed.
 fn boxed(at: Fractions, format: &Format, square: bool, turn: f64) -> Place {
-    let sheet = Rect::of(format.size);
-    let mut rect = sheet.part(at[0], at[1], at[2], at[3]);
+    let mut rect = within(at, format, square);
     let near = |a: f64, b: f64| (a - b).abs() < 1e-6;
-    if square {
-        let side = rect.w.min(rect.h);
-        rect = Rect::new(rect.x + (rect.w - side).half(), rect.y + (rect.h - side).half(), side, side);
-    } else if turn == 0.0 {
+    if !square && turn == 0.0 {
         let out = |touches: bool| if touches { format.bleed } else { Length::ZERO };
         let (left, top) = (out(near(at[0], 0.0)), out(near(at[1], 0.0)));
         let (right, bottom) = (out(near(at[0] + at[2], 1.0)), out(near(at[1] + at[3], 1.0)));
@@ -280,9 +294,7 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
     let mut job = Job::new(id, *title);
     for design in *designs {
         for (swatch, color) in &design.palette {
-            let mut name = swatch.as_str().replace('-', " ");
-            name[..1].make_ascii_uppercase();
-            job.swatches.entry(swatch.clone()).or_insert(Swatch { name, color: *color });
+            job.swatches.entry(swatch.clone()).or_insert_with(|| Swatch { name: role_name(swatch), color: *color });
         }
     }
     for (place, sides) in *places {

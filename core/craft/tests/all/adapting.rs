@@ -322,3 +322,54 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn another_design_takes_words_and_pictures_along_and_keeps_what_was_added() {
+    let job = WORLD.job(&["doorway"], &[("square-post", 1), ("story", 1), ("card", 1)], &words());
+    let entry = |piece: &Piece| WORLD.place(piece.place.as_deref().unwrap());
+    let mut own = job.clone();
+    let what = Addition::Shape(Outline::Ellipse);
+    let side = &job.pieces[0].sides[0];
+    let (command, added) =
+        vatman_craft::add(&job, &job.pieces[0], side, what, &vatman_craft::Inks::PLAIN, &mut Counter(400));
+    command.apply(&mut own, &*WORLD).unwrap();
+    let said = |job: &Job| -> std::collections::BTreeSet<String> {
+        let all = job.pieces.iter().flat_map(|piece| {
+            let aside = piece.tray.iter().map(|removed| &removed.item);
+            piece.sides[0].items.iter().chain(aside).map(|item| item.kin.clone()).collect::<Vec<_>>()
+        });
+        let text = |kin: vatman_document::KinId| {
+            let aside = || job.pieces.iter().flat_map(|piece| &piece.tray).find(|removed| removed.item.kin == kin);
+            let content = job
+                .kins
+                .get(&kin)
+                .map(|kin| kin.content.clone())
+                .or_else(|| aside().map(|one| one.kin.content.clone()))?;
+            content.words().map(|words| words.text())
+        };
+        all.filter_map(text).collect()
+    };
+    for design in &WORLD.designs {
+        let command = vatman_craft::redesign(&WORLD.studio, &own, design, &entry, &mut Counter(1_000)).unwrap();
+        let mut now = own.clone();
+        let back = command.apply(&mut now, &*WORLD).unwrap();
+        now.check().unwrap();
+        assert_eq!(said(&now), said(&own), "{}: nothing that was said is lost", design.id);
+        assert!(now.item(&added).is_some(), "{}", design.id);
+        assert_eq!(
+            now.swatches[&vatman_document::SwatchId::new("ground").unwrap()].color,
+            design.palette[&vatman_document::SwatchId::new("ground").unwrap()]
+        );
+        for piece in &now.pieces {
+            let stands = piece.sides[0].items.iter().find(|item| now.plain(item).unwrap().part == Part::Headline);
+            let plain = now.plain(stands.unwrap()).unwrap();
+            assert_eq!(plain.look.type_look.as_ref().unwrap().family, design.types[&Part::Headline].family);
+            assert_eq!(piece.follows.designs()[0], design.id);
+            let found = findings(&WORLD.studio, &now, piece, Some(&entry(piece)));
+            let bad: Vec<_> = found.iter().filter(|one| FATAL.contains(&one.kind) && one.item != added).collect();
+            assert!(bad.is_empty(), "{}: {bad:?}", design.id);
+        }
+        back.apply(&mut now, &*WORLD).unwrap();
+        assert_eq!(now, own, "one undo takes all of it back");
+    }
+}
