@@ -336,8 +336,11 @@ impl Browser {
     pub async fn pictures_arrive(&self) -> WebDriverResult<()> {
         let script = "
             const links = [...document.querySelectorAll('svg image')].map((image) => image.href.baseVal);
+            // What the browser does not list any more is asked for once more, from its cache.
+            window.asked ??= {};
+            const here = (link) => (window.asked[link] ??= Object.assign(new Image(), { src: link })).complete;
             const loaded = performance.getEntriesByType('resource').filter((entry) => entry.responseEnd > 0).map((entry) => new URL(entry.name).pathname + new URL(entry.name).search);
-            return document.fonts.status === 'loaded' && [...document.images].every((image) => image.complete || image.loading === 'lazy') && links.every((link) => link.startsWith('data:') || loaded.includes(link));";
+            return document.fonts.status === 'loaded' && [...document.images].every((image) => image.complete || image.loading === 'lazy') && links.every((link) => link.startsWith('data:') || loaded.includes(link) || here(link));";
         self.until("all pictures arrive", script).await?;
         tokio::time::sleep(Duration::from_millis(200)).await;
         Ok(())

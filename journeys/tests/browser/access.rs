@@ -142,7 +142,7 @@ async fn keys_alone_reach_everything() -> WebDriverResult<()> {
                 .await?;
         }
         browser.driver().execute("window.come = new Set(); addEventListener('focusin', (event) => come.add(event.target)); document.activeElement.blur(); document.body.focus()", Vec::new()).await?;
-        for _ in 0..12 {
+        for _ in 0..18 {
             let mut chain = browser.driver().action_chain();
             for _ in 0..20 {
                 chain = chain.send_keys(Key::Tab + "");

@@ -135,7 +135,7 @@ fn mistakes_in_a_call_say_what_is_meant() {
             ],
             "It has: Card.",
         ),
-        (vec!["export", "--data", &data, "--job", "Business card", "--as", "gif", "--out", &out], "possible values"),
+        (vec!["export", "--data", &data, "--job", "Business card", "--as", "bmp", "--out", &out], "possible values"),
         (vec!["serve", "--bind", "nowhere"], "invalid value"),
     ] {
         let refused = run(&arguments);

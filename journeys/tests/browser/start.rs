@@ -253,7 +253,7 @@ async fn designs_that_suit_come_first_are_found_by_words_and_shown_in_every_shap
     browser.click("[data-place=story]").await?;
     browser.click("[data-place=card]").await?;
     let all: Vec<String> = browser.driver().execute(order, Vec::new()).await?.convert()?;
-    assert_eq!(all.len(), 12, "ten designs, a blank sheet and pictures: {all:?}");
+    assert_eq!(all.len(), 26, "twenty-four designs, a blank sheet and pictures: {all:?}");
     browser
         .driver()
         .execute(
@@ -261,7 +261,7 @@ async fn designs_that_suit_come_first_are_found_by_words_and_shown_in_every_shap
             Vec::new(),
         )
         .await?;
-    browser.until("each is shown in three shapes", "return document.querySelectorAll('[data-design] .every').length === 10 && document.querySelector('[data-design] .every').querySelectorAll('img').length === 3").await?;
+    browser.until("each is shown in three shapes", "return document.querySelectorAll('[data-design] .every').length === 24 && document.querySelector('[data-design] .every').querySelectorAll('img').length === 3").await?;
     browser.pictures_arrive().await?;
     let shapes: Vec<f64> = browser.driver().execute("return [...document.querySelector('.every').querySelectorAll('img')].map((one) => one.naturalWidth / one.naturalHeight)", Vec::new()).await?.convert()?;
     for (shape, wanted) in shapes.iter().zip([1.0, 0.5625, 1.75]) {

@@ -38,16 +38,29 @@ impl Acting {
         Ok((model, plans(&self.studio, job, model, entry, &self.designs())))
     }
 
-    /// The change that adds one piece.
+    /// The change that adds one piece, to be looked at only: where there are fewer ways than there were, the last.
     pub(crate) fn added(&self, job: &Job, wish: &PlaceWish, from: Option<&PieceId>) -> Meaning {
-        self.add_pieces(job, std::slice::from_ref(wish), from)
+        let entry = self.shelves.place(&wish.place)?;
+        let (model, found) = self.ways(job, &entry, from)?;
+        let way = wish.way.unwrap_or(0).min(found.len().saturating_sub(1));
+        let plan = found.get(way).ok_or_else(|| Problem::value("There is nothing to arrange."))?;
+        let (command, id) = adapt_piece(job, &model.id, plan, &entry, &mut Ids)?;
+        plain(command.clone().then(self.legible(job, &command, &id, &model.id)?))
+    }
+
+    /// What makes the words of a piece that is about to be added read as those of its model do.
+    fn legible(&self, job: &Job, adding: &Command, piece: &PieceId, from: &PieceId) -> Result<Command, Problem> {
+        let mut trial = job.clone();
+        adding.apply(&mut trial, self.shelves.as_ref())?;
+        let commands = made_legible(&self.studio, &trial, piece, from, self.shelves.as_ref(), &mut Ids);
+        Ok(Command::All { commands })
     }
 
     pub(super) fn add_pieces(&self, job: &Job, places: &[PlaceWish], from: Option<&PieceId>) -> Meaning {
         if places.is_empty() || places.len() > MOST {
             return Err(Problem::value("Choose 1 to 120 places at a time."));
         }
-        let mut commands = Vec::new();
+        let mut all = Command::All { commands: Vec::new() };
         let mut known: BTreeSet<_> = job.kins.keys().cloned().collect();
         for wish in places {
             let entry = self.shelves.place(&wish.place)?;
@@ -56,6 +69,7 @@ impl Acting {
                 .get(wish.way.unwrap_or(0))
                 .ok_or_else(|| Problem::value("That arrangement is not offered any more. Choose another."))?;
             let (command, id) = adapt_piece(job, &model.id, plan, &entry, &mut Ids)?;
+            let repairs = self.legible(job, &command, &id, &model.id)?;
             // What two of the new pieces bring is brought once.
             let command = match command {
                 Command::InsertPiece { index, piece, mut kins } => {
@@ -64,13 +78,9 @@ impl Acting {
                 }
                 other => other,
             };
-            let mut trial = job.clone();
-            let whole = Command::All { commands: commands.clone() }.then(command.clone());
-            whole.apply(&mut trial, self.shelves.as_ref())?;
-            commands.push(command);
-            commands.extend(made_legible(&self.studio, &trial, &id, &model.id, self.shelves.as_ref(), &mut Ids));
+            all = all.then(command).then(repairs);
         }
-        plain(Command::All { commands })
+        plain(all)
     }
 
     pub(super) fn change_format(&self, job: &Job, piece: &PieceId, place: &str) -> Meaning {

@@ -140,7 +140,7 @@ function share(what: Kept | 'all' | 'none') {
     <template v-if="first">
       <header>
         <h2>{{ title }}</h2>
-        <p v-if="only && shared > 1" class="sharing">{{ sharing }} <ActMenu label="Sharing" :entries="sharingEntries" tool @done="share"><span class="link">{{ kept.length ? 'Change' : 'Only here' }}</span></ActMenu></p>
+        <p v-if="only && shared > 1" class="sharing">{{ sharing }} <ActMenu label="Sharing" :entries="sharingEntries" tool @done="share"><span class="link">Sharing</span></ActMenu></p>
         <p v-if="only?.item.place.byHand && (bench.job?.pieces.length ?? 0) > 1" class="sharing">placed by hand here <button class="link" data-tip="It goes where the arrangement of this size has it" @click="bench.act({ act: 'followAgain', items: [only.item.id] })">Let it follow</button></p>
       </header>
       <div class="common">
@@ -239,6 +239,12 @@ header {
   color: var(--ink-3);
   font-size: var(--text-1);
   white-space: nowrap;
+}
+
+.sharing :deep(.tool) {
+  display: inline;
+  width: auto;
+  height: auto;
 }
 
 .link {

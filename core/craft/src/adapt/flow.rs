@@ -1,11 +1,11 @@
 //! Laying a tree out in another shape: runs may turn, pictures give way, words are broken anew at the largest common scale that fits.
 
 use kurbo::{Point, Rect, Size, Vec2};
-use vatman_document::{Align, Part, TypeLook};
 use vatman_type::Typesetter;
 
-use crate::adapt::matter::{Axis, Kind, Node, Rider, Source, items_of};
-use crate::compose::block::{HEADLINE, importance, set_text};
+use crate::adapt::matter::{Axis, Node, Rider, Source, items_of};
+use crate::adapt::shades::{Edge, shade_from, side_shade};
+use crate::compose::block::importance;
 use crate::compose::lay_out::least_type;
 use crate::compose::place::{PlaceEntry, meet};
 
@@ -95,7 +95,7 @@ pub(crate) struct Composition {
 }
 
 /// Sizes of type within which words are set, relative to those of the source at the scale of the sheets.
-const LARGEST: f64 = 1.3;
+pub(super) const LARGEST: f64 = 1.3;
 const SMALLEST: f64 = 0.12;
 
 /// Lays a source out in one way. What there is no room for at sizes that can be read is left out, the least important first.
@@ -156,14 +156,14 @@ fn least_important(source: &Source<'_>, gone: &[bool]) -> Option<usize> {
     (all.len() > 1).then_some(least)
 }
 
-struct Flow<'f, 's> {
-    source: &'f Source<'s>,
-    target: &'f Target,
+pub(super) struct Flow<'f, 's> {
+    pub source: &'f Source<'s>,
+    pub target: &'f Target,
     way: &'f Way,
-    gone: &'f [bool],
+    pub gone: &'f [bool],
     /// Size of words relative to that of the source, at the scale of the sheets.
-    words: f64,
-    typesetter: &'f Typesetter,
+    pub words: f64,
+    pub typesetter: &'f Typesetter,
     places: Vec<Option<Set>>,
     fits: bool,
 }
@@ -407,87 +407,6 @@ impl Flow<'_, '_> {
                 (gap * self.target.scale * self.words.clamp(0.6, 1.0)).clamp(-whole * 0.05, whole * 0.07)
             })
             .collect()
-    }
-
-    /// Sets rows at a width: whether every word fits, and their height with the gaps between them.
-    fn rows(&self, rows: &[usize], width: f64) -> (bool, f64) {
-        let placed = self.block(rows, Rect::new(0.0, 0.0, width, 1e9));
-        (placed.inside, placed.height)
-    }
-
-    fn block(&self, rows: &[usize], within: Rect) -> Block {
-        let matter = &self.source.matter;
-        let whole = rows.iter().map(|at| matter[*at].seen).reduce(|a, b| a.union(b)).unwrap_or_default();
-        let mut out = Block { rows: Vec::new(), height: 0.0, inside: true };
-        let mut above: Option<usize> = None;
-        for at in rows.iter().copied().filter(|at| !self.gone[*at]) {
-            let one = &matter[at];
-            let grown = if one.kind == Kind::Words { self.size_of(at) / one.size.max(1e-6) } else { self.target.scale };
-            if let Some(above) = above {
-                let gap = (one.seen.y0 - matter[above].seen.y1).max(-one.seen.height() * 0.2);
-                let by = (grown * self.grown(above)).sqrt();
-                out.height += (gap * by).min(within.height().min(1e6) * 0.25);
-            }
-            // Rows that stood in a part of the width stay in that part.
-            let (from, to) = share_of_width(one.seen, whole, one.align());
-            let (x0, x1) = (within.x0 + within.width() * from, within.x0 + within.width() * to);
-            let top = within.y0 + out.height;
-            let (rect, high) = if one.kind == Kind::Words {
-                let size = self.size_of(at);
-                let pad = one.pad * grown;
-                let wide = (x1 - x0 - 2.0 * pad.x).max(1.0);
-                let (inside, high) = self.set_words(at, size, wide);
-                out.inside &= inside;
-                (Rect::new(x0 + pad.x, top + pad.y, x0 + pad.x + wide, top + pad.y + high), high + 2.0 * pad.y)
-            } else {
-                let high = one.seen.height() * grown;
-                let mut wide = one.seen.width() * grown;
-                let spans = one.kind == Kind::Line && one.seen.width() > whole.width() * 0.8;
-                if spans || wide > x1 - x0 {
-                    wide = x1 - x0;
-                }
-                let left = match one.align_in(whole) {
-                    Align::Centre => f64::midpoint(x0, x1) - wide / 2.0,
-                    Align::End => x1 - wide,
-                    _ => x0,
-                };
-                (Rect::new(left, top, left + wide, top + high), high)
-            };
-            out.height += high;
-            out.rows.push((at, rect, grown));
-            above = Some(at);
-        }
-        out
-    }
-
-    fn grown(&self, at: usize) -> f64 {
-        let one = &self.source.matter[at];
-        if one.kind == Kind::Words { self.size_of(at) / one.size.max(1e-6) } else { self.target.scale }
-    }
-
-    /// The size of the type of an item: its own at the scale of the sheets and of all words, and never less than can be read.
-    fn size_of(&self, at: usize) -> f64 {
-        let one = &self.source.matter[at];
-        let wanted = one.size * self.target.scale * self.words;
-        let least = if one.plain.part == Part::Headline { self.target.least * HEADLINE } else { self.target.least };
-        wanted.max(least.min(one.size * self.target.scale * LARGEST * 3.0))
-    }
-
-    fn set_words(&self, at: usize, size: f64, width: f64) -> (bool, f64) {
-        let one = &self.source.matter[at];
-        let Some(text) = one.plain.content.words() else { return (true, 0.0) };
-        let look = one.plain.look.type_look.clone().unwrap_or_else(TypeLook::default);
-        let px = vatman_units::Length::css_px;
-        let (inside, height) = if text.is_blank() {
-            let prompt = match one.plain.content {
-                vatman_document::Content::Words { prompt, .. } => prompt.as_str(),
-                _ => "",
-            };
-            set_text(&vatman_document::RichText::plain(prompt), &look, px(size), px(width), self.typesetter)
-        } else {
-            set_text(text, &look, px(size), px(width), self.typesetter)
-        };
-        (inside, height.to_css_px())
     }
 
     /// Places a part of the tree in a region. `frame` is where that region was in the source.
@@ -858,68 +777,6 @@ impl Flow<'_, '_> {
     }
 }
 
-struct Block {
-    rows: Vec<(usize, Rect, f64)>,
-    height: f64,
-    /// No word is wider than its box.
-    inside: bool,
-}
-
-impl crate::adapt::matter::Matter<'_> {
-    /// How a small thing stands among the rows around it.
-    fn align_in(&self, whole: Rect) -> Align {
-        let (before, after) = (self.seen.x0 - whole.x0, whole.x1 - self.seen.x1);
-        if (before - after).abs() < whole.width() * 0.06 {
-            Align::Centre
-        } else if after < before {
-            Align::End
-        } else {
-            Align::Start
-        }
-    }
-}
-
-/// Where a shade is strongest.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Edge {
-    Left,
-    Top,
-    Right,
-    Foot,
-}
-
-/// The edge from which the shade comes that an item is, if it is one.
-pub(crate) fn shade_from(one: &crate::adapt::matter::Matter<'_>) -> Option<Edge> {
-    let vatman_document::Paint::Linear { angle, stops } = one.plain.look.fill.as_ref()? else { return None };
-    let (first, last) = (stops.first()?.opacity.get(), stops.last()?.opacity.get());
-    if (first - last).abs() < 0.2 {
-        return None;
-    }
-    // Colours run upward at 0 degrees and to the right at 90: what begins strong is then strong at the foot, or the left.
-    let quarter = ((angle.to_degrees().rem_euclid(360.0) / 90.0).round() as usize) % 4;
-    let begins = [Edge::Foot, Edge::Left, Edge::Top, Edge::Right][quarter];
-    let ends = [Edge::Top, Edge::Right, Edge::Foot, Edge::Left][quarter];
-    Some(if first > last { begins } else { ends })
-}
-
-/// A shade that is strongest at the left or the right.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) struct SideShade {
-    /// It is strongest at the left.
-    pub left: bool,
-    /// By how many degrees it is turned to be strongest at the foot.
-    pub to_foot: f64,
-}
-
-/// The shade an item is, if it comes from the left or the right.
-pub(crate) fn side_shade(one: &crate::adapt::matter::Matter<'_>) -> Option<SideShade> {
-    let edge = shade_from(one).filter(|edge| matches!(edge, Edge::Left | Edge::Right))?;
-    let vatman_document::Paint::Linear { angle, stops } = one.plain.look.fill.as_ref()? else { return None };
-    let first_strong = stops.first()?.opacity > stops.last()?.opacity;
-    let wanted = if first_strong { 0.0 } else { 180.0 };
-    Some(SideShade { left: edge == Edge::Left, to_foot: wanted - angle.to_degrees() })
-}
-
 /// A picture and, beside it, a panel with words: what can also lie one on the other.
 pub(crate) fn over(tree: &Node) -> Option<(&Node, &Node)> {
     let Node::Run { children, .. } = tree else { return None };
@@ -945,19 +802,6 @@ fn widened(frame: Rect, run: Rect, axis: Axis) -> Rect {
         axis.other().start(run).min(axis.other().start(frame)),
         axis.other().end(run).max(axis.other().end(frame)),
     )
-}
-
-/// The part of the width in which a row stood: all of it, unless it clearly stood in less.
-fn share_of_width(row: Rect, whole: Rect, align: Align) -> (f64, f64) {
-    let width = whole.width().max(1.0);
-    let (from, to) = ((row.x0 - whole.x0) / width, (row.x1 - whole.x0) / width);
-    let near = 0.06;
-    let all = match align {
-        Align::Start | Align::Justified => from < near,
-        Align::End => to > 1.0 - near,
-        Align::Centre => (from - (1.0 - to)).abs() < near * 2.0,
-    };
-    if all { (0.0, 1.0) } else { (from.clamp(0.0, 0.7), to.clamp(0.3, 1.0)) }
 }
 
 /// Where something of an extent begins in a region: near the edge it was near, at that distance, else in the same proportion.

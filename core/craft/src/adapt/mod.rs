@@ -1,7 +1,7 @@
 //! Adapting: the same message arranged for another shape.
 //!
 //! `matter` reads a side into a tree of what stands on, beside and below what; `flow` lays the tree out in another shape in one of many
-//! ways; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
+//! ways, `rows` the words in it; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
 //! `plan` makes pieces and moves of the best.
 
 mod designed;
@@ -11,6 +11,8 @@ mod matter;
 mod pieces;
 mod plan;
 mod redesign;
+mod rows;
+mod shades;
 mod ways;
 
 pub use legible::made_legible;
