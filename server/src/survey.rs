@@ -80,8 +80,9 @@ impl Workshop {
             std::thread::scope(|scope| {
                 for _ in 0..2 {
                     scope.spawn(|| {
-                        loop {
-                            let Some((at, entry)) = next.lock().ok().and_then(|mut next| next.next()) else { break };
+                        // The lock is let go of before the work begins.
+                        let take = || next.lock().ok().and_then(|mut next| next.next());
+                        while let Some((at, entry)) = take() {
                             let made = self.adapted(&source.job, entry, out.is_some());
                             if let Ok(mut done) = done.lock() {
                                 done.push((at, made));

@@ -338,3 +338,59 @@ async fn pieces_change_places_and_a_side_leaves_alone() -> WebDriverResult<()> {
     assert!(browser.text(".files li span").await?.contains("copy"), "{}", browser.text(".files li span").await?);
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_shape_cuts_a_picture_or_gives_its_frame_and_a_first_picture_covers_the_sheet() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "doorway").await?;
+    let browser = &bench.browser;
+    let driver = browser.driver();
+    let path = format!("/api/jobs/{}/acts", bench.job);
+    let act = |act: Value| bench.served.post(&path, &json!({ "base": bench.kept()["revision"], "act": act }));
+    let side = bench.kept()["job"]["pieces"][0]["sides"][0]["id"].clone();
+    let star = json!({ "kind": "shape", "outline": { "kind": "star", "points": 8, "depth": 400_000_000 } });
+    let made = act(json!({ "act": "add", "side": side, "what": star }))["made"][0].as_str().unwrap().to_owned();
+    // Half over the right edge of the picture.
+    let [x, y, w, h] = bench.rect("mainPicture");
+    let fine = |px: f64| (px * PX).round() as i64;
+    let numbers = json!({ "point": [0, 0], "x": fine(x + w - 100.0), "y": fine(y + h * 0.4), "w": fine(200.0), "h": fine(200.0) });
+    let _ = act(json!({ "act": "setBox", "item": made, "numbers": numbers }));
+    let css = format!(".stage g[data-item='{made}']");
+    browser.find(&css).await?;
+    bench.settled().await?;
+    let frame = || {
+        let kept = bench.kept();
+        let kins = kept["job"]["kins"].as_object().unwrap().clone();
+        kins.values().find(|kin| kin["part"] == "mainPicture").unwrap()["content"]["frame"]["kind"].clone()
+    };
+    let before = frame();
+    bench.pick(PICTURE).await?;
+    let (x, y) = browser.middle(&css).await?;
+    driver.action_chain().key_down(Key::Shift).move_to(x, y).click().key_up(Key::Shift).perform().await?;
+    browser.click(".combine button[aria-label='Keep what they share']").await?;
+    bench.settled().await?;
+    assert_eq!(frame(), "combined");
+    bench.undo().await?;
+    assert_eq!(frame(), before);
+    // The outline of the star becomes the frame, and the star is gone.
+    driver.action_chain().send_keys(Key::Escape).perform().await?;
+    bench.pick(PICTURE).await?;
+    bench.press("Frame from an item…").await?;
+    let (x, y) = browser.middle(&css).await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    browser.until("the star is gone", &format!("return !document.querySelector(\"{css}\")")).await?;
+    bench.settled().await?;
+    assert_eq!(frame(), "star");
+
+    // The first picture of an empty sheet covers it.
+    let wish = json!({ "design": null, "places": ["square-post"], "words": {} });
+    let blank = bench.served.post("/api/jobs", &wish)["id"].as_str().unwrap().to_owned();
+    driver.goto(format!("{}/jobs/{blank}/pictures", bench.served.address)).await?;
+    browser.click("[data-picture]:nth-of-type(1)").await?;
+    browser.find(".stage g[data-item] image").await?;
+    let kept = bench.served.get(&format!("/api/jobs/{blank}"));
+    let rect = &kept["job"]["pieces"][0]["sides"][0]["items"][0]["place"]["at"]["rect"];
+    let size = &kept["job"]["pieces"][0]["format"]["size"];
+    assert_eq!((&rect["x"], &rect["y"], &rect["w"], &rect["h"]), (&json!(0), &json!(0), &size["w"], &size["h"]));
+    Ok(())
+}

@@ -677,7 +677,7 @@ impl Flow<'_, '_> {
         } else if rest < -0.5 {
             fits = false;
         } else {
-            self.spread(&standing, &order, &mut extents, &mut gaps, rest.max(0.0), (axis, was));
+            self.spread((&standing, &order), &mut extents, &mut gaps, rest.max(0.0), (axis, was));
         }
         self.fits &= fits;
         let mut at_start = axis.start(region);
@@ -697,8 +697,7 @@ impl Flow<'_, '_> {
     /// What is left over goes to panels, else into the widest gap, else around everything.
     fn spread(
         &self,
-        standing: &[&Node],
-        order: &[usize],
+        (standing, order): (&[&Node], &[usize]),
         extents: &mut [f64],
         gaps: &mut [f64],
         rest: f64,

@@ -1,7 +1,7 @@
 //! Rows of words below each other, with the small things between them, set anew at a width.
 
 use kurbo::Rect;
-use vatman_document::{Align, Content, Part, RichText, TypeLook};
+use vatman_document::{Align, Content, Part, RichText};
 use vatman_units::Length;
 
 use crate::adapt::flow::{Flow, LARGEST};
@@ -76,7 +76,7 @@ impl Flow<'_, '_> {
     fn set_words(&self, at: usize, size: f64, width: f64) -> (bool, f64) {
         let one = &self.source.matter[at];
         let Some(text) = one.plain.content.words() else { return (true, 0.0) };
-        let look = one.plain.look.type_look.clone().unwrap_or_else(TypeLook::default);
+        let look = one.plain.look.type_look.clone().unwrap_or_default();
         let px = Length::css_px;
         let (inside, height) = if text.is_blank() {
             let prompt = match one.plain.content {

@@ -122,7 +122,8 @@ pub fn check_job(
             let key = key_of(&finding);
             let set_aside = job.set_aside.get(&key).cloned();
             let offered = set_aside.is_none() && finding.kind.remedy().is_some();
-            let helps = offered && mend(studio, job, &finding, &entry, today, before, (known, ids)).is_some();
+            let seen = Seen { studio, entry: &entry, today };
+            let helps = offered && mend(seen, job, &finding, before, (known, ids)).is_some();
             let repair = finding.kind.remedy().filter(|_| helps).map(str::to_owned);
             all.push(Checked { weight: finding.kind.weight(), key, set_aside, repair, finding });
         }
@@ -165,19 +166,26 @@ pub fn repair(
     let item = job.item(&finding.item)?;
     let side = piece.sides.iter().find(|side| side.id == finding.side)?;
     found.extend(slips_of(job, piece, side, item, today));
-    mend(studio, job, finding, entry, today, weight_of(job, &found), (known, ids))
+    mend(Seen { studio, entry, today }, job, finding, weight_of(job, &found), (known, ids))
+}
+
+/// Where a piece is looked at, and when.
+#[derive(Clone, Copy)]
+struct Seen<'e> {
+    studio: &'e Studio,
+    entry: &'e PlaceEntry,
+    today: Day,
 }
 
 /// A repair that was tried: what was found is gone, and what else there is weighs less than before.
 fn mend(
-    studio: &Studio,
+    seen: Seen<'_>,
     job: &Job,
     finding: &Finding,
-    entry: &PlaceEntry,
-    today: Day,
     before: u32,
     (known, ids): (&dyn Known, &mut dyn IdSource),
 ) -> Option<Command> {
+    let Seen { studio, entry, today } = seen;
     let found = job.find(&finding.item).ok()?;
     let repairs = attempts(studio, &found, finding.kind, entry, today, ids);
     repairs.into_iter().find(|command| {

@@ -158,3 +158,17 @@ fn a_shape_cuts_the_frame_of_a_picture_and_the_picture_stays() {
     let (job, ids) = sheet_with(vec![two.clone(), two]);
     assert!(combine(&job, &ids, Combine::Subtract, &WORLD.studio, &mut Counter(100)).is_err(), "one would vanish");
 }
+
+#[test]
+fn a_frame_that_shows_a_picture_stays_when_its_outline_is_taken() {
+    let job = WORLD.job(&["three-windows"], &[("square-post", 1)], &crate::common::words());
+    let pictures: Vec<&vatman_document::Item> =
+        job.items().filter(|item| matches!(job.plain(item).unwrap().content, Content::Picture { .. })).collect();
+    let (frame, other) = (pictures[0], pictures[1]);
+    let command = frame_from(&job, &frame.id, &other.id, &WORLD.studio.typesetter).unwrap();
+    let mut now = job.clone();
+    command.apply(&mut now, &*WORLD).unwrap();
+    assert_eq!(now.item(&frame.id).unwrap().place.at.rect, other.place.at.rect);
+    let kept = now.item(&other.id).expect("it shows a picture of its own");
+    assert_eq!(now.plain(kept).unwrap().content, job.plain(other).unwrap().content);
+}
