@@ -225,7 +225,7 @@ async fn typing(browser: &Browser, page: &str) -> WebDriverResult<Vec<f64>> {
     browser.driver().goto(page).await?;
     browser.find(".stage g[data-item] [aria-label^='Made']").await?;
     let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Made']").await?;
-    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.double_press(x, y).await?;
     browser.find("textarea.keys").await?;
     let watch = "window.typed = []; let pressed = 0; document.addEventListener('keydown', () => { pressed = performance.now() }, true);
         new MutationObserver(() => { const at = pressed; if (at) { pressed = 0; requestAnimationFrame(() => setTimeout(() => window.typed.push(performance.now() - at))) } }).observe(document.querySelector('.stage svg.sheet'), { subtree: true, childList: true, characterData: true, attributes: true, attributeFilter: ['d', 'aria-label'] })";

@@ -150,7 +150,7 @@ async fn main() -> WebDriverResult<()> {
 
     driver.goto(format!("{job}/hand-over")).await?;
     browser.click(".link").await?;
-    browser.find(".files li").await?;
+    browser.find(".files > ul li").await?;
     tokio::time::sleep(std::time::Duration::from_secs(4)).await;
     shoot("hand-over").await
 }

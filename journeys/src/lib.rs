@@ -253,6 +253,17 @@ impl Browser {
         chain.release().perform().await
     }
 
+    /// Presses twice at a point, after a press that selects what is there: the first time something is selected the page builds its card,
+    /// and a driver that waits for it would press the second time too late.
+    ///
+    /// # Errors
+    /// Where the browser does not answer.
+    pub async fn double_press(&self, x: i64, y: i64) -> WebDriverResult<()> {
+        self.driver().action_chain().move_to(x, y).click().perform().await?;
+        tokio::time::sleep(Duration::from_millis(700)).await;
+        self.driver().action_chain().move_to(x, y).double_click().perform().await
+    }
+
     /// The middle of the first element of a selector once it keeps still, in CSS pixels of the page: what is just being laid out is no
     /// place for a press.
     ///

@@ -174,10 +174,11 @@ pub fn join_text(
     let listed: Vec<String> = order.iter().filter_map(|id| pieces.get(id.as_str()?)).map(raw).collect();
     let shared: Vec<String> = kins.iter().map(|(id, text)| format!("{}:{text}", json!(id))).collect();
     Ok(format!(
-        "{{\"format\":\"{FORMAT}\",\"version\":{version},\"job\":{{\"id\":{},\"title\":{},\"swatches\":{},\"kins\":{{{}}},\"pieces\":[{}]}}}}",
+        "{{\"format\":\"{FORMAT}\",\"version\":{version},\"job\":{{\"id\":{},\"title\":{},\"swatches\":{},\"set_aside\":{},\"kins\":{{{}}},\"pieces\":[{}]}}}}",
         heading["id"],
         heading["title"],
         heading["swatches"],
+        heading.get("set_aside").unwrap_or(&json!({})),
         shared.join(","),
         listed.join(",")
     ))

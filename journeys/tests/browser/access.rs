@@ -110,7 +110,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.find("[data-family]").await?;
     look("families").await?;
     browser.driver().goto(format!("{job}/hand-over")).await?;
-    browser.find(".files li").await?;
+    browser.find(".files > ul li").await?;
     look("hand over").await?;
     assert!(found.is_empty(), "{} barriers:\n{}", found.len(), found.join("\n"));
     Ok(())
@@ -133,7 +133,7 @@ async fn keys_alone_reach_everything() -> WebDriverResult<()> {
     for step in ["words", "pictures", "layout", "look", "hand-over"] {
         if step == "hand-over" {
             browser.driver().goto(format!("{}/jobs/{}/hand-over", bench.served.address, bench.job)).await?;
-            browser.until("the files are made", "return document.querySelectorAll('.files li').length === 1 && !document.querySelector('.go').disabled").await?;
+            browser.until("the files are made", "return document.querySelectorAll('.files > ul li').length === 1 && !document.querySelector('.go').disabled").await?;
         } else {
             bench.step(step).await?;
             bench.pick(crate::at_bench::HEADLINE).await?;

@@ -457,7 +457,7 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     assert_ne!(shown(&bench), dropped);
     browser.pictures_arrive().await?;
     let (x, y) = browser.middle(PICTURE).await?;
-    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.double_press(x, y).await?;
     browser.find(".hint").await?;
     browser.click("button[aria-label='Scale the picture up in its frame']").await?;
     bench.settled().await?;
@@ -539,7 +539,7 @@ async fn a_phrase_becomes_a_block_and_letters_get_styles_of_their_own() -> WebDr
 
     // Two letters in another colour and weight, on the sheet.
     let (x, y) = browser.middle(HEADLINE).await?;
-    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.double_press(x, y).await?;
     browser.find("textarea.keys").await?;
     browser.driver().execute("const field = document.querySelector('textarea.keys'); field.focus(); field.setSelectionRange(5, 9); field.dispatchEvent(new Event('select'))", Vec::new()).await?;
     bench.keys(Some(Key::Control), "u").await?;

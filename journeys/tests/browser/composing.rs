@@ -427,7 +427,7 @@ async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriv
     // Words lie over the pictures: the upper edge of the cell is free of them.
     let (x, y) = browser.middle(&item).await?;
     let y = y - ((before[0].1[3] / 2.0 - 14.0) * bench.scale().await?) as i64;
-    browser.driver().action_chain().move_to(x, y).double_click().perform().await?;
+    browser.double_press(x, y).await?;
     // The same double press reaches the picture in the cell; Escape leads back to the cell.
     browser.find(".hint").await?;
     browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
@@ -471,7 +471,7 @@ async fn what_should_be_looked_at_is_told_before_it_leaves() -> WebDriverResult<
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     browser.driver().goto(format!("{}/jobs/{}/hand-over", bench.served.address, bench.job)).await?;
-    browser.find(".files li").await?;
+    browser.find(".files > ul li").await?;
     assert!(browser.driver().find_all(By::Css(".look li")).await?.is_empty(), "a design has nothing to look at");
     bench.step("pictures").await?;
     bench.press("Empty frame").await?;

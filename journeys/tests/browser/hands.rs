@@ -68,7 +68,7 @@ async fn a_second_press_in_the_same_place_picks_what_lies_below() -> WebDriverRe
     bench.pick(&css).await?;
     tokio::time::sleep(std::time::Duration::from_millis(700)).await;
     let (x, y) = bench.browser.middle(&css).await?;
-    driver.action_chain().move_to(x, y).double_click().perform().await?;
+    bench.browser.double_press(x, y).await?;
     tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     // What is selected now is removed: it was the one below.
     bench.keys(None, Key::Delete + "").await?;
@@ -194,7 +194,7 @@ async fn cells_change_places_by_dragging_and_gaps_are_remembered() -> WebDriverR
     assert!((least - 43.2).abs() < 0.2, "{gaps:?}");
     // One double press reaches a cell; dragged onto another the two exchange their pictures.
     let (from, to) = (browser.middle(&cell(0)).await?, browser.middle(&cell(2)).await?);
-    browser.driver().action_chain().move_to(from.0, from.1).double_click().perform().await?;
+    browser.double_press(from.0, from.1).await?;
     browser.driver().action_chain().send_keys(Key::Escape + "").perform().await?;
     tokio::time::sleep(std::time::Duration::from_millis(600)).await;
     let before: Vec<Value> = [0, 2]
@@ -298,7 +298,7 @@ async fn nothing_is_forgotten_on_the_way_to_the_files_and_back() -> WebDriverRes
     browser.driver().action_chain().key_down(Key::Shift).send_keys("+").key_up(Key::Shift).perform().await?;
     let zoom = bench.scale().await?;
     browser.click(".bar a[href$='/hand-over']").await?;
-    browser.find(".files li").await?;
+    browser.find(".files > ul li").await?;
     browser.click("a.back").await?;
     browser.find(HEADLINE).await?;
     browser.until("the step is as it was", "return document.querySelector('#layout-title') !== null").await?;
@@ -329,13 +329,17 @@ async fn pieces_change_places_and_a_side_leaves_alone() -> WebDriverResult<()> {
     browser.click(".bar a[href$='/hand-over']").await?;
     let files = |count: usize| {
         format!(
-            "return document.querySelectorAll('.files li span').length === {count} && document.querySelector('.files ul').getAttribute('aria-busy') === 'false'"
+            "return document.querySelectorAll('.files > ul li span').length === {count} && document.querySelector('.files ul').getAttribute('aria-busy') === 'false'"
         )
     };
     browser.until("both sides would leave", &files(2)).await?;
     browser.click(".of label:first-of-type").await?;
     browser.until("one side leaves", &files(1)).await?;
-    assert!(browser.text(".files li span").await?.contains("copy"), "{}", browser.text(".files li span").await?);
+    assert!(
+        browser.text(".files > ul li span").await?.contains("copy"),
+        "{}",
+        browser.text(".files > ul li span").await?
+    );
     Ok(())
 }
 

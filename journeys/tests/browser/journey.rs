@@ -84,7 +84,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
 
     // Words, typed on the sheet: what is typed is what is kept, and the list of words says the same.
     let (x, y) = browser.middle(HEADLINE).await?;
-    driver.action_chain().move_to(x, y).double_click().perform().await?;
+    browser.double_press(x, y).await?;
     browser.find("textarea.keys").await?;
     driver.action_chain().send_keys(Key::End).send_keys(" Used daily by people who like mugs.").perform().await?;
     let said = "Made slow. Used daily by people who like mugs.";
@@ -180,7 +180,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     browser
         .until(
             "the size is known",
-            "return document.querySelectorAll('.files li').length === 1 && document.querySelector('.files li').textContent.includes('.png') && !document.querySelector('.go').disabled",
+            "return document.querySelectorAll('.files > ul li').length === 1 && document.querySelector('.files > ul li').textContent.includes('.png') && !document.querySelector('.go').disabled",
         )
         .await?;
     browser.click(".go").await?;
@@ -189,7 +189,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let picture = image::open(&png).unwrap();
     assert_eq!((picture.width(), picture.height()), (1_280, 720));
     browser.click("[data-kind=pdf]").await?;
-    browser.until("the PDF is counted", "return document.querySelector('.files li')?.textContent.includes('.pdf') && !document.querySelector('.go').disabled").await?;
+    browser.until("the PDF is counted", "return document.querySelector('.files > ul li')?.textContent.includes('.pdf') && !document.querySelector('.go').disabled").await?;
     browser.click(".go").await?;
     let pdf = download(&browser.downloads, ".pdf").await;
     let text = Command::new("pdftotext").arg(&pdf).arg("-").output().unwrap().stdout;

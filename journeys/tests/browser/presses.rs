@@ -58,7 +58,7 @@ async fn a_post_from_a_design_with_own_words_and_picture_takes_eight() -> WebDri
     hand.browser
         .until(
             "the file is made",
-            "return document.querySelectorAll('.files li').length === 1 && !document.querySelector('.go').disabled",
+            "return document.querySelectorAll('.files > ul li').length === 1 && !document.querySelector('.go').disabled",
         )
         .await?;
     hand.press(".go").await?;
@@ -149,7 +149,7 @@ async fn a_card_with_two_sides_and_contact_lines_takes_fourteen() -> WebDriverRe
         .await?;
     hand.press(".bar a[href$='/hand-over']").await?;
     hand.press("[data-kind=pdf]").await?;
-    let made = "const files = [...document.querySelectorAll('.files li span')].map((file) => file.textContent); return files.length === 1 && files[0].endsWith('.pdf') && !document.querySelector('.go').disabled";
+    let made = "const files = [...document.querySelectorAll('.files > ul li span')].map((file) => file.textContent); return files.length === 1 && files[0].endsWith('.pdf') && !document.querySelector('.go').disabled";
     hand.browser.until("the file is made", made).await?;
     hand.press(".go").await?;
     assert!(hand.presses <= 14, "{} presses", hand.presses);
@@ -176,7 +176,7 @@ async fn a_mark_of_a_name_and_a_graphic_as_two_files_takes_twelve() -> WebDriver
             hand.press("[data-kind=svg]").await?;
         }
         let made = format!(
-            "const files = [...document.querySelectorAll('.files li span')].map((file) => file.textContent); return files.length === 1 && files[0].endsWith('.{kind}') && !document.querySelector('.go').disabled"
+            "const files = [...document.querySelectorAll('.files > ul li span')].map((file) => file.textContent); return files.length === 1 && files[0].endsWith('.{kind}') && !document.querySelector('.go').disabled"
         );
         hand.browser.until("the file is made", &made).await?;
         hand.press(".go").await?;

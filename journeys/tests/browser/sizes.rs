@@ -138,7 +138,7 @@ async fn one_message_goes_to_six_places_and_leaves_for_each_as_it_takes_it() -> 
     browser
         .until(
             "eight files are made",
-            "return document.querySelectorAll('.files li').length === 8 && !document.querySelector('.go').disabled",
+            "return document.querySelectorAll('.files > ul li').length === 8 && !document.querySelector('.go').disabled",
         )
         .await?;
     browser.click(".go").await?;

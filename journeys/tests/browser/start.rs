@@ -90,14 +90,14 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     browser
         .until(
             "the first piece is counted",
-            &format!("return {counted} && document.querySelectorAll('.files li').length === 1"),
+            &format!("return {counted} && document.querySelectorAll('.files > ul li').length === 1"),
         )
         .await?;
 
     // All pieces as JPEG; less quality is fewer bytes, and the sizes are told before anything is written.
     browser.click(".link").await?;
     browser.click("[data-kind=jpeg]").await?;
-    browser.until("four files are counted", &format!("return {counted} && document.querySelectorAll('.files li').length === 4 && document.querySelector('.files').textContent.includes('.jpg')")).await?;
+    browser.until("four files are counted", &format!("return {counted} && document.querySelectorAll('.files > ul li').length === 4 && document.querySelector('.files').textContent.includes('.jpg')")).await?;
     let total = || async { browser.text(".total").await };
     let before = total().await?;
     assert!(before.starts_with("4 files in one ZIP"), "{before}");
@@ -152,7 +152,9 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     browser
         .until(
             "it is counted at 500 px",
-            &format!("return {counted} && document.querySelector('.files li')?.textContent.includes('_500px.png')"),
+            &format!(
+                "return {counted} && document.querySelector('.files > ul li')?.textContent.includes('_500px.png')"
+            ),
         )
         .await?;
     width.click().await?;

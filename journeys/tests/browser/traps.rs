@@ -121,7 +121,7 @@ async fn keys_belong_to_the_words_while_they_are_edited() -> WebDriverResult<()>
             .collect::<String>()
     };
     let (x, y) = browser.middle(HEADLINE).await?;
-    driver.action_chain().move_to(x, y).double_click().perform().await?;
+    browser.double_press(x, y).await?;
     browser.find("textarea.keys").await?;
     bench.keys(None, Key::End + " Used").await?;
     // A press on a tool of the card, a choice from a list: typing goes on where it was.

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { ElRadioButton, ElRadioGroup } from 'element-plus'
 import { useLocalStorage } from '@vueuse/core'
-import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, ref } from 'vue'
 import BenchBar from '../bench/BenchBar.vue'
 import PlaceList from '../compose/PlaceList.vue'
 import type { PlaceEntry } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
+import { useOpenJob } from '../stores/use-open-job'
 import AddStrip from './AddStrip.vue'
 import PieceCard from './PieceCard.vue'
 import WallSheet from './WallSheet.vue'
@@ -17,17 +17,8 @@ import { useWall } from './use-wall'
 const props = defineProps<{ job: string }>()
 const bench = useBench()
 const notices = useNotices()
-const router = useRouter()
 
-onMounted(async () => {
-  try {
-    if (bench.job?.id !== props.job) bench.close()
-    await bench.open(props.job)
-  } catch (error) {
-    notices.report(error)
-    await router.push({ name: 'board' })
-  }
-})
+useOpenJob(() => props.job)
 
 const scale = useLocalStorage<'height' | 'true'>('vatman-wall', 'height')
 const wall = useWall(scale)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElMessageBox, ElRadioButton, ElRadioGroup } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import BenchBar from '../bench/BenchBar.vue'
@@ -9,25 +9,16 @@ import type { Checked } from '../generated/types'
 import FoldGroup from '../parts/FoldGroup.vue'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
-import { useNotices } from '../stores/notices'
+import { useOpenJob } from '../stores/use-open-job'
 import SeenSmall from './SeenSmall.vue'
 
 /** What should be looked at before the job leaves, worst first, each with where it is and what would put it right. */
 const props = defineProps<{ job: string }>()
 const bench = useBench()
 const live = useLive()
-const notices = useNotices()
 const router = useRouter()
 
-onMounted(async () => {
-  try {
-    if (bench.job?.id !== props.job) bench.close()
-    await bench.open(props.job)
-  } catch (error) {
-    notices.report(error)
-    await router.push({ name: 'board' })
-  }
-})
+useOpenJob(() => props.job)
 
 const view = ref<'findings' | 'small'>('findings')
 const found = ref<Checked[] | null>(null)

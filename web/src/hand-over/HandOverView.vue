@@ -2,7 +2,7 @@
 import { ArrowLeft, Check, FileDown } from '@lucide/vue'
 import { ElCheckbox, ElCheckboxGroup, ElProgress, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue'
+import { computed, onUnmounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import BenchBar from '../bench/BenchBar.vue'
@@ -13,6 +13,7 @@ import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
+import { useOpenJob } from '../stores/use-open-job'
 
 const props = defineProps<{ job: string }>()
 const bench = useBench()
@@ -41,16 +42,9 @@ const how = reactive({ kind: 'place' as Wanted, measure: 'times' as 'times' | 'w
 const left = ref<string[]>([])
 const files = ref<FileCard[] | null>(null)
 
-onMounted(async () => {
-  try {
-    if (bench.job?.id !== props.job) bench.close()
-    await bench.open(props.job)
-    const start = bench.piece ?? bench.job?.pieces[0]
-    if (!chosen.value.length && start) chosen.value = [start.id]
-  } catch (error) {
-    notices.report(error)
-    await router.push({ name: 'board' })
-  }
+useOpenJob(() => props.job, () => {
+  const start = bench.piece ?? bench.job?.pieces[0]
+  if (!chosen.value.length && start) chosen.value = [start.id]
 })
 
 const pieces = computed(() => bench.job?.pieces ?? [])
