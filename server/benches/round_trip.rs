@@ -1,10 +1,20 @@
 //! An edit over HTTP: request, command, transaction on disk, scene, changed nodes, answer. `cargo bench -p vatman-server`.
 
 use std::io::{BufRead as _, BufReader, Write as _};
-use std::process::{Command, Stdio};
+use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 
 use serde_json::{Value, json};
+
+/// A program that ends with what started it, however that ends: one left behind would hold its output open.
+struct Running(Child);
+
+impl Drop for Running {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
 
 fn main() {
     let folder = tempfile::tempdir().expect("a folder");
@@ -13,9 +23,10 @@ fn main() {
         .arg(folder.path())
         .stdout(Stdio::piped())
         .spawn()
+        .map(Running)
         .expect("the program starts");
     let mut line = String::new();
-    BufReader::new(child.stdout.take().expect("an output")).read_line(&mut line).expect("an address");
+    BufReader::new(child.0.stdout.take().expect("an output")).read_line(&mut line).expect("an address");
     let address = line.trim().trim_start_matches("Vatman is at ").trim_end_matches('/').to_owned();
     let agent = ureq::Agent::new_with_defaults();
     let post = |path: &str, body: &Value| -> Value {
@@ -45,7 +56,7 @@ fn main() {
     };
     for i in side["items"].as_array().map_or(0, Vec::len)..60 {
         act(
-            json!({ "act": "add", "side": side["id"], "what": if i % 2 == 0 { json!({ "kind": "words" }) } else { json!({ "kind": "shape", "outline": { "kind": "ellipse" } }) } }),
+            json!({ "act": "add", "side": side["id"], "what": if i % 2 == 0 { json!({ "kind": "words", "part": "detail" }) } else { json!({ "kind": "shape", "outline": { "kind": "ellipse" } }) } }),
             None,
         );
     }
@@ -91,6 +102,4 @@ fn main() {
         &mut |i| json!({ "act": "say", "item": item["id"], "text": format!("Hands in clay by ten. {i}") }),
         Some("typing"),
     );
-    let _ = child.kill();
-    let _ = child.wait();
 }
