@@ -20,20 +20,18 @@ watch(() => [bench.job?.id, bench.job?.pieces.length, bench.revision], async () 
   if (bench.job) seen.value = await api.seen(bench.job.id).catch(() => seen.value)
 }, { immediate: true })
 
-const pieces = computed(() => bench.job?.pieces ?? [])
+/** The smallest first: there it is decided whether it still reads. */
+const width = (piece: Piece) => seen.value.find((one) => one.piece === piece.id)?.width ?? 0
+const pieces = computed(() => [...(bench.job?.pieces ?? [])].sort((a, b) => width(a) - width(b)))
 /** What is met larger than this is shown as from further away. */
 const WIDEST = 620
 
 function size(piece: Piece) {
-  const card = seen.value.find((one) => one.piece === piece.id)
-  const wide = Math.min(((card?.width ?? 0) / FINE_UNITS_PER_INCH) * 96, WIDEST)
+  const wide = Math.min((width(piece) / FINE_UNITS_PER_INCH) * 96, WIDEST)
   return { width: `${Math.max(wide, 8)}px`, aspectRatio: String(piece.format.size.w / piece.format.size.h) }
 }
 
-const says = (piece: Piece) => {
-  const card = seen.value.find((one) => one.piece === piece.id)
-  return card ? `${Math.round((card.width / FINE_UNITS_PER_INCH) * 25.4)} mm wide` : ''
-}
+const says = (piece: Piece) => `${Math.round((width(piece) / FINE_UNITS_PER_INCH) * 25.4)} mm wide`
 const matrix = (one: Eyes) => one.matrix.map((row) => `${row.join(' ')} 0 0`).join(' ') + ' 0 0 0 1 0'
 const asked = (piece: Piece) => Math.min(Math.ceil((parseFloat(size(piece).width) * 2) / 64) * 64, 1_024)
 </script>
