@@ -13,7 +13,6 @@ use vatman_scene::{Audience, Before, Frame};
 use vatman_type::Arrangement;
 use vatman_units::Rect;
 
-use crate::clock::today;
 use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::problem::Problem;
@@ -117,7 +116,7 @@ impl Asking {
         let job = self.job(id)?;
         let entries = |piece: &Piece| self.shelves.entry_of(piece);
         let known = (self.shelves.as_ref() as &dyn Known, &mut Ids as &mut dyn IdSource);
-        Ok(check_job(&self.studio, &job, &entries, today(), known))
+        Ok(check_job(&self.studio, &job, &entries, self.shelves.keeping.reader(), known))
     }
 
     /// How wide each piece appears where it is met.

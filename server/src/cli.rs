@@ -358,7 +358,7 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path
         marks: false,
     };
     let handed = workshop.handing.make(&id, &wish, None)?;
-    let files: Vec<_> = handed.all().collect();
+    let files: Vec<_> = handed.all();
     let write = |path: &Path, bytes: &[u8]| {
         std::fs::write(path, bytes).map_err(|error| format!("{} cannot be written: {error}.", path.display()))
     };

@@ -28,6 +28,8 @@ pub enum Event {
     },
     /// Jobs came, went or turned out to be unreadable.
     Board,
+    /// What is kept for all jobs changed: words, sets of places, formats, names of files.
+    Kept,
     /// Pictures came or went.
     Shelf,
     /// Families came or went: everything may look different.

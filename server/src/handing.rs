@@ -1,22 +1,25 @@
 //! Handing over: files are made once, in the background, and the same bytes are measured and fetched.
 
+use std::collections::BTreeMap;
 use std::fmt::Write as _;
 use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
 use vatman_craft::{
-    ContactSheet, FileKind, HandOver, HandOverError, OutputFile, PlaceEntry, Studio, state_key, write_file,
-    write_for_place, zip_files,
+    ContactSheet, FileKind, Finding, FindingKind, HandOver, HandOverError, OutputFile, PlaceEntry, Studio, state_key,
+    write_file, write_for_place, zip_files,
 };
-use vatman_document::{JobId, Piece, PieceId};
+use vatman_document::{Job, JobId, Piece, PieceId, SideId};
 
 use crate::asking::find_piece;
+use crate::clock::{now, today};
 use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::problem::Problem;
 use crate::shelves::Shelves;
-use crate::types::{FileCard, HandOverRequest};
+use crate::store::{HandedRow, Store};
+use crate::types::{FileCard, HandOverRequest, HandedCard};
 use crate::work::{Progress, WorkCard, Works};
 
 /// Bytes of finished files kept in memory.
@@ -31,15 +34,25 @@ impl Weighter<String, Arc<Vec<OutputFile>>> for ByBytes {
     }
 }
 
-/// The files of a piece, and where they go.
+/// The files of a piece, what they are called, and where they go.
 struct Made {
     files: Arc<Vec<OutputFile>>,
-    piece: String,
+    names: Vec<String>,
+    piece: PieceId,
+    looked: String,
+    name: String,
     place: PlaceEntry,
+}
+
+impl Made {
+    fn named(&self) -> impl Iterator<Item = (&String, &OutputFile)> {
+        self.names.iter().zip(self.files.iter())
+    }
 }
 
 /// The files of a hand-over, each once.
 pub struct Handed {
+    job: JobId,
     archive: String,
     made: Vec<Made>,
     /// A picture of all of them and a list, where they were made for their places.
@@ -47,19 +60,21 @@ pub struct Handed {
 }
 
 impl Handed {
-    /// Every file.
-    pub fn all(&self) -> impl Iterator<Item = &OutputFile> {
-        self.made.iter().flat_map(|made| made.files.iter())
+    /// Every file, under its name.
+    #[must_use]
+    pub fn all(&self) -> Vec<OutputFile> {
+        let named = self.made.iter().flat_map(Made::named);
+        named.map(|(name, file)| OutputFile { name: name.clone(), ..file.clone() }).collect()
     }
 
     /// What they are called and how large they are.
     #[must_use]
     pub fn cards(&self) -> Vec<FileCard> {
-        let card = |made: &Made, file: &OutputFile| {
+        let card = |made: &Made, name: &String, file: &OutputFile| {
             let over = made.place.most.filter(|most| file.bytes.len() as u64 > *most);
-            FileCard { name: file.name.clone(), bytes: file.bytes.len(), over }
+            FileCard { name: name.clone(), bytes: file.bytes.len(), over }
         };
-        self.made.iter().flat_map(|made| made.files.iter().map(|file| card(made, file))).collect()
+        self.made.iter().flat_map(|made| made.named().map(|(name, file)| card(made, name, file))).collect()
     }
 
     /// The one file, or an archive of all.
@@ -67,17 +82,28 @@ impl Handed {
     /// # Errors
     /// A problem where the archive cannot be written.
     pub fn file(&self) -> Result<OutputFile, Problem> {
-        let all: Vec<OutputFile> = self.all().cloned().collect();
-        if let [only] = all.as_slice() {
-            return Ok(only.clone());
+        let mut all = self.all();
+        if let [_] = all.as_slice() {
+            return Ok(all.remove(0));
         }
-        let all: Vec<OutputFile> = all.into_iter().chain(self.beside.iter().cloned()).collect();
-        Ok(OutputFile { name: self.archive.clone(), media_type: "application/zip", bytes: zip_files(&all)? })
+        all.extend(self.beside.iter().cloned());
+        Ok(OutputFile::beside(&self.archive, "application/zip", zip_files(&all)?))
+    }
+
+    /// One of the files, by its place in the list of them.
+    ///
+    /// # Errors
+    /// A problem where there is no such file.
+    pub fn one(&self, at: usize) -> Result<OutputFile, Problem> {
+        let mut all = self.made.iter().flat_map(Made::named);
+        let (name, file) = all.nth(at).ok_or_else(|| Problem::not_found("There is no such file."))?;
+        Ok(OutputFile { name: name.clone(), ..file.clone() })
     }
 }
 
 /// Makes the files that leave.
 pub struct Handing {
+    store: Arc<Store>,
     jobs: Arc<Jobs>,
     studio: Arc<Studio>,
     shelves: Arc<Shelves>,
@@ -87,8 +113,8 @@ pub struct Handing {
 impl Handing {
     /// Without any files yet.
     #[must_use]
-    pub fn new(jobs: Arc<Jobs>, studio: Arc<Studio>, shelves: Arc<Shelves>) -> Self {
-        Self { jobs, studio, shelves, made: Cache::with_weighter(512, FILES, ByBytes) }
+    pub fn new(store: Arc<Store>, jobs: Arc<Jobs>, studio: Arc<Studio>, shelves: Arc<Shelves>) -> Self {
+        Self { store, jobs, studio, shelves, made: Cache::with_weighter(512, FILES, ByBytes) }
     }
 
     /// Starts making the files of a hand-over in the background.
@@ -125,7 +151,8 @@ impl Handing {
         if let Some(progress) = progress {
             progress.of(pieces.len());
         }
-        let library = self.studio.typesetter.library().stamp();
+        let names = self.shelves.keeping.names()?;
+        let (mut number, mut taken) = (0, BTreeMap::<String, usize>::new());
         let mut made = Vec::new();
         let mut sheet = ContactSheet::default();
         for piece in pieces {
@@ -134,35 +161,135 @@ impl Handing {
             let how = how(piece, wish)?;
             let sides: Vec<_> =
                 piece.sides.iter().map(|side| side.id.clone()).filter(|side| wish.sides.contains(side)).collect();
-            let limits = (&place.files, place.most, place.clear);
-            let key = format!("{}/{}/{library}/{how:?}/{limits:?}/{sides:?}", job.title, state_key(&job, piece));
-            let files = self.made.get_or_insert_with(&key, || {
-                let files = match how {
-                    Some(how) => write_file(&self.studio, &job, piece, &sides, how)?,
-                    None => write_for_place(&self.studio, &job, piece, &sides, &place)?,
-                };
-                Ok::<_, Problem>(Arc::new(files))
-            })?;
+            let files = self.files_of(&job, piece, &sides, how, &place)?;
             if how.is_none() {
                 for side in piece.sides.iter().filter(|side| sides.is_empty() || sides.contains(&side.id)) {
                     sheet.add(ContactSheet::cell(&self.studio, &job, piece, side)?);
                 }
             }
-            made.push(Made { files, piece: piece.name.clone(), place });
+            let named = |file: &OutputFile| {
+                number += 1;
+                let name = names.name(&file.about, today(), number);
+                // Of two files of one name the second is told apart.
+                let count = taken.entry(name.clone()).or_default();
+                *count += 1;
+                match (*count, name.rsplit_once('.')) {
+                    (2.., Some((stem, end))) => format!("{stem}_{count}.{end}"),
+                    _ => name,
+                }
+            };
+            let names = files.iter().map(named).collect();
+            let looked = state_key(&job, piece);
+            made.push(Made { files, names, piece: piece.id.clone(), looked, name: piece.name.clone(), place });
             progress.map_or(Ok(()), Progress::step)?;
         }
         let beside = if wish.kind.is_none() && made.len() > 1 { beside(&made, &sheet)? } else { Vec::new() };
-        Ok(Handed { archive: format!("{}.zip", vatman_craft::slug(&job.title)), made, beside })
+        Ok(Handed { job: id.clone(), archive: format!("{}.zip", vatman_craft::slug(&job.title)), made, beside })
     }
+
+    /// The files of a piece, made once for what it looks like.
+    fn files_of(
+        &self,
+        job: &Job,
+        piece: &Piece,
+        sides: &[SideId],
+        how: Option<HandOver>,
+        place: &PlaceEntry,
+    ) -> Result<Arc<Vec<OutputFile>>, Problem> {
+        let library = self.studio.typesetter.library().stamp();
+        let limits = (&place.files, place.most, place.clear);
+        let key = format!("{}/{}/{library}/{how:?}/{limits:?}/{sides:?}", job.title, state_key(job, piece));
+        self.made.get_or_insert_with(&key, || {
+            Ok(Arc::new(match how {
+                Some(how) => write_file(&self.studio, job, piece, sides, how)?,
+                None => write_for_place(&self.studio, job, piece, sides, place)?,
+            }))
+        })
+    }
+
+    /// Remembers that files were fetched: all of a hand-over, or the one at a place in the list of them.
+    ///
+    /// # Errors
+    /// A problem where the data file fails.
+    pub fn fetched(&self, handed: &Handed, at: Option<usize>) -> Result<(), Problem> {
+        let mut before = 0;
+        let mut rows = Vec::new();
+        for made in &handed.made {
+            let own = before..before + made.names.len();
+            before = own.end;
+            if at.is_none_or(|at| own.contains(&at)) {
+                let files = serde_json::to_string(&made.names).map_err(|error| Problem::internal(&error))?;
+                rows.push(HandedRow { piece: made.piece.to_string(), looked: made.looked.clone(), files, at: now() });
+            }
+        }
+        Ok(self.store.remember_handed(&handed.job, &rows)?)
+    }
+
+    /// What was fetched of the pieces of a job last, and whether they still look so.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn handed(&self, id: &JobId) -> Result<Vec<HandedCard>, Problem> {
+        let job = self.jobs.load(id)?.job;
+        let rows = self.store.handed(id)?;
+        let card = |row: HandedRow| {
+            let piece = job.pieces.iter().find(|piece| piece.id.as_str() == row.piece)?;
+            Some(HandedCard {
+                piece: piece.id.clone(),
+                at: row.at,
+                files: serde_json::from_str(&row.files).unwrap_or_default(),
+                same: state_key(&job, piece) == row.looked,
+            })
+        };
+        Ok(rows.into_iter().filter_map(card).collect())
+    }
+
+    /// Pieces whose files are larger than their places take, whatever is tried.
+    ///
+    /// # Errors
+    /// A problem where the job is not there or a file cannot be made.
+    pub fn too_large(&self, id: &JobId) -> Result<Vec<Finding>, Problem> {
+        let job = self.jobs.load(id)?.job;
+        let mut found = Vec::new();
+        for piece in &job.pieces {
+            let place = self.shelves.entry_of(piece);
+            let Some(most) = place.most else { continue };
+            let files = self.files_of(&job, piece, &[], None, &place)?;
+            let Some(file) = files.iter().find(|file| file.bytes.len() as u64 > most) else { continue };
+            let item = piece.sides.iter().find_map(|side| Some((side.id.clone(), side.items.first()?.id.clone())));
+            let Some((side, item)) = item else { continue };
+            let says = format!(
+                "\u{201c}{}\u{201d} makes a file of {} at least; its place takes {} at most. Use fewer or calmer pictures.",
+                piece.name,
+                in_bytes(file.bytes.len() as u64),
+                in_bytes(most)
+            );
+            found.push(Finding {
+                kind: FindingKind::FileTooLarge,
+                piece: piece.id.clone(),
+                side,
+                item,
+                says,
+                word: None,
+            });
+        }
+        Ok(found)
+    }
+}
+
+/// A size of a file as people read it.
+fn in_bytes(bytes: u64) -> String {
+    if bytes < 1_000_000 { format!("{} kB", bytes.div_ceil(1_000)) } else { format!("{:.1} MB", bytes as f64 / 1e6) }
 }
 
 /// What lies beside files made for their places: a picture of all, and a list of what each is for.
 fn beside(made: &[Made], sheet: &ContactSheet) -> Result<Vec<OutputFile>, Problem> {
     let mut list = String::from("file\tpiece\tplace\tsize\tkind\tbytes\tlimit\n");
-    for Made { files, piece, place } in made {
-        for file in files.iter() {
+    for made in made {
+        let Made { name: piece, place, .. } = made;
+        for (name, file) in made.named() {
             let limit = place.most.map_or_else(|| "none".to_owned(), |most| most.to_string());
-            let (name, bytes) = (&file.name, file.bytes.len());
+            let bytes = file.bytes.len();
             let _ = writeln!(
                 list,
                 "{name}\t{piece}\t{}\t{}\t{}\t{bytes}\t{limit}",
@@ -172,8 +299,8 @@ fn beside(made: &[Made], sheet: &ContactSheet) -> Result<Vec<OutputFile>, Proble
     }
     let picture = sheet.png().map_err(HandOverError::from)?;
     Ok(vec![
-        OutputFile { name: "contact-sheet.png".into(), media_type: "image/png", bytes: picture },
-        OutputFile { name: "files.tsv".into(), media_type: "text/tab-separated-values", bytes: list.into_bytes() },
+        OutputFile::beside("contact-sheet.png", "image/png", picture),
+        OutputFile::beside("files.tsv", "text/tab-separated-values", list.into_bytes()),
     ])
 }
 

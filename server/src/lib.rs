@@ -2,6 +2,7 @@
 //!
 //! [`Workshop`] puts the rooms together: `store/` keeps what must not be lost, `jobs.rs` holds open jobs, `acting/` changes them,
 //! `staging.rs` shows them, `asking.rs` answers about them, `handing.rs` makes what leaves, `shelves.rs` is what stands at hand,
+//! `keeping.rs` what people keep for all their jobs,
 //! `work.rs` runs what takes a while, `events.rs` tells every window. `api/` is the HTTP interface over them, `door.rs` guards it.
 
 mod acting;
@@ -15,6 +16,7 @@ mod events;
 mod handing;
 mod ids;
 mod jobs;
+mod keeping;
 mod problem;
 mod shelves;
 mod shipped;

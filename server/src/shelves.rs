@@ -18,6 +18,7 @@ use vatman_type::{Family, FontLibrary, OwnFace};
 use crate::clock::now;
 use crate::events::{Event, Events};
 use crate::ids::Ids;
+use crate::keeping::Keeping;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
 use crate::store::Store;
@@ -40,8 +41,8 @@ pub struct Shelves {
     store: Arc<Store>,
     studio: Arc<Studio>,
     events: Events,
-    /// The places.
-    pub places: PlaceCatalogue,
+    /// What people keep for all their jobs.
+    pub keeping: Arc<Keeping>,
     /// The designs.
     pub designs: Vec<Design>,
     /// Sample pictures by name.
@@ -83,7 +84,7 @@ impl Shelves {
     ///
     /// # Errors
     /// A sentence saying what is missing or damaged.
-    pub fn new(store: Arc<Store>, studio: Arc<Studio>, events: Events) -> Result<Self, String> {
+    pub fn new(store: Arc<Store>, studio: Arc<Studio>, events: Events, keeping: Arc<Keeping>) -> Result<Self, String> {
         let mut samples = BTreeMap::new();
         for (name, bytes) in Shipped.pictures() {
             let id = content_id(&bytes);
@@ -97,7 +98,7 @@ impl Shelves {
             store,
             studio,
             events,
-            places: Shipped.places()?,
+            keeping,
             designs: Shipped.designs()?,
             samples,
             small: Cache::with_weighter(4_096, SMALL_PICTURES, ByBytes),
@@ -113,8 +114,8 @@ impl Shelves {
 
     /// Every place of the catalogue.
     #[must_use]
-    pub fn places(&self) -> &[PlaceEntry] {
-        self.places.all()
+    pub fn places(&self) -> Vec<PlaceEntry> {
+        self.keeping.places().all().to_vec()
     }
 
     /// Every design.
@@ -128,7 +129,7 @@ impl Shelves {
     /// # Errors
     /// A problem that says what is wrong with the size.
     pub fn place(&self, id: &str) -> Result<PlaceEntry, Problem> {
-        if let Some(place) = self.places.get(id) {
+        if let Some(place) = self.keeping.places().get(id) {
             return Ok(place.clone());
         }
         Ok(PlaceCatalogue::own_size(id.strip_prefix("own ").unwrap_or(id))?)
@@ -137,8 +138,8 @@ impl Shelves {
     /// Where a piece goes: its entry of the catalogue while that has its size, else its size alone.
     #[must_use]
     pub fn entry_of(&self, piece: &Piece) -> PlaceEntry {
-        let listed =
-            piece.place.as_deref().and_then(|id| self.places.get(id)).filter(|entry| entry.format == piece.format);
+        let places = self.keeping.places();
+        let listed = piece.place.as_deref().and_then(|id| places.get(id)).filter(|entry| entry.format == piece.format);
         listed.cloned().unwrap_or_else(|| PlaceEntry::of_size(&piece.name, piece.format))
     }
 

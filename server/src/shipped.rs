@@ -4,7 +4,7 @@ use std::borrow::Cow;
 use std::sync::LazyLock;
 
 use rust_embed::RustEmbed;
-use vatman_craft::{DemoJob, Design, GraphicShelf, PlaceCatalogue};
+use vatman_craft::{DemoJob, Design, GraphicShelf, PlaceCatalogue, WordLists};
 use vatman_type::{FontError, FontLibrary, FontSource};
 
 #[derive(RustEmbed)]
@@ -26,6 +26,12 @@ impl FontSource for Shipped {
     }
     fn face(&self, file: &str) -> Option<Vec<u8>> {
         Assets::get(&format!("fonts/{file}")).map(|file| file.data.into_owned())
+    }
+}
+
+impl WordLists for Shipped {
+    fn list(&self, language: &str) -> Option<Vec<u8>> {
+        Assets::get(&format!("words/{language}.zip")).map(|file| file.data.into_owned())
     }
 }
 

@@ -69,7 +69,7 @@ impl Workshop {
                 hand.apply(&mut source.job, self.shelves.as_ref())?;
             }
         }
-        let places: Vec<PlaceEntry> = self.shelves.places().to_vec();
+        let places: Vec<PlaceEntry> = self.shelves.places();
         let mut totals = Totals::default();
         for source in &sources {
             let piece = &source.job.pieces[0];

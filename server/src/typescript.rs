@@ -9,9 +9,10 @@ use crate::events::Event;
 use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
-    Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard,
-    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, OpenJob, PictureCard, PlaceWish, SeenCard, StageDelta,
-    StageItem, StartRequest, StateCard, Typed, WayCard,
+    Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, HandedCard,
+    JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest, OpenJob,
+    PictureCard, PlaceSet, PlaceWish, RepeatCard, SeenCard, StageDelta, StageItem, StartRequest, StateCard, StepCard,
+    Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -31,6 +32,7 @@ pub fn declarations() -> String {
         PlaceWish,
         WayCard,
         SeenCard,
+        RepeatCard,
         ActRequest,
         ActResponse,
         StageItem,
@@ -40,7 +42,13 @@ pub fn declarations() -> String {
         SheetCard,
         DesignCard,
         PictureCard,
+        PlaceSet,
+        Kept,
+        HandedCard,
         StartRequest,
+        NextRequest,
+        NextCard,
+        StepCard,
         HandOverRequest,
         FileCard,
         MeasureRequest,

@@ -4,7 +4,9 @@ use std::collections::BTreeMap;
 use std::path::Path;
 use std::sync::Arc;
 
-use vatman_craft::{Brief, PlaceEntry, Plan, Studio, state_key, title_of, untitled};
+use vatman_craft::{
+    Brief, Checked, Pace, PlaceEntry, Plan, Studio, next_job, next_of, state_key, title_of, untitled, weighed,
+};
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_photo::Pictures;
 use vatman_scene::Audience;
@@ -12,17 +14,20 @@ use vatman_type::Typesetter;
 
 use crate::acting::Acting;
 use crate::asking::{Asking, find_piece, find_side};
-use crate::clock::now;
+use crate::clock::{now, today};
 use crate::events::Events;
 use crate::handing::Handing;
 use crate::ids::Ids;
 use crate::jobs::Jobs;
+use crate::keeping::Keeping;
 use crate::problem::Problem;
 use crate::shelves::{Shelves, picture_of, with_own};
 use crate::shipped::shipped_library;
 use crate::staging::Stages;
 use crate::store::{Store, StoredPictures};
-use crate::types::{OpenJob, PlaceWish, StageDelta, StartRequest, WayCard, WaysQuery};
+use crate::types::{
+    NextCard, NextRequest, OpenJob, PlaceWish, RepeatCard, StageDelta, StartRequest, StepCard, WayCard, WaysQuery,
+};
 use crate::work::Works;
 
 /// Bytes of decoded and of resampled pictures kept in memory.
@@ -70,7 +75,8 @@ impl Workshop {
         let pictures = Pictures::new(Box::new(StoredPictures(Arc::clone(&store))), PICTURE_BUDGET);
         let studio = Arc::new(Studio::new(Arc::new(Typesetter::new(library)), Arc::new(pictures)));
         let jobs = Arc::new(Jobs::new(Arc::clone(&store), events.clone()));
-        let shelves = Arc::new(Shelves::new(Arc::clone(&store), Arc::clone(&studio), events.clone())?);
+        let keeping = Arc::new(Keeping::new(Arc::clone(&store), events.clone())?);
+        let shelves = Arc::new(Shelves::new(Arc::clone(&store), Arc::clone(&studio), events.clone(), keeping)?);
         let stages = Arc::new(Stages::new(Arc::clone(&studio)));
         Ok(Self {
             acting: Acting {
@@ -80,7 +86,12 @@ impl Workshop {
                 studio: Arc::clone(&studio),
             },
             asking: Asking { jobs: Arc::clone(&jobs), studio: Arc::clone(&studio), shelves: Arc::clone(&shelves) },
-            handing: Arc::new(Handing::new(Arc::clone(&jobs), Arc::clone(&studio), Arc::clone(&shelves))),
+            handing: Arc::new(Handing::new(
+                Arc::clone(&store),
+                Arc::clone(&jobs),
+                Arc::clone(&studio),
+                Arc::clone(&shelves),
+            )),
             works: Works::new(events.clone()),
             store,
             events,
@@ -217,6 +228,32 @@ impl Workshop {
         })
     }
 
+    /// The pieces in which the last move of a job means the same.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn repeats(&self, id: &JobId) -> Result<Vec<RepeatCard>, Problem> {
+        let held = self.jobs.load(id)?;
+        let found = self.acting.repeats(id, &held.job)?.into_iter();
+        Ok(found.map(|repeat| RepeatCard { piece: repeat.piece, by_hand: repeat.by_hand }).collect())
+    }
+
+    /// A piece with the last move repeated in it, as PNG.
+    ///
+    /// # Errors
+    /// A problem where the job or the piece is not there, or the move means nothing in it.
+    pub fn repeated_picture(&self, id: &JobId, piece: &PieceId, width: u32) -> Result<Arc<Vec<u8>>, Problem> {
+        let held = self.jobs.load(id)?;
+        let key = format!("repeat/{id}/{}/{piece}/{width}", held.revision);
+        self.shelves.small_picture(&key, || {
+            let mut job = held.job.as_ref().clone();
+            self.acting.repeated(id, &job, std::slice::from_ref(piece))?.apply(&mut job, self.shelves.as_ref())?;
+            let piece = find_piece(&job, piece)?;
+            let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Stage, None);
+            picture_of(&self.studio, &scene, width)
+        })
+    }
+
     /// Makes and keeps a job. It is named from its headline, or from its first place.
     ///
     /// # Errors
@@ -243,6 +280,38 @@ impl Workshop {
         };
         self.jobs.insert(&job, now())?;
         Ok(job.id)
+    }
+}
+
+impl Workshop {
+    /// Pieces whose files are larger than their places take. Every such file is made for this, unless it was before.
+    ///
+    /// # Errors
+    /// A problem where the job is not there or a file cannot be made.
+    pub fn check_files(&self, id: &JobId) -> Result<Vec<Checked>, Problem> {
+        let found = self.handing.too_large(id)?;
+        Ok(weighed(&self.jobs.load(id)?.job, found))
+    }
+
+    /// What the next of a job's series is made from.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn next(&self, id: &JobId, step: Pace) -> Result<NextCard, Problem> {
+        let job = self.jobs.load(id)?.job;
+        let steps = Pace::ALL.into_iter().map(|(step, name)| StepCard { step, name }).collect();
+        Ok(NextCard { steps, next: next_of(&job, step, today()) })
+    }
+
+    /// Makes and keeps the next of a job's series, or a copy of it.
+    ///
+    /// # Errors
+    /// A problem where the job is not there or cannot say that; then nothing is made.
+    pub fn make_next(&self, id: &JobId, wish: &NextRequest) -> Result<JobId, Problem> {
+        let job = self.jobs.load(id)?.job;
+        let next = next_job(&job, JobId::fresh(&mut Ids), &wish.title, &wish.words, self.shelves.as_ref())?;
+        self.jobs.insert(&next, now())?;
+        Ok(next.id)
     }
 }
 

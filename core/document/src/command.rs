@@ -66,6 +66,13 @@ pub enum Command {
         /// The new look.
         look: Look,
     },
+    /// Whether words are asked for when the next of a series is made.
+    SetAsked {
+        /// What shares them.
+        kin: KinId,
+        /// Whether so.
+        asked: bool,
+    },
     /// Sets what an item has released from sharing; an empty release shares everything again.
     SetRelease {
         /// The item.
@@ -383,6 +390,7 @@ impl Command {
             Self::SetTitle { .. } => Setting::Title,
             Self::SetContent { target, .. } => Setting::Content(target),
             Self::SetLook { target, .. } => Setting::Look(target),
+            Self::SetAsked { kin, .. } => Setting::Asked(kin),
             Self::SetRelease { item, .. } => Setting::Release(item),
             Self::SetPlace { item, .. } => Setting::Place(item),
             Self::SetFlags { item, .. } => Setting::Flags(item),
@@ -422,6 +430,10 @@ impl Command {
             }
             Self::SetContent { target, content } => set_content(job, target, content.clone()),
             Self::SetLook { target, look } => set_look(job, target, look),
+            Self::SetAsked { kin, asked } => {
+                let asked = std::mem::replace(&mut kin_mut(job, kin)?.asked, *asked);
+                Ok(Self::SetAsked { kin: kin.clone(), asked })
+            }
             Self::SetRelease { item, release } => {
                 let found = find_item(job, item)?;
                 let release = std::mem::replace(&mut found.release, release.clone());
@@ -586,6 +598,7 @@ enum Setting<'a> {
     Title,
     Content(&'a Target),
     Look(&'a Target),
+    Asked(&'a KinId),
     Release(&'a ItemId),
     Place(&'a ItemId),
     Flags(&'a ItemId),

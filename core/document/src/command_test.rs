@@ -229,6 +229,7 @@ fn any_command() -> impl Strategy<Value = Command> {
             place: Some("story".into()),
             first: w.is_multiple_of(3).then(|| Box::new(first_shape(f64::from(w))))
         }),
+        (0u32..2).prop_map(|n| Command::SetAsked { kin: id("head"), asked: n == 1 }),
         (0u32..3, prop::option::of(0usize..600)).prop_map(|(n, long)| Command::SetAside {
             finding: format!("f{n}"),
             reason: long.map(|long| "x".repeat(long))
@@ -486,7 +487,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
         of: Anchor::Sheet,
     };
     let said = |n: usize| format!("say {n}");
-    let kinds: [&dyn Fn(usize) -> Command; 18] = [
+    let kinds: [&dyn Fn(usize) -> Command; 19] = [
         &|n| Command::SetTitle { title: said(n) },
         &|n| Command::SetWords { target: Target::Shared(id("head")), text: said(n) },
         &|n| Command::SetLook {
@@ -507,6 +508,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
             place: Some(said(n)),
             first: Some(Box::new(first_shape(n as f64))),
         },
+        &|n| Command::SetAsked { kin: id("head"), asked: n % 2 == 1 },
         &|n| Command::SetAside { finding: "f".into(), reason: Some(said(n)) },
         &|n| Command::Follow { piece: id("post"), follows: Follows::Design { designs: vec![said(n)] } },
         &|n| Command::SetGround { side: id("post-front"), ground: Some(Paint::flat(Color::opaque(n as u8, 0, 0))) },

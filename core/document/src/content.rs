@@ -41,6 +41,24 @@ pub enum Part {
 }
 
 impl Part {
+    /// All of them.
+    pub const ALL: [Self; 14] = [
+        Self::Headline,
+        Self::Support,
+        Self::When,
+        Self::Where,
+        Self::Detail,
+        Self::Price,
+        Self::Action,
+        Self::Contact,
+        Self::SmallPrint,
+        Self::Mark,
+        Self::MainPicture,
+        Self::Picture,
+        Self::Panel,
+        Self::Ornament,
+    ];
+
     /// Plain name, as shown to people.
     #[must_use]
     pub const fn name(self) -> &'static str {

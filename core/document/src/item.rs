@@ -22,13 +22,17 @@ pub struct Kin {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub slot: Option<String>,
+    /// Whether its words are asked for when the next of a series is made.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(as = "Option<bool>", optional)]
+    pub asked: bool,
 }
 
 impl Kin {
     /// What was made by hand: no design has a place for it.
     #[must_use]
     pub const fn new(part: Part, content: Content, look: Look) -> Self {
-        Self { part, content, look, slot: None }
+        Self { part, content, look, slot: None, asked: false }
     }
 }
 

@@ -10,7 +10,7 @@ mod shade;
 mod svg;
 mod walk;
 
-pub use paths::{painted_box, svg_path_data};
+pub use paths::{ink_area, painted_box, svg_path_data};
 pub use pdf::{PdfError, PdfOptions, PdfPage, write_pdf};
 pub use pixels::{PixelError, PixelOptions, render_pixels};
 pub use svg::{GROUND_ID, PictureLinks, SvgOptions, ground_fragment, item_element, item_fragment, write_svg};

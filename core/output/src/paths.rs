@@ -107,6 +107,28 @@ fn painted(node: &Node, transform: Affine, outlines: &dyn GlyphOutlines) -> Opti
     }
 }
 
+/// The area of all letters a node paints, by their very outlines.
+#[must_use]
+pub fn ink_area(node: &Node, outlines: &dyn GlyphOutlines) -> f64 {
+    inked(node, Affine::IDENTITY, outlines)
+}
+
+fn inked(node: &Node, transform: Affine, outlines: &dyn GlyphOutlines) -> f64 {
+    match node {
+        Node::Group(group) => {
+            group.children.iter().map(|child| inked(child, transform * group.transform, outlines)).sum()
+        }
+        Node::Glyphs(glyphs) => {
+            let each = glyphs.run.glyphs.iter().map(|glyph| {
+                let own: BezPath = outlines.glyph(glyphs.run.face, glyph.id).iter().collect();
+                own.area().abs()
+            });
+            each.sum::<f64>() * glyphs.run.size.powi(2) * transform.determinant().abs()
+        }
+        Node::Path(_) | Node::Image(_) => 0.0,
+    }
+}
+
 /// SVG path data with coordinates to a thousandth.
 #[must_use]
 pub fn svg_path_data(path: &BezPath) -> String {

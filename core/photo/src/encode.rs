@@ -86,6 +86,16 @@ pub fn encode_webp(pixels: &Straight) -> Result<Vec<u8>, EncodeError> {
     Ok(out)
 }
 
+/// Writes a WebP of `quality` 1 to 99, with alpha, which itself is kept without loss.
+///
+/// # Errors
+/// [`EncodeError`] where a side is over 16,383 pixels.
+pub fn encode_webp_lossy(pixels: &Straight, quality: u8) -> Result<Vec<u8>, EncodeError> {
+    let encoder = webp::Encoder::from_rgba(pixels.data(), pixels.width(), pixels.height());
+    let encoded = encoder.encode_simple(false, f32::from(quality.clamp(1, 99)));
+    encoded.map(|bytes| bytes.to_vec()).map_err(|error| EncodeError(format!("{error:?}")))
+}
+
 /// Writes a GIF of at most 256 colours; what is half clear becomes clear or opaque.
 ///
 /// # Errors

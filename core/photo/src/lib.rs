@@ -17,7 +17,7 @@ pub use blur::blur;
 pub use budget::{DecodeBudget, Share};
 pub use cache::{PictureBytes, Pictures};
 pub use decode::{Limits, PictureError, PictureFormat, PictureInfo, decode, inspect};
-pub use encode::{EncodeError, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp};
+pub use encode::{EncodeError, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy};
 pub use hash::content_id;
 pub use leaving::{bare_jpeg, leaving};
 pub use pixels::{Premultiplied, Straight};

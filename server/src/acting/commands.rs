@@ -108,7 +108,10 @@ impl Acting {
             Act::KeepProperty { item, property, own } => done(keep_property(job, item, *property, *own)),
             Act::KeepContent { item, own } => done(keep_content(job, item, *own)),
             Act::Redesign { design } => self.redesign(job, design),
-            Act::PutRight { item, kind } => self.put_right(job, item, *kind),
+            Act::PutRight { item, kind, says } => self.put_right(job, item, *kind, says),
+            Act::AskNextTime { item, asked } => {
+                plain(Command::SetAsked { kin: job.find(item)?.item.kin.clone(), asked: *asked })
+            }
             Act::SetAside { finding, reason } => {
                 plain(Command::SetAside { finding: finding.clone(), reason: reason.clone() })
             }
@@ -293,7 +296,7 @@ impl Acting {
                     .ok_or_else(|| Problem::not_found("There is no such palette."))?;
                 Ok((apply_palette(job, &palette), Vec::new()))
             }
-            Act::Undo | Act::Redo => Err(Problem::value("Undoing cannot be rehearsed.")),
+            Act::Undo | Act::Redo | Act::RepeatMove { .. } => Err(Problem::value("That cannot be rehearsed.")),
         }
     }
 

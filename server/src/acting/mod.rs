@@ -5,8 +5,8 @@ mod pieces;
 
 use std::sync::Arc;
 
-use vatman_craft::{Studio, by_hand, settle};
-use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, JobId, Known};
+use vatman_craft::{Repeat, Studio, by_hand, repeats, settle};
+use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, JobId, Known, Piece, PieceId};
 
 use crate::jobs::{Change, Held, Jobs};
 use crate::problem::Problem;
@@ -48,7 +48,7 @@ impl Acting {
                 Act::Undo => self.step(id, old, false),
                 Act::Redo => self.step(id, old, true),
                 act => {
-                    let (command, made) = self.meant(&old.job, act)?;
+                    let (command, made) = self.meant(id, &old.job, act)?;
                     let (job, inverse) = self.carry_out(&old.job, &command)?;
                     Ok((Change { job, inverse, gesture: request.gesture.clone(), mark: None }, made))
                 }
@@ -75,7 +75,7 @@ impl Acting {
         if request.base != old.revision {
             return Err(Problem::stale(old.revision));
         }
-        let (command, made) = self.meant(&old.job, &request.act)?;
+        let (command, made) = self.meant(id, &old.job, &request.act)?;
         let (job, _) = self.carry_out(&old.job, &command)?;
         let new = Held { job: Arc::new(job), ..old.clone() };
         Ok(self.response(&old, &new, false, made, Watch::of(request.watch.as_ref(), request.carets.as_ref())))
@@ -93,9 +93,33 @@ impl Acting {
     }
 
     /// The change an act leads to; what a hand placed is marked so.
-    fn meant(&self, job: &Job, act: &Act) -> Result<(Command, Vec<ItemId>), Problem> {
-        let (command, made) = self.command(job, act)?;
+    fn meant(&self, id: &JobId, job: &Job, act: &Act) -> Result<(Command, Vec<ItemId>), Problem> {
+        let (command, made) = match act {
+            Act::RepeatMove { pieces } => (self.repeated(id, job, pieces)?, Vec::new()),
+            act => self.command(job, act)?,
+        };
         Ok((if act.places_by_hand() { by_hand(job, command) } else { command }, made))
+    }
+
+    /// Where the last move means the same.
+    ///
+    /// # Errors
+    /// A problem where the data file fails.
+    pub(crate) fn repeats(&self, id: &JobId, job: &Job) -> Result<Vec<Repeat>, Problem> {
+        let Some(step) = self.jobs.next_step(id, false)? else { return Ok(Vec::new()) };
+        let entries = |piece: &Piece| self.shelves.entry_of(piece);
+        Ok(repeats(&self.studio, job, &step.command, &entries, self.shelves.as_ref()))
+    }
+
+    /// The change that repeats the last move in pieces.
+    pub(crate) fn repeated(&self, id: &JobId, job: &Job, pieces: &[PieceId]) -> Result<Command, Problem> {
+        let found = self.repeats(id, job)?;
+        let wanted = found.into_iter().filter(|repeat| pieces.contains(&repeat.piece));
+        let commands: Vec<_> = wanted.map(|repeat| repeat.command).collect();
+        if commands.len() < pieces.len() || commands.is_empty() {
+            return Err(Problem::value("That move cannot be repeated there any more. Nothing was moved."));
+        }
+        Ok(Command::All { commands })
     }
 
     /// Carries a change out and lets what is tied take its places, as one change with one inverse.

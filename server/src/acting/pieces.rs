@@ -11,7 +11,6 @@ use vatman_document::{Command, Follows, IdSource, ItemId, Job, Known, Piece, Pie
 use crate::acting::Acting;
 use crate::acting::commands::{Meaning, plain};
 use crate::asking::find_piece;
-use crate::clock::today;
 use crate::ids::Ids;
 use crate::problem::Problem;
 use crate::types::PlaceWish;
@@ -125,18 +124,19 @@ impl Acting {
     }
 
     /// The change that puts right what was found about an item.
-    pub(super) fn put_right(&self, job: &Job, item: &ItemId, kind: FindingKind) -> Meaning {
+    pub(super) fn put_right(&self, job: &Job, item: &ItemId, kind: FindingKind, says: &str) -> Meaning {
         let found = job.find(item)?;
         let finding = Finding {
             kind,
             piece: found.piece.id.clone(),
             side: found.side.id.clone(),
             item: item.clone(),
-            says: String::new(),
+            says: says.to_owned(),
+            word: None,
         };
         let entry = self.shelves.entry_of(found.piece);
         let known = (self.shelves.as_ref() as &dyn Known, &mut Ids as &mut dyn IdSource);
-        let command = repair(&self.studio, job, &finding, &entry, today(), known);
+        let command = repair(&self.studio, job, &finding, &entry, self.shelves.keeping.reader(), known);
         plain(
             command.ok_or_else(|| {
                 Problem::value("Nothing would make that better by itself. Move or change it by hand.")

@@ -23,9 +23,12 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/sides/{side}/arrangements", web::post().to(arrangements))
         .route("/jobs/{job}/findings", web::get().to(findings))
         .route("/jobs/{job}/check", web::get().to(check))
+        .route("/jobs/{job}/check/files", web::get().to(check_files))
         .route("/jobs/{job}/seen", web::get().to(seen))
         .route("/eyes", web::get().to(sights))
         .route("/jobs/{job}/designs/{design}/picture", web::get().to(redesigned))
+        .route("/jobs/{job}/repeats", web::get().to(repeats))
+        .route("/jobs/{job}/repeats/{piece}/picture", web::get().to(repeated))
         .route("/jobs/{job}/ways", web::get().to(ways))
         .route("/jobs/{job}/ways/picture", web::get().to(way_picture))
         .route("/jobs/{job}/stops", web::post().to(stops))
@@ -54,6 +57,10 @@ async fn check(shop: Shared, job: Path<JobId>) -> Answer {
     answer(move || shop.asking.check(&job)).await
 }
 
+async fn check_files(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.check_files(&job)).await
+}
+
 async fn seen(shop: Shared, job: Path<JobId>) -> Answer {
     answer(move || shop.asking.seen(&job)).await
 }
@@ -74,6 +81,15 @@ struct RedesignedQuery {
 
 async fn redesigned(shop: Shared, path: Path<(JobId, String)>, query: Query<RedesignedQuery>) -> Answer {
     let png = blocking(move || shop.redesigned_picture(&path.0, &path.1, &query.piece, query.w)).await?;
+    Ok(passing(png.as_ref().clone()))
+}
+
+async fn repeats(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.repeats(&job)).await
+}
+
+async fn repeated(shop: Shared, path: Path<(JobId, PieceId)>, query: Query<WidthQuery>) -> Answer {
+    let png = blocking(move || shop.repeated_picture(&path.0, &path.1, query.w)).await?;
     Ok(passing(png.as_ref().clone()))
 }
 

@@ -3,6 +3,7 @@
 use actix_web::HttpResponse;
 use actix_web::http::header;
 use actix_web::web::{self, Json, Path, ServiceConfig};
+use vatman_craft::OutputFile;
 use vatman_document::JobId;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
@@ -15,7 +16,9 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/work/{work}", web::get().to(state))
         .route("/work/{work}", web::delete().to(cancel))
         .route("/work/{work}/files", web::get().to(cards))
-        .route("/work/{work}/file", web::get().to(fetch));
+        .route("/work/{work}/files/{at}", web::get().to(fetch_one))
+        .route("/work/{work}/file", web::get().to(fetch))
+        .route("/jobs/{job}/handed", web::get().to(handed));
 }
 
 async fn start(shop: Shared, job: Path<JobId>, wish: Json<HandOverRequest>) -> Answer {
@@ -37,10 +40,33 @@ async fn cards(shop: Shared, work: Path<String>) -> Answer {
 }
 
 async fn fetch(shop: Shared, work: Path<String>) -> Answer {
-    let file = blocking(move || shop.works.result::<Handed>(&work)?.file()).await?;
+    let file = blocking(move || {
+        let handed = shop.works.result::<Handed>(&work)?;
+        let file = handed.file()?;
+        shop.handing.fetched(&handed, None)?;
+        Ok(file)
+    });
+    Ok(attached(file.await?))
+}
+
+async fn fetch_one(shop: Shared, which: Path<(String, usize)>) -> Answer {
+    let file = blocking(move || {
+        let handed = shop.works.result::<Handed>(&which.0)?;
+        let file = handed.one(which.1)?;
+        shop.handing.fetched(&handed, Some(which.1))?;
+        Ok(file)
+    });
+    Ok(attached(file.await?))
+}
+
+fn attached(file: OutputFile) -> HttpResponse {
     let disposition = format!("attachment; filename=\"{}\"", file.name);
-    Ok(as_it_is(&mut HttpResponse::Ok())
+    as_it_is(&mut HttpResponse::Ok())
         .content_type(file.media_type)
         .insert_header((header::CONTENT_DISPOSITION, disposition))
-        .body(file.bytes))
+        .body(file.bytes)
+}
+
+async fn handed(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.handing.handed(&job)).await
 }

@@ -2,12 +2,14 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::header;
-use actix_web::web::{self, Json, Path, ServiceConfig};
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use serde::Deserialize;
 use serde_json::json;
+use vatman_craft::Pace;
 use vatman_document::JobId;
 
 use crate::api::{Answer, Shared, answer, blocking};
-use crate::types::StartRequest;
+use crate::types::{NextRequest, StartRequest};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
     config
@@ -16,6 +18,8 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}", web::get().to(open))
         .route("/jobs/{job}", web::delete().to(remove))
         .route("/jobs/{job}/restore", web::post().to(restore))
+        .route("/jobs/{job}/next", web::get().to(next))
+        .route("/jobs/{job}/next", web::post().to(make_next))
         .route("/jobs/{job}/states", web::get().to(states))
         .route("/jobs/{job}/states/{revision}", web::post().to(put_back))
         .route("/jobs/{job}/document", web::get().to(document));
@@ -27,6 +31,20 @@ async fn board(shop: Shared) -> Answer {
 
 async fn start(shop: Shared, wish: Json<StartRequest>) -> Answer {
     let id = blocking(move || shop.start(&wish)).await?;
+    Ok(HttpResponse::Created().json(json!({ "id": id })))
+}
+
+#[derive(Deserialize)]
+struct NextQuery {
+    step: Pace,
+}
+
+async fn next(shop: Shared, job: Path<JobId>, query: Query<NextQuery>) -> Answer {
+    answer(move || shop.next(&job, query.step)).await
+}
+
+async fn make_next(shop: Shared, job: Path<JobId>, wish: Json<NextRequest>) -> Answer {
+    let id = blocking(move || shop.make_next(&job, &wish)).await?;
     Ok(HttpResponse::Created().json(json!({ "id": id })))
 }
 

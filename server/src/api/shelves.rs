@@ -4,7 +4,7 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{Palette, PlaceFound, Words, ranked};
+use vatman_craft::{OwnFormat, Palette, PlaceFound, Words, ranked};
 use vatman_document::AssetId;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
@@ -25,7 +25,13 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/palettes", web::get().to(palettes))
         .route("/families", web::get().to(families))
         .route("/families", web::post().to(take_font))
-        .route("/families/{family}", web::delete().to(drop_family));
+        .route("/families/{family}", web::delete().to(drop_family))
+        .route("/kept", web::get().to(kept))
+        .route("/kept/sets/{name}", web::put().to(keep_set))
+        .route("/kept/formats/{name}", web::put().to(keep_format))
+        .route("/kept/words/{name}", web::put().to(keep_word))
+        .route("/kept/names", web::put().to(keep_names))
+        .route("/kept/{kind}/{name}", web::delete().to(let_go));
 }
 
 type Body = Result<Bytes, actix_web::Error>;
@@ -41,7 +47,7 @@ struct SearchQuery {
 }
 
 async fn places(shop: Shared, query: Query<SearchQuery>) -> Json<PlaceFound> {
-    Json(shop.shelves.places.search(&query.q))
+    Json(shop.shelves.keeping.places().search(&query.q))
 }
 
 #[derive(Deserialize)]
@@ -168,5 +174,33 @@ async fn take_font(shop: Shared, body: Body) -> Answer {
 
 async fn drop_family(shop: Shared, family: Path<String>) -> Answer {
     blocking(move || shop.shelves.drop_family(&family)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn kept(shop: Shared) -> Answer {
+    answer(move || shop.shelves.keeping.all()).await
+}
+
+async fn keep_set(shop: Shared, name: Path<String>, places: Json<Vec<String>>) -> Answer {
+    blocking(move || shop.shelves.keeping.keep_set(&name, &places)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn keep_format(shop: Shared, name: Path<String>, format: Json<OwnFormat>) -> Answer {
+    answer(move || shop.shelves.keeping.keep_format(&name, &format)).await
+}
+
+async fn keep_word(shop: Shared, word: Path<String>) -> Answer {
+    blocking(move || shop.shelves.keeping.keep_word(&word)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn keep_names(shop: Shared, pattern: Json<String>) -> Answer {
+    blocking(move || shop.shelves.keeping.keep_names(&pattern)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn let_go(shop: Shared, what: Path<(String, String)>) -> Answer {
+    blocking(move || shop.shelves.keeping.let_go(&what.0, &what.1)).await?;
     Ok(HttpResponse::NoContent().finish())
 }

@@ -1,11 +1,13 @@
 //! Everything that must not be lost, in one SQLite file.
 //!
 //! `opening.rs` finds, guards and upgrades the file; `jobs.rs` keeps jobs in parts, `history.rs` their steps and earlier states,
-//! `shelf.rs` pictures and fonts, `tidying.rs` lets go of what nobody wants any more. One connection writes, a few read; every call
+//! `shelf.rs` pictures and fonts, `keeping.rs` what people keep for all
+//! their jobs, `tidying.rs` lets go of what nobody wants any more. One connection writes, a few read; every call
 //! is one short transaction.
 
 mod history;
 mod jobs;
+mod keeping;
 mod opening;
 mod schema;
 mod shelf;
@@ -20,6 +22,7 @@ use vatman_document::StoredError;
 
 pub use history::{StateRow, Step, StepChange};
 pub use jobs::{JobRow, SheetCard};
+pub use keeping::HandedRow;
 pub use shelf::{PictureRow, StoredPictures};
 pub use tidying::Tidied;
 

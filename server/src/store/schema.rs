@@ -70,5 +70,24 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    kept (kind, name) {
+        kind -> Text,
+        name -> Text,
+        document -> Text,
+        kept_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    handed (job_id, piece_id) {
+        job_id -> Text,
+        piece_id -> Text,
+        looked -> Text,
+        files -> Text,
+        handed_at -> BigInt,
+    }
+}
+
 diesel::joinable!(parts -> jobs (job_id));
 diesel::allow_tables_to_appear_in_same_query!(jobs, parts);

@@ -437,6 +437,20 @@ pub enum Act {
         item: ItemId,
         /// What was the matter.
         kind: FindingKind,
+        /// As it was said.
+        says: String,
+    },
+    /// Repeats the last move in other pieces in which it means the same.
+    RepeatMove {
+        /// Which.
+        pieces: Vec<PieceId>,
+    },
+    /// Whether words are asked for when the next of a series is made.
+    AskNextTime {
+        /// An item that says them.
+        item: ItemId,
+        /// Whether so.
+        asked: bool,
     },
     /// Lets a finding be as it is, or (without a reason) be said again.
     SetAside {
@@ -917,6 +931,7 @@ impl Act {
                 | Self::MoveEdge { .. }
                 | Self::Rearrange { .. }
                 | Self::Crop { .. }
+                | Self::RepeatMove { .. }
         )
     }
 }

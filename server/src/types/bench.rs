@@ -47,6 +47,16 @@ pub struct WayCard {
     pub left: Vec<String>,
 }
 
+/// A piece in which the last move means the same.
+#[derive(Debug, Clone, Serialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub struct RepeatCard {
+    /// Which.
+    pub piece: PieceId,
+    /// Whether something of it was placed by hand there.
+    pub by_hand: bool,
+}
+
 /// Which arrangements are asked for.
 #[derive(Debug, Clone, Deserialize)]
 pub struct WaysQuery {

@@ -51,3 +51,17 @@ pub struct FileCard {
     #[serde(skip_serializing_if = "Option::is_none")]
     pub over: Option<u64>,
 }
+
+/// What was fetched of a piece last.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct HandedCard {
+    /// Which piece.
+    pub piece: PieceId,
+    /// When, in milliseconds since 1970 UTC.
+    #[ts(type = "number")]
+    pub at: i64,
+    /// The names of its files.
+    pub files: Vec<String>,
+    /// Whether it still looks as it did.
+    pub same: bool,
+}

@@ -51,3 +51,33 @@ pub struct StartRequest {
     #[ts(type = "Partial<Record<Part, string>>")]
     pub words: vatman_craft::Words,
 }
+
+/// A wish for a copy of a job, or the next of its series.
+#[derive(Debug, Clone, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct NextRequest {
+    /// Its title.
+    pub title: String,
+    /// What is said anew, by what shares it.
+    #[serde(default)]
+    #[ts(type = "Record<string, string>")]
+    pub words: std::collections::BTreeMap<vatman_document::KinId, String>,
+}
+
+/// A step from one of a series to the next.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct StepCard {
+    /// Which.
+    pub step: vatman_craft::Pace,
+    /// What it is called.
+    pub name: &'static str,
+}
+
+/// What the next of a series is made from, and how far the next can be.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct NextCard {
+    /// The steps there are.
+    pub steps: Vec<StepCard>,
+    /// Title and words.
+    pub next: vatman_craft::NextOf,
+}

@@ -8,9 +8,9 @@ mod shelves;
 
 pub use acts::{Act, ActRequest, New, PlaceWish};
 pub use bench::{
-    ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, SeenCard, SinceQuery, StageDelta,
-    StageItem, Typed, WayCard, WaysQuery,
+    ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, RepeatCard, SeenCard, SinceQuery,
+    StageDelta, StageItem, Typed, WayCard, WaysQuery,
 };
-pub use files::{FileCard, HandOverRequest};
-pub use jobs::{JobCard, StartRequest, StateCard};
-pub use shelves::{DesignCard, DrawingCard, GraphicsFound, PictureCard};
+pub use files::{FileCard, HandOverRequest, HandedCard};
+pub use jobs::{JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
+pub use shelves::{DesignCard, DrawingCard, GraphicsFound, Kept, PictureCard, PlaceSet};

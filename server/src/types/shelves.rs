@@ -1,8 +1,8 @@
-//! What stands on the shelves: designs, pictures, graphics, drawings brought.
+//! What stands on the shelves: designs, pictures, graphics, drawings brought, and what people keep for all their jobs.
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_craft::{GraphicCard, GraphicSet, Layer};
+use vatman_craft::{GraphicCard, GraphicSet, Layer, NamePattern, PlaceEntry};
 use vatman_document::Drawing;
 
 /// A design in lists.
@@ -51,4 +51,26 @@ pub struct GraphicsFound {
     pub sets: Vec<GraphicSet>,
     /// What was found, best first.
     pub graphics: Vec<GraphicCard>,
+}
+
+/// Places that are chosen together.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct PlaceSet {
+    /// Its name.
+    pub name: String,
+    /// Those of them there still are.
+    pub places: Vec<PlaceEntry>,
+}
+
+/// What is kept for all jobs.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct Kept {
+    /// Sets of places.
+    pub sets: Vec<PlaceSet>,
+    /// Formats of one's own.
+    pub formats: Vec<PlaceEntry>,
+    /// Words that are right.
+    pub words: Vec<String>,
+    /// How files are named.
+    pub names: NamePattern,
 }

@@ -1,5 +1,5 @@
 import type {
-  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette, WayCard, Checked, SeenCard, Eyes,
+  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette, WayCard, Checked, SeenCard, Eyes, HandedCard, Kept, NextCard, NextRequest, OwnFormat, Pace, PlaceEntry, RepeatCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -77,6 +77,8 @@ export const api = {
   arrangements: (id: string, side: string, wish: MosaicRequest) => ask<Arrangements>(`${job(id)}/sides/${side}/arrangements`, 'POST', wish),
   findings: (id: string) => ask<Finding[]>(`${job(id)}/findings`),
   check: (id: string) => ask<Checked[]>(`${job(id)}/check`),
+  /** Pieces whose files are larger than their places take; every such file is made for it. */
+  checkFiles: (id: string) => ask<Checked[]>(`${job(id)}/check/files`),
   seen: (id: string) => ask<SeenCard[]>(`${job(id)}/seen`),
   eyes: () => ask<Eyes[]>('/api/eyes'),
   ways: (id: string, place: string, from?: string) => ask<WayCard[]>(`${job(id)}/ways?${new URLSearchParams({ place, ...(from ? { from } : {}) })}`),
@@ -86,6 +88,17 @@ export const api = {
   /** A piece in another design. */
   redesigned: (id: string, design: string, piece: string, w: number, revision: number) =>
     `${job(id)}/designs/${encodeURIComponent(design)}/picture?${new URLSearchParams({ piece, w: String(w), r: String(revision) })}`,
+  repeats: (id: string) => ask<RepeatCard[]>(`${job(id)}/repeats`),
+  repeated: (id: string, piece: string, w: number, revision: number) => `${job(id)}/repeats/${piece}/picture?w=${w}&r=${revision}`,
+  next: (id: string, step: Pace) => ask<NextCard>(`${job(id)}/next?step=${step}`),
+  makeNext: (id: string, wish: NextRequest) => ask<{ id: string }>(`${job(id)}/next`, 'POST', wish),
+  kept: () => ask<Kept>('/api/kept'),
+  keepSet: (name: string, places: string[]) => ask<void>(`/api/kept/sets/${encodeURIComponent(name)}`, 'PUT', places),
+  keepFormat: (name: string, format: OwnFormat) => ask<PlaceEntry>(`/api/kept/formats/${encodeURIComponent(name)}`, 'PUT', format),
+  keepWord: (word: string) => ask<void>(`/api/kept/words/${encodeURIComponent(word)}`, 'PUT'),
+  keepNames: (pattern: string) => ask<void>('/api/kept/names', 'PUT', pattern),
+  letGo: (kind: 'sets' | 'formats' | 'words', name: string) => ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
+  handed: (id: string) => ask<HandedCard[]>(`${job(id)}/handed`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
@@ -111,6 +124,9 @@ export const api = {
   giveUp: (id: string) => ask<void>(`/api/work/${id}`, 'DELETE'),
   madeFiles: (id: string) => ask<FileCard[]>(`/api/work/${id}/files`),
   madeFile: (id: string) => `/api/work/${id}/file`,
+  async madeOne(id: string, at: number): Promise<Blob> {
+    return (await send(`/api/work/${id}/files/${at}`)).blob()
+  },
   async readDrawing(file: Blob, name: string): Promise<DrawingCard> {
     const response = await send(`/api/drawings?name=${encodeURIComponent(name)}`, { method: 'POST', body: file })
     return (await response.json()) as DrawingCard

@@ -9,6 +9,7 @@ import type { Checked } from '../generated/types'
 import FoldGroup from '../parts/FoldGroup.vue'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
+import { useNotices } from '../stores/notices'
 import { useOpenJob } from '../stores/use-open-job'
 import SeenSmall from './SeenSmall.vue'
 
@@ -16,6 +17,7 @@ import SeenSmall from './SeenSmall.vue'
 const props = defineProps<{ job: string }>()
 const bench = useBench()
 const live = useLive()
+const notices = useNotices()
 const router = useRouter()
 
 useOpenJob(() => props.job)
@@ -30,10 +32,21 @@ const look = useDebounceFn(async () => {
 }, 120)
 watch(() => [bench.job?.id, bench.revision], look, { immediate: true })
 
-const open = computed(() => found.value?.filter((one) => one.setAside === null) ?? [])
-const aside = computed(() => found.value?.filter((one) => one.setAside !== null) ?? [])
+/** Files larger than their places take: they are made for it, once hands rest. */
+const large = ref<Checked[]>([])
+const lookAtFiles = useDebounceFn(async () => {
+  if (!bench.job) return
+  const mine = bench.revision
+  const now = await api.checkFiles(bench.job.id).catch(() => null)
+  if (now && mine === bench.revision) large.value = now
+}, 1200)
+watch(() => [bench.job?.id, bench.revision], lookAtFiles, { immediate: true })
+const all = computed(() => (found.value ? [...found.value, ...large.value].sort((a, b) => Number(a.setAside !== null) - Number(b.setAside !== null) || b.weight - a.weight) : null))
+
+const open = computed(() => all.value?.filter((one) => one.setAside === null) ?? [])
+const aside = computed(() => all.value?.filter((one) => one.setAside !== null) ?? [])
 const chosenKey = ref<string | null>(null)
-const chosen = computed(() => found.value?.find((one) => one.key === chosenKey.value) ?? open.value[0] ?? null)
+const chosen = computed(() => all.value?.find((one) => one.key === chosenKey.value) ?? open.value[0] ?? null)
 
 const piece = computed(() => bench.job?.pieces.find((one) => one.id === chosen.value?.finding.piece) ?? null)
 const side = computed(() => piece.value?.sides.find((one) => one.id === chosen.value?.finding.side) ?? null)
@@ -55,13 +68,26 @@ const shape = computed(() => {
 
 async function mend(one: Checked) {
   const at = open.value.findIndex((other) => other.key === one.key)
-  if (!(await bench.act({ act: 'putRight', item: one.finding.item, kind: one.finding.kind }))) return
+  if (!(await bench.act({ act: 'putRight', item: one.finding.item, kind: one.finding.kind, says: one.finding.says }))) return
   chosenKey.value = open.value[at + 1]?.key ?? null
 }
 
 async function letBe(one: Checked) {
   const answer = await ElMessageBox.prompt('It is said again when its cause changes.', 'Why may it stay?', { inputPattern: /\S/, inputErrorMessage: 'Give a reason, so that others know.', confirmButtonText: 'Let it be', cancelButtonText: 'Never mind' }).catch(() => null)
   if (answer) await bench.act({ act: 'setAside', finding: one.key, reason: answer.value.trim() })
+}
+
+/** A word that is right wherever it stands from now on. */
+async function keepWord(one: Checked) {
+  const word = one.finding.word
+  if (!word) return
+  try {
+    await api.keepWord(word)
+    await look()
+    notices.say(`“${word}” is a word from now on, in every job.`, { action: { label: 'Undo', run: () => void api.letGo('words', word).then(look, notices.report) } })
+  } catch (error) {
+    notices.report(error)
+  }
 }
 
 async function go(one: Checked) {
@@ -89,6 +115,7 @@ async function go(one: Checked) {
             <button class="says" @click="chosenKey = one.key; view = 'findings'"><b>{{ nameOf(one) }}</b><span>{{ one.finding.says }}</span></button>
             <div class="deeds">
               <button v-if="one.repair" class="act" @click="mend(one)">{{ one.repair }}</button>
+              <button v-if="one.finding.word" class="link" @click="keepWord(one)">It is a word</button>
               <button class="link" @click="go(one)">Go there</button>
               <button class="link" @click="letBe(one)">Let it be…</button>
             </div>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { Check, Search } from '@lucide/vue'
+import { Check, Search, X } from '@lucide/vue'
 import { useDebounceFn } from '@vueuse/core'
-import { ElInput } from 'element-plus'
+import { ElInput, ElMessageBox } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../api/client'
 import type { PlaceEntry, PlaceFound } from '../generated/types'
 import { useNotices } from '../stores/notices'
+import { useShelf } from '../stores/shelf'
+import KeptPlaces from './KeptPlaces.vue'
+import OwnFormatDialog from './OwnFormatDialog.vue'
 
 /** The places there are, found by everyday words or by a size as typed; several can be chosen. */
 const typed = defineModel<string>('typed', { default: '' })
@@ -22,7 +25,8 @@ const search = useDebounceFn(async () => {
     notices.report(error)
   }
 }, 60)
-watch(typed, search)
+const shelf = useShelf()
+watch([typed, () => shelf.kept], search)
 onMounted(() => void search())
 
 const groups = computed(() => {
@@ -37,6 +41,20 @@ const groups = computed(() => {
 })
 
 const isChosen = (place: PlaceEntry) => props.chosen.some((other) => other.id === place.id)
+
+/** Whether the chosen places are a set already. */
+const isSet = computed(() => shelf.kept.sets.some((set) => set.places.length === props.chosen.length && set.places.every(isChosen)))
+
+async function keepSet() {
+  const answer = await ElMessageBox.prompt('They can be chosen together from now on, in any job.', 'Name of the set', { inputPattern: /\S/, inputErrorMessage: 'Type a name first.', confirmButtonText: 'Keep the set', cancelButtonText: 'Never mind' }).catch(() => null)
+  if (answer) await api.keepSet(answer.value, props.chosen.map((place) => place.id)).catch(notices.report)
+}
+
+const naming = ref(false)
+const isOwn = (place: PlaceEntry) => shelf.kept.formats.some((other) => other.id === place.id)
+async function forget(place: PlaceEntry) {
+  await api.letGo('formats', place.name).catch(notices.report)
+}
 
 function enter() {
   const first = found.value.own ?? found.value.places[0]
@@ -62,18 +80,25 @@ function outline(place: PlaceEntry) {
       <span><b>Exactly this size</b><small>{{ found.own.size }}</small></span>
       <Check v-if="isChosen(found.own)" :size="15" />
     </button>
+    <button v-if="found.own" class="link keep" @click="naming = true">Keep this size under a name…</button>
+    <KeptPlaces v-if="!typed.trim() && shelf.kept.sets.length" :chosen="chosen" @toggle="emit('toggle', $event)" />
     <template v-for="group in groups" :key="group.name">
       <h3 v-if="group.name">{{ group.name }}</h3>
-      <button v-for="place in group.places" :key="place.id" class="place" :aria-pressed="isChosen(place)" :data-place="place.id" @click="emit('toggle', place)">
-        <span class="shape"><i :style="outline(place)" /></span>
-        <span><b>{{ place.name }}</b><small>{{ place.size }}{{ there?.includes(place.id) ? ', in this job' : '' }}</small></span>
-        <Check v-if="isChosen(place)" :size="15" />
-      </button>
+      <div v-for="place in group.places" :key="place.id" class="row">
+        <button class="place" :aria-pressed="isChosen(place)" :data-place="place.id" @click="emit('toggle', place)">
+          <span class="shape"><i :style="outline(place)" /></span>
+          <span><b>{{ place.name }}</b><small>{{ place.size }}{{ there?.includes(place.id) ? ', in this job' : '' }}</small></span>
+          <Check v-if="isChosen(place)" :size="15" />
+        </button>
+        <button v-if="isOwn(place)" class="tool forget" :aria-label="`Forget the format “${place.name}”`" @click="forget(place)"><X :size="13" /></button>
+      </div>
     </template>
     <p v-if="typed && !found.places.length && !found.own && !found.problem" class="quiet none">
       No place is called that. Type a size instead, such as 90 x 50 mm.
     </p>
   </div>
+  <button v-if="chosen.length > 1 && !isSet" class="link keep foot" @click="keepSet">Keep these {{ chosen.length }} as a set…</button>
+  <OwnFormatDialog v-model="naming" :size="found.own?.size ?? ''" @kept="typed = ''" />
 </template>
 
 <style scoped>
@@ -134,6 +159,34 @@ function outline(place: PlaceEntry) {
 
 .place[aria-pressed='true'] .shape i {
   background: var(--ink);
+}
+
+.row {
+  position: relative;
+}
+
+.forget {
+  position: absolute;
+  top: 6px;
+  right: 4px;
+  opacity: 0;
+}
+
+.row:hover .forget,
+.forget:focus-visible {
+  opacity: 1;
+}
+
+.keep {
+  padding: 2px 8px;
+  font-size: var(--text-1);
+  text-align: left;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+
+.foot {
+  padding: 8px 0 12px;
 }
 
 .none {

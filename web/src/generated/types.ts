@@ -955,7 +955,11 @@ look: Look,
 /**
  * What it is called in every arrangement of the design it came with.
  */
-slot?: string, };
+slot?: string, 
+/**
+ * Whether its words are asked for when the next of a series is made.
+ */
+asked?: boolean, };
 
 export type Release = { 
 /**
@@ -1486,7 +1490,15 @@ target: Target,
 /**
  * The new look.
  */
-look: Look, } | { "do": "setRelease", 
+look: Look, } | { "do": "setAsked", 
+/**
+ * What shares them.
+ */
+kin: KinId, 
+/**
+ * Whether so.
+ */
+asked: boolean, } | { "do": "setRelease", 
 /**
  * The item.
  */
@@ -2200,7 +2212,11 @@ item: ItemId,
 /**
  * A plain sentence: what it is, and what will happen.
  */
-says: string, };
+says: string, 
+/**
+ * The word it is about, where it is about one that could be right after all.
+ */
+word?: string, };
 
 export type Checked = { 
 /**
@@ -2262,7 +2278,7 @@ rows: number,
  */
 cells: string, };
 
-export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels";
+export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels" | "misspelt" | "leftOver" | "quietHeadline" | "unevenGaps" | "nearlyInLine" | "fileTooLarge";
 
 export type Likeness = "kind" | "colour" | "words" | "family";
 
@@ -2514,6 +2530,62 @@ own: PlaceEntry | null,
  */
 problem: string | null, };
 
+export type Asked = "date" | "time" | "price" | "marked";
+
+export type Changing = { 
+/**
+ * What shares them.
+ */
+kin: KinId, 
+/**
+ * The part they play.
+ */
+part: Part, 
+/**
+ * Why they are asked for.
+ */
+why: Asked, 
+/**
+ * As they are.
+ */
+now: string, 
+/**
+ * As they are likely to be.
+ */
+next: string, };
+
+export type NextOf = { 
+/**
+ * Its title as it is likely to be.
+ */
+title: string, 
+/**
+ * The words that change, in reading order.
+ */
+words: Array<Changing>, };
+
+export type Pace = "week" | "fortnight" | "month" | "year";
+
+export type OwnFormat = { 
+/**
+ * Width and height with their unit.
+ */
+size: string, 
+/**
+ * Bleed; without one as for any size of that unit.
+ */
+bleed?: string, 
+/**
+ * How far words keep from the edge; without it as for any size.
+ */
+safe?: string, 
+/**
+ * Pixels an inch; without it as for any size.
+ */
+ppi?: Ppi, };
+
+export type NamePattern = string;
+
 export type CopyLine = { 
 /**
  * The item that holds it on this side.
@@ -2734,7 +2806,7 @@ job: JobId,
 /**
  * The revision.
  */
-revision: number, } | { "event": "board" } | { "event": "shelf" } | { "event": "families" } | { "event": "work", 
+revision: number, } | { "event": "board" } | { "event": "kept" } | { "event": "shelf" } | { "event": "families" } | { "event": "work", 
 /**
  * How far it is.
  */
@@ -3256,7 +3328,23 @@ item: ItemId,
 /**
  * What was the matter.
  */
-kind: FindingKind, } | { "act": "setAside", 
+kind: FindingKind, 
+/**
+ * As it was said.
+ */
+says: string, } | { "act": "repeatMove", 
+/**
+ * Which.
+ */
+pieces: Array<PieceId>, } | { "act": "askNextTime", 
+/**
+ * An item that says them.
+ */
+item: ItemId, 
+/**
+ * Whether so.
+ */
+asked: boolean, } | { "act": "setAside", 
 /**
  * Its key.
  */
@@ -3778,6 +3866,16 @@ piece: PieceId,
  */
 width: Length, };
 
+export type RepeatCard = { 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * Whether something of it was placed by hand there.
+ */
+byHand: boolean, };
+
 export type ActRequest = { 
 /**
  * The revision the person was looking at.
@@ -4044,6 +4142,52 @@ height: number,
  */
 sample: boolean, };
 
+export type PlaceSet = { 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * Those of them there still are.
+ */
+places: Array<PlaceEntry>, };
+
+export type Kept = { 
+/**
+ * Sets of places.
+ */
+sets: Array<PlaceSet>, 
+/**
+ * Formats of one's own.
+ */
+formats: Array<PlaceEntry>, 
+/**
+ * Words that are right.
+ */
+words: Array<string>, 
+/**
+ * How files are named.
+ */
+names: NamePattern, };
+
+export type HandedCard = { 
+/**
+ * Which piece.
+ */
+piece: PieceId, 
+/**
+ * When, in milliseconds since 1970 UTC.
+ */
+at: number, 
+/**
+ * The names of its files.
+ */
+files: Array<string>, 
+/**
+ * Whether it still looks as it did.
+ */
+same: boolean, };
+
 export type StartRequest = { 
 /**
  * The design; nothing means a blank sheet.
@@ -4057,6 +4201,36 @@ places: Array<string>,
  * Words by part.
  */
 words: Partial<Record<Part, string>>, };
+
+export type NextRequest = { 
+/**
+ * Its title.
+ */
+title: string, 
+/**
+ * What is said anew, by what shares it.
+ */
+words: Record<string, string>, };
+
+export type NextCard = { 
+/**
+ * The steps there are.
+ */
+steps: Array<StepCard>, 
+/**
+ * Title and words.
+ */
+next: NextOf, };
+
+export type StepCard = { 
+/**
+ * Which.
+ */
+step: Pace, 
+/**
+ * What it is called.
+ */
+name: string, };
 
 export type HandOverRequest = { 
 /**

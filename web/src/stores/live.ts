@@ -25,6 +25,7 @@ export const useLive = defineStore('live', () => {
   function everything() {
     void bench.refresh()
     void shelf.load()
+    void shelf.loadKept()
     board.value += 1
   }
 
@@ -43,6 +44,7 @@ export const useLive = defineStore('live', () => {
         break
       case 'board': board.value += 1; break
       case 'shelf': void shelf.load(); break
+      case 'kept': void shelf.loadKept(); break
       case 'families':
         faces.value += 1
         void shelf.loadFamilies()

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { api } from '../api/client'
-import type { Family, PictureCard } from '../generated/types'
+import type { Family, Kept, PictureCard } from '../generated/types'
 import { useBench } from './bench'
 import { useNotices } from './notices'
 
@@ -11,11 +11,17 @@ const loaded = new Set<string>()
 export const useShelf = defineStore('shelf', () => {
   const pictures = ref<PictureCard[]>([])
   const families = ref<Family[]>([])
+  /** What is kept for all jobs. */
+  const kept = ref<Kept>({ sets: [], formats: [], words: [], names: '' })
   const uploading = ref(0)
   const notices = useNotices()
 
   async function loadFamilies() {
     families.value = await api.families().catch(() => families.value)
+  }
+
+  async function loadKept() {
+    kept.value = await api.kept().catch(() => kept.value)
   }
 
   async function load() {
@@ -96,5 +102,5 @@ export const useShelf = defineStore('shelf', () => {
     font.load().catch(() => loaded.delete(family.family))
   }
 
-  return { pictures, families, uploading, load, loadFamilies, bring, bringDrawing, bringFonts, dropFamily, picture, showFamily }
+  return { pictures, families, kept, uploading, load, loadFamilies, loadKept, bring, bringDrawing, bringFonts, dropFamily, picture, showFamily }
 })

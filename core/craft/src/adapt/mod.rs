@@ -2,7 +2,7 @@
 //!
 //! `matter` reads a side into a tree of what stands on, beside and below what; `flow` lays the tree out in another shape in one of many
 //! ways, `rows` the words in it; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
-//! `plan` makes pieces and moves of the best.
+//! `plan` makes pieces and moves of the best; `repeat` carries a move made by hand over to the other sizes.
 
 mod designed;
 mod flow;
@@ -11,6 +11,7 @@ mod matter;
 mod pieces;
 mod plan;
 mod redesign;
+mod repeat;
 mod rows;
 mod shades;
 mod ways;
@@ -19,3 +20,4 @@ pub use legible::made_legible;
 pub use pieces::{add_elsewhere, duplicate_piece, everywhere};
 pub use plan::{DESIGNED, Movable, Plan, adapt_piece, by_hand, change_format, model_for, plans, rearrange};
 pub use redesign::redesign;
+pub use repeat::{Repeat, repeats};

@@ -54,6 +54,18 @@ pub enum FindingKind {
     PastDate,
     /// A picture shown larger than its pixels allow.
     FewPixels,
+    /// A word no word list has.
+    Misspelt,
+    /// Words that stand for others that were to come.
+    LeftOver,
+    /// A headline that something else is louder than.
+    QuietHeadline,
+    /// Gaps of a series that are nearly even.
+    UnevenGaps,
+    /// An edge that is nearly in line with another.
+    NearlyInLine,
+    /// A file larger than its place takes.
+    FileTooLarge,
 }
 
 impl FindingKind {
@@ -89,6 +101,10 @@ pub struct Finding {
     pub item: ItemId,
     /// A plain sentence: what it is, and what will happen.
     pub says: String,
+    /// The word it is about, where it is about one that could be right after all.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub word: Option<String>,
 }
 
 /// Everything about a piece that should be looked at, side by side and from the back to the front. What depends on where it is seen
@@ -113,6 +129,7 @@ pub fn findings(studio: &Studio, job: &Job, piece: &Piece, entry: Option<&PlaceE
                 side: side.id.clone(),
                 item: item.id.clone(),
                 says,
+                word: None,
             }));
         }
     }

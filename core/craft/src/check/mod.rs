@@ -1,12 +1,17 @@
 //! Checking: whether words read on what lies behind them, and what should be looked at before a piece leaves.
 
 pub(crate) mod contrast;
+pub(crate) mod dates;
 pub(crate) mod findings;
+pub(crate) mod order;
 pub(crate) mod repairs;
 pub(crate) mod seen;
+pub(crate) mod spelling;
 pub(crate) mod wording;
 
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
+pub use dates::Day;
 pub use findings::{Finding, FindingKind, ItemFinding, findings, item_findings};
-pub use repairs::{Checked, check_job, repair};
-pub use wording::Day;
+pub use repairs::{Checked, check_job, repair, weighed};
+pub use spelling::{Speller, WordLists};
+pub use wording::Reader;

@@ -12,8 +12,10 @@ use vatman_units::{Length, Placement, Ratio};
 
 use crate::check::contrast::{Ground, Repair};
 use crate::check::findings::{Finding, FindingKind, findings};
+use crate::check::order::seen_in_order;
 use crate::check::seen::letters;
-use crate::check::wording::{Day, slips};
+use crate::check::spelling::usual_language;
+use crate::check::wording::{Reader, slips};
 use crate::compose::PlaceEntry;
 use crate::compose::block::set_text;
 use crate::compose::lay_out::least_type;
@@ -56,8 +58,14 @@ impl FindingKind {
             Self::OutsideSafe | Self::FewPixels => 50,
             Self::DoubledWord => 45,
             Self::NoWords => 40,
+            Self::LeftOver => 78,
+            Self::FileTooLarge => 72,
+            Self::Misspelt => 62,
+            Self::QuietHeadline => 35,
             Self::Restricted => 30,
+            Self::UnevenGaps => 25,
             Self::DoubledSpace => 20,
+            Self::NearlyInLine => 15,
         }
     }
 
@@ -76,11 +84,17 @@ impl FindingKind {
             Self::DoubledWord => "Say it once",
             Self::DoubledSpace => "Leave one space",
             Self::WrongDate => "Correct the weekday",
+            Self::Misspelt => "Write it so",
+            Self::QuietHeadline => "Let the headline lead",
+            Self::UnevenGaps => "Make the gaps even",
+            Self::NearlyInLine => "Bring it in line",
             Self::MissingPicture
             | Self::MissingLetters
             | Self::MissingFamily
             | Self::Restricted
             | Self::PastDate
+            | Self::LeftOver
+            | Self::FileTooLarge
             | Self::FewPixels => return None,
         })
     }
@@ -91,20 +105,32 @@ fn key_of(finding: &Finding) -> String {
     format!("{}/{:?}/{}", finding.item, finding.kind, finding.says)
 }
 
+/// Findings that only a person can put right, with what was said about them.
+#[must_use]
+pub fn weighed(job: &Job, found: Vec<Finding>) -> Vec<Checked> {
+    let checked = found.into_iter().map(|finding| {
+        let key = key_of(&finding);
+        let set_aside = job.set_aside.get(&key).cloned();
+        Checked { weight: finding.kind.weight(), key, set_aside, repair: None, finding }
+    });
+    checked.collect()
+}
+
 /// Everything that should be looked at about a job, the worst first.
 #[must_use]
 pub fn check_job(
     studio: &Studio,
     job: &Job,
     entries: &dyn Fn(&Piece) -> PlaceEntry,
-    today: Day,
+    reader: Reader<'_>,
     (known, ids): (&dyn Known, &mut dyn IdSource),
 ) -> Vec<Checked> {
     let mut all = Vec::new();
     let mut read: Vec<&vatman_document::KinId> = Vec::new();
     for piece in &job.pieces {
         let entry = entries(piece);
-        let mut found = findings(studio, job, piece, Some(&entry));
+        let seen = Seen { studio, entry: &entry, reader };
+        let mut found = seen.found(job, piece);
         // What several sizes say is read once.
         for side in &piece.sides {
             for item in side.items.iter().filter(|item| !item.hidden) {
@@ -114,7 +140,7 @@ pub fn check_job(
                     }
                     read.push(&item.kin);
                 }
-                found.extend(slips_of(job, piece, side, item, today));
+                found.extend(slips_of(job, piece, side, item, reader));
             }
         }
         let before = weight_of(job, &found);
@@ -122,7 +148,6 @@ pub fn check_job(
             let key = key_of(&finding);
             let set_aside = job.set_aside.get(&key).cloned();
             let offered = set_aside.is_none() && finding.kind.remedy().is_some();
-            let seen = Seen { studio, entry: &entry, today };
             let helps = offered && mend(seen, job, &finding, before, (known, ids)).is_some();
             let repair = finding.kind.remedy().filter(|_| helps).map(str::to_owned);
             all.push(Checked { weight: finding.kind.weight(), key, set_aside, repair, finding });
@@ -137,7 +162,7 @@ fn weight_of(job: &Job, found: &[Finding]) -> u32 {
     open.map(|finding| u32::from(finding.kind.weight())).sum()
 }
 
-fn slips_of(job: &Job, piece: &Piece, side: &Side, item: &Item, today: Day) -> Vec<Finding> {
+fn slips_of(job: &Job, piece: &Piece, side: &Side, item: &Item, reader: Reader<'_>) -> Vec<Finding> {
     let Some(text) = job.plain(item).and_then(|plain| plain.content.words().map(|words| words.text())) else {
         return Vec::new();
     };
@@ -147,8 +172,9 @@ fn slips_of(job: &Job, piece: &Piece, side: &Side, item: &Item, today: Day) -> V
         side: side.id.clone(),
         item: item.id.clone(),
         says: slip.says,
+        word: slip.word,
     };
-    slips(&text, today).into_iter().map(finding).collect()
+    slips(&text, reader, usual_language(job)).into_iter().map(finding).collect()
 }
 
 /// The change that puts a finding right; nothing where none would leave the piece better than it is.
@@ -158,23 +184,43 @@ pub fn repair(
     job: &Job,
     finding: &Finding,
     entry: &PlaceEntry,
-    today: Day,
+    reader: Reader<'_>,
     (known, ids): (&dyn Known, &mut dyn IdSource),
 ) -> Option<Command> {
     let piece = job.piece(&finding.piece)?;
-    let mut found = findings(studio, job, piece, Some(entry));
+    let seen = Seen { studio, entry, reader };
+    let mut found = seen.found(job, piece);
     let item = job.item(&finding.item)?;
     let side = piece.sides.iter().find(|side| side.id == finding.side)?;
-    found.extend(slips_of(job, piece, side, item, today));
-    mend(Seen { studio, entry, today }, job, finding, weight_of(job, &found), (known, ids))
+    found.extend(slips_of(job, piece, side, item, reader));
+    mend(seen, job, finding, weight_of(job, &found), (known, ids))
 }
 
-/// Where a piece is looked at, and when.
+/// Where a piece is looked at, and with what its words are read.
 #[derive(Clone, Copy)]
 struct Seen<'e> {
     studio: &'e Studio,
     entry: &'e PlaceEntry,
-    today: Day,
+    reader: Reader<'e>,
+}
+
+impl Seen<'_> {
+    /// All that is found about a piece but its words as such.
+    fn found(&self, job: &Job, piece: &Piece) -> Vec<Finding> {
+        let mut found = findings(self.studio, job, piece, Some(self.entry));
+        for side in &piece.sides {
+            let seen = seen_in_order(self.studio, job, piece, side).into_iter();
+            found.extend(seen.map(|seen| Finding {
+                kind: seen.kind,
+                piece: piece.id.clone(),
+                side: side.id.clone(),
+                item: seen.item,
+                says: seen.says,
+                word: None,
+            }));
+        }
+        found
+    }
 }
 
 /// A repair that was tried: what was found is gone, and what else there is weighs less than before.
@@ -185,35 +231,31 @@ fn mend(
     before: u32,
     (known, ids): (&dyn Known, &mut dyn IdSource),
 ) -> Option<Command> {
-    let Seen { studio, entry, today } = seen;
     let found = job.find(&finding.item).ok()?;
-    let repairs = attempts(studio, &found, finding.kind, entry, today, ids);
+    let repairs = attempts(seen, &found, finding, ids);
     repairs.into_iter().find(|command| {
         let mut trial = job.clone();
         if command.apply(&mut trial, known).is_err() {
             return false;
         }
         let Some(piece) = trial.piece(&finding.piece) else { return false };
-        let mut now = findings(studio, &trial, piece, Some(entry));
+        let mut now = seen.found(&trial, piece);
         if let (Some(side), Some(item)) =
             (piece.sides.iter().find(|side| side.id == finding.side), trial.item(&finding.item))
         {
-            now.extend(slips_of(&trial, piece, side, item, today));
+            now.extend(slips_of(&trial, piece, side, item, seen.reader));
         }
-        let gone = !now.iter().any(|other| other.item == finding.item && other.kind == finding.kind);
+        // Of several words of a text each is put right by itself.
+        let same = |other: &Finding| finding.kind != FindingKind::Misspelt || other.says == finding.says;
+        let gone = !now.iter().any(|other| other.item == finding.item && other.kind == finding.kind && same(other));
         gone && weight_of(&trial, &now) < before
     })
 }
 
-/// What may put a kind of finding right, the gentlest first.
-fn attempts(
-    studio: &Studio,
-    found: &Standing<'_>,
-    kind: FindingKind,
-    entry: &PlaceEntry,
-    today: Day,
-    ids: &mut dyn IdSource,
-) -> Vec<Command> {
+/// What may put a finding right, the gentlest first.
+fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut dyn IdSource) -> Vec<Command> {
+    let Seen { studio, entry, reader } = seen;
+    let kind = finding.kind;
     let &Standing { job, piece, side, item, .. } = found;
     let put = |place: Place| Command::SetPlace { item: item.id.clone(), place };
     let hand = Hand { studio, found, entry };
@@ -235,10 +277,15 @@ fn attempts(
         FindingKind::EmptyFrame | FindingKind::NoWords => {
             crate::arrange::remove(job, std::slice::from_ref(&item.id)).into_iter().collect()
         }
-        FindingKind::DoubledWord | FindingKind::DoubledSpace | FindingKind::WrongDate => {
+        FindingKind::QuietHeadline | FindingKind::UnevenGaps | FindingKind::NearlyInLine => {
+            let mut all = seen_in_order(studio, job, piece, side).into_iter();
+            all.find(|seen| seen.kind == kind && seen.item == item.id).map_or_else(Vec::new, |seen| seen.right)
+        }
+        FindingKind::DoubledWord | FindingKind::DoubledSpace | FindingKind::WrongDate | FindingKind::Misspelt => {
             let Some(plain) = job.plain(item) else { return Vec::new() };
             let Content::Words { text, .. } = plain.content else { return Vec::new() };
-            let slip = slips(&text.text(), today).into_iter().find(|slip| slip.kind == kind);
+            let all = slips(&text.text(), reader, usual_language(job));
+            let slip = all.into_iter().find(|slip| slip.kind == kind && slip.says == finding.says);
             let right = slip.and_then(|slip| slip.right);
             right.into_iter().map(|text| Command::SetWords { target: plain.content_target(), text }).collect()
         }
@@ -247,6 +294,8 @@ fn attempts(
         | FindingKind::MissingFamily
         | FindingKind::Restricted
         | FindingKind::PastDate
+        | FindingKind::LeftOver
+        | FindingKind::FileTooLarge
         | FindingKind::FewPixels => Vec::new(),
     }
 }

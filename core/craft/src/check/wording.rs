@@ -1,71 +1,10 @@
-//! What should be looked at in the words themselves: doubled words, doubled spaces, and dates that cannot be.
+//! What should be looked at in the words themselves: doubled words and spaces, dates that cannot be, words no list has, and what was left to be
+//! filled in.
 
+use crate::check::dates::{Day, dates};
 use crate::check::findings::FindingKind;
-
-/// A day of the calendar.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub struct Day {
-    /// The year.
-    pub year: i64,
-    /// 1 to 12.
-    pub month: u8,
-    /// 1 to 31.
-    pub day: u8,
-}
-
-impl Day {
-    /// The day a number of days after 1 January 1970 (days from civil, H. Hinnant, "chrono-compatible low-level date algorithms").
-    #[must_use]
-    pub const fn from_days(days: i64) -> Self {
-        let shifted = days + 719_468;
-        let era = shifted.div_euclid(146_097);
-        let of_era = shifted.rem_euclid(146_097);
-        let year_of_era = (of_era - of_era / 1_460 + of_era / 36_524 - of_era / 146_096) / 365;
-        let of_year = of_era - (365 * year_of_era + year_of_era / 4 - year_of_era / 100);
-        let shifted_month = (5 * of_year + 2) / 153;
-        let day = (of_year - (153 * shifted_month + 2) / 5 + 1) as u8;
-        let month = if shifted_month < 10 { shifted_month + 3 } else { shifted_month - 9 } as u8;
-        let year = year_of_era + era * 400 + if month <= 2 { 1 } else { 0 };
-        Self { year, month, day }
-    }
-
-    /// Days after 1 January 1970.
-    #[must_use]
-    pub const fn to_days(self) -> i64 {
-        let year = if self.month <= 2 { self.year - 1 } else { self.year };
-        let era = year.div_euclid(400);
-        let of_era = year.rem_euclid(400);
-        let shifted = (self.month as i64 + 9) % 12;
-        let of_year = (153 * shifted + 2) / 5 + self.day as i64 - 1;
-        era * 146_097 + of_era * 365 + of_era / 4 - of_era / 100 + of_year - 719_468
-    }
-
-    /// 0 is Monday.
-    #[must_use]
-    pub const fn weekday(self) -> usize {
-        (self.to_days() + 3).rem_euclid(7) as usize
-    }
-
-    fn exists(self) -> bool {
-        Self::from_days(self.to_days()) == self
-    }
-}
-
-const WEEKDAYS: [&str; 7] = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
-const MONTHS: [&str; 12] = [
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-];
+use crate::check::spelling::Speller;
+use vatman_document::Part;
 
 /// Something the matter with words, and the whole text with it put right where that can be known.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -73,18 +12,56 @@ pub(crate) struct Slip {
     pub kind: FindingKind,
     pub says: String,
     pub right: Option<String>,
+    /// The word it is about.
+    pub word: Option<String>,
 }
 
-/// What is the matter with a text on a day.
-pub(crate) fn slips(text: &str, today: Day) -> Vec<Slip> {
+impl Slip {
+    const fn new(kind: FindingKind, says: String, right: Option<String>) -> Self {
+        Self { kind, says, right, word: None }
+    }
+}
+
+/// With what words are read.
+#[derive(Clone, Copy)]
+pub struct Reader<'r> {
+    /// The day it is.
+    pub today: Day,
+    /// What knows which words there are.
+    pub speller: &'r Speller,
+}
+
+/// What is the matter with a text, in a job whose language is usually `usual`.
+pub(crate) fn slips(text: &str, reader: Reader<'_>, usual: &str) -> Vec<Slip> {
+    let Reader { today, speller } = reader;
     let mut found = Vec::new();
+    if let Some(says) = left_over(text) {
+        found.push(Slip::new(FindingKind::LeftOver, says, None));
+    }
+    for one in speller.misspelt(text, usual) {
+        let says = match &one.meant {
+            Some(meant) => {
+                format!("\u{201c}{}\u{201d} is in no word list. Is \u{201c}{meant}\u{201d} meant?", one.word)
+            }
+            None => format!("\u{201c}{}\u{201d} is in no word list.", one.word),
+        };
+        // Found by where it lies, not by its letters: those may stand in a longer word before.
+        let right = one.meant.map(|meant| {
+            let end = text[one.at..]
+                .char_indices()
+                .find(|(_, c)| !c.is_alphabetic() && !matches!(c, '\'' | '\u{2019}' | '\u{ad}'));
+            let end = end.map_or(text.len(), |(length, _)| one.at + length);
+            format!("{}{meant}{}", &text[..one.at], &text[end..])
+        });
+        found.push(Slip { word: Some(one.word), ..Slip::new(FindingKind::Misspelt, says, right) });
+    }
     if let Some((word, right)) = doubled(text) {
         let says = format!("\u{201c}{word} {word}\u{201d} says one word twice.");
-        found.push(Slip { kind: FindingKind::DoubledWord, says, right: Some(right) });
+        found.push(Slip::new(FindingKind::DoubledWord, says, Some(right)));
     }
     if let Some(right) = single_spaced(text) {
         let says = "Two spaces stand between two words.".to_owned();
-        found.push(Slip { kind: FindingKind::DoubledSpace, says, right: Some(right) });
+        found.push(Slip::new(FindingKind::DoubledSpace, says, Some(right)));
     }
     found.extend(date_slip(text, today));
     found
@@ -130,61 +107,46 @@ fn single_spaced(text: &str) -> Option<String> {
     Some(text.lines().map(line).collect::<Vec<_>>().join("\n"))
 }
 
-/// A weekday, a day and a month beside each other that do not go together, or a day that has passed.
+/// Words that stand for others: fields in brackets, filler, and what designs write where nobody has written yet.
+fn left_over(text: &str) -> Option<String> {
+    const FILLER: [&str; 8] =
+        ["lorem ipsum", "your text", "text here", "headline here", "your name", "insert ", "to be announced", "tbd"];
+    let low = text.to_lowercase();
+    let bracketed = |open: char, close: char| {
+        text.find(open)
+            .and_then(|from| text[from..].find(close).map(|to| text[from..from + to + close.len_utf8()].to_owned()))
+    };
+    let whole = |part: &str| text.trim() == part;
+    let field = bracketed('[', ']').or_else(|| bracketed('{', '}')).or_else(|| bracketed('<', '>'));
+    let blank = words(&low)
+        .iter()
+        .find(|(_, word)| word.len() > 2 && word.chars().all(|c| c == 'x'))
+        .map(|(_, word)| (*word).to_owned());
+    let filler = FILLER.iter().find(|filler| low.contains(*filler)).map(|filler| filler.trim().to_owned());
+    let prompt = Part::ALL.iter().find(|part| whole(part.name())).map(|part| part.name().to_owned());
+    let left = field.or(filler).or(prompt).or(blank)?;
+    Some(format!("\u{201c}{left}\u{201d} still stands for words to come."))
+}
+
+/// A date whose weekday is another, a day there is not, or one that has passed.
 fn date_slip(text: &str, today: Day) -> Option<Slip> {
-    let all = words(text);
-    let named = |names: &[&str], word: &str| {
-        let word = word.to_lowercase();
-        names.iter().position(|name| {
-            let name = name.to_lowercase();
-            name == word || word.len() >= 3 && word.len() <= 4 && name.starts_with(&word)
-        })
-    };
-    let number = |word: &str| -> Option<i64> {
-        word.trim_end_matches(|c: char| c.is_alphabetic())
-            .parse()
-            .ok()
-            .filter(|_| word.starts_with(|c: char| c.is_ascii_digit()))
-    };
-    for (at, (_, word)) in all.iter().enumerate() {
-        let Some(month) = named(&MONTHS, word) else { continue };
-        let beside = |index: Option<usize>| index.and_then(|index| all.get(index)).and_then(|(_, word)| number(word));
-        let before = beside(at.checked_sub(1)).filter(|day| (1..=31).contains(day));
-        let after = beside(Some(at + 1)).filter(|day| (1..=31).contains(day));
-        let Some(day) = before.or(after) else { continue };
-        let year_at = if before.is_some() { at + 1 } else { at + 2 };
-        let year = beside(Some(year_at)).filter(|year| (1900..=2200).contains(year));
-        let of = |year: i64| Day { year, month: month as u8 + 1, day: day as u8 };
-        let first = if before.is_some() { at.saturating_sub(1) } else { at };
-        // "Saturday, 13 December": the weekday stands right before.
-        let weekday = first.checked_sub(1).and_then(|index| all.get(index)).and_then(|(from, word)| {
-            let full = WEEKDAYS
-                .iter()
-                .position(|name| name.eq_ignore_ascii_case(word) || name[..3].eq_ignore_ascii_case(word));
-            full.map(|weekday| (weekday, *from, word.len()))
-        });
-        let this = of(year.unwrap_or(today.year));
-        if !this.exists() && year.is_some() || !of(2_024).exists() {
-            let says = format!("There is no {day} {}.", MONTHS[month]);
-            return Some(Slip { kind: FindingKind::WrongDate, says, right: None });
+    for date in dates(text) {
+        let (month, year) = (date.month_name(text), date.year);
+        if !date.exists() {
+            let says = format!("There is no {} {month}.", date.day);
+            return Some(Slip::new(FindingKind::WrongDate, says, None));
         }
+        let this = date.in_year(year.unwrap_or(today.year));
         // Without a year the next such day is meant.
-        let meant = match year {
-            Some(_) => this,
-            None if this < today => of(today.year + 1),
-            None => this,
-        };
-        if let Some((weekday, from, length)) = weekday.filter(|(weekday, ..)| *weekday != meant.weekday()) {
-            let right = WEEKDAYS[meant.weekday()];
-            let says = format!("{day} {} {} is a {right}, not a {}.", MONTHS[month], meant.year, WEEKDAYS[weekday]);
-            let short = length == 3;
-            let right = if short { &right[..3] } else { right };
-            let right = format!("{}{right}{}", &text[..from], &text[from + length..]);
-            return Some(Slip { kind: FindingKind::WrongDate, says, right: Some(right) });
+        let meant = if year.is_none() && this < today { date.in_year(today.year + 1) } else { this };
+        if date.weekday.is_some_and(|weekday| weekday != meant.weekday()) {
+            let right = date.rewritten(text, meant);
+            let says = format!("{} {month} {} is a {}, not what is said.", date.day, meant.year, meant.weekday_name());
+            return Some(Slip::new(FindingKind::WrongDate, says, Some(right)));
         }
         if year.is_some() && meant < today {
-            let says = format!("{day} {} {} has passed.", MONTHS[month], meant.year);
-            return Some(Slip { kind: FindingKind::PastDate, says, right: None });
+            let says = format!("{} {month} {} has passed.", date.day, meant.year);
+            return Some(Slip::new(FindingKind::PastDate, says, None));
         }
     }
     None
@@ -197,8 +159,29 @@ mod tests {
 
     const TODAY: Day = Day { year: 2026, month: 11, day: 27 };
 
+    struct NoLists;
+    impl crate::check::spelling::WordLists for NoLists {
+        fn list(&self, _: &str) -> Option<Vec<u8>> {
+            None
+        }
+    }
+
+    fn slips(text: &str, today: Day) -> Vec<Slip> {
+        super::slips(text, Reader { today, speller: &Speller::new(Box::new(NoLists)) }, "en")
+    }
+
     fn kinds(text: &str) -> Vec<FindingKind> {
         slips(text, TODAY).into_iter().map(|slip| slip.kind).collect()
+    }
+
+    #[test]
+    fn what_was_to_be_filled_in_is_left_over() {
+        for text in ["[date], 10 to 1", "Lorem ipsum dolor", "{name}", "Headline", "Call xxx", "Price TBD"] {
+            assert_eq!(kinds(text), [FindingKind::LeftOver], "{text}");
+        }
+        for text in ["Extra", "A Headline for the fair", "5 < 6", "xx", "When we fire"] {
+            assert_eq!(kinds(text), [], "{text}");
+        }
     }
 
     #[test]
@@ -229,19 +212,9 @@ mod tests {
         }
     }
 
-    #[test]
-    fn days_are_those_of_the_calendar() {
-        assert_eq!(Day { year: 1970, month: 1, day: 1 }.to_days(), 0);
-        assert_eq!(TODAY.weekday(), 4, "a Friday");
-        assert_eq!(Day { year: 2000, month: 2, day: 29 }.to_days(), 11_016);
-    }
-
     proptest! {
         #[test]
-        fn a_day_is_its_number_and_what_is_put_right_stays_right(days in -200_000i64..200_000, text in "[a-z ]{0,40}") {
-            let day = Day::from_days(days);
-            prop_assert_eq!(day.to_days(), days);
-            prop_assert!((1..=12).contains(&day.month) && (1..=31).contains(&day.day));
+        fn what_is_put_right_is_another_text(text in "[a-z ]{0,40}") {
             for slip in slips(&text, TODAY) {
                 if let Some(right) = slip.right {
                     prop_assert!(right.len() < text.len() || right != text);

@@ -178,6 +178,72 @@ const fn all_parts() -> u8 {
     8
 }
 
+/// A format somebody keeps under a name, as it was typed.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct OwnFormat {
+    /// Width and height with their unit.
+    pub size: String,
+    /// Bleed; without one as for any size of that unit.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub bleed: Option<String>,
+    /// How far words keep from the edge; without it as for any size.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub safe: Option<String>,
+    /// Pixels an inch; without it as for any size.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub ppi: Option<Ppi>,
+}
+
+impl OwnFormat {
+    /// The group its places stand in.
+    const GROUP: &str = "Kept by you";
+
+    /// The identity of a format kept under a name.
+    #[must_use]
+    pub fn id(name: &str) -> String {
+        format!("kept {name}")
+    }
+
+    /// The place it makes.
+    ///
+    /// # Errors
+    /// [`OwnSize`] with a sentence that can be shown.
+    pub fn entry(&self, name: &str) -> Result<PlaceEntry, OwnSize> {
+        let mut entry = PlaceCatalogue::own_size(&self.size)?;
+        let format = &mut entry.format;
+        if let Some(ppi) = self.ppi {
+            // Pixels stay as many as were typed: their measure changes with their resolution.
+            if format.unit == Unit::Px {
+                format.size = parse_size(&self.size, Unit::Px, ppi)?.0;
+            }
+            format.ppi = ppi;
+        }
+        let measure = Measure { unit: format.unit, ppi: format.ppi, whole: None };
+        let typed = |text: &Option<String>| {
+            text.as_deref().filter(|text| !text.trim().is_empty()).map(|text| parse_length(text, measure)).transpose()
+        };
+        format.bleed = typed(&self.bleed)?.unwrap_or(format.bleed);
+        format.safe = typed(&self.safe)?.unwrap_or(format.safe);
+        format.check()?;
+        let words = name.to_lowercase().split_whitespace().map(str::to_owned).collect();
+        let seen = (format.unit != Unit::Px).then_some(format.size.w);
+        let size = format.label();
+        Ok(PlaceEntry {
+            id: Self::id(name),
+            name: name.to_owned(),
+            group: Self::GROUP.into(),
+            size,
+            seen,
+            words,
+            ..entry
+        })
+    }
+}
+
 /// The catalogue of places.
 #[derive(Debug, Clone)]
 pub struct PlaceCatalogue {
@@ -197,6 +263,12 @@ impl PlaceCatalogue {
             .map(|row| entry(&row).map_err(|why| format!("{}: {why}", row.id)))
             .collect::<Result<_, _>>()?;
         Ok(Self { places })
+    }
+
+    /// This catalogue with places of somebody's own before it.
+    #[must_use]
+    pub fn with(&self, own: Vec<PlaceEntry>) -> Self {
+        Self { places: own.into_iter().chain(self.places.iter().cloned()).collect() }
     }
 
     /// All places in their order.
@@ -396,6 +468,26 @@ mod tests {
         let middle = picture.format.size.w.half().to_css_px();
         let corner = inside.to_css_px().origin().distance(kurbo::Point::new(middle, middle));
         assert!(corner <= middle + 0.1, "its corners lie on the circle that is shown");
+    }
+
+    #[test]
+    fn a_format_of_ones_own_is_found_beside_the_others() {
+        let wish = |size: &str, bleed: &str| OwnFormat {
+            size: size.into(),
+            bleed: (!bleed.is_empty()).then(|| bleed.into()),
+            safe: None,
+            ppi: None,
+        };
+        let label = wish("60 x 40 mm", "2").entry("Jar label").unwrap();
+        assert_eq!((label.format.bleed, label.format.size.w), (Length::mm(2.0), Length::mm(60.0)));
+        assert_eq!(label.format.safe, PlaceCatalogue::own_size("60 x 40 mm").unwrap().format.safe);
+        let catalogue = shipped().with(vec![label.clone()]);
+        assert_eq!(catalogue.search("jar").places.first(), Some(&label));
+        assert_eq!(catalogue.get(&OwnFormat::id("Jar label")), Some(&label));
+        assert_eq!(catalogue.all().len(), shipped().all().len() + 1);
+        let fine = OwnFormat { ppi: Ppi::new(192), ..wish("800 x 600", "") }.entry("Screen").unwrap();
+        assert_eq!(fine.format.pixels_at(fine.format.ppi), (800, 600));
+        assert!(wish("60 x 40 mm", "9 birds").entry("x").is_err() && wish("60", "").entry("x").is_err());
     }
 
     #[test]

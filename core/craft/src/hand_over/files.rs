@@ -13,14 +13,16 @@ use vatman_output::{
 };
 use vatman_photo::{
     EncodeError, Pictures, Premultiplied, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp,
+    encode_webp_lossy,
 };
 use vatman_scene::{Audience, Scene};
 use vatman_type::{FontLibrary, Setting, TextBox};
 use vatman_units::{Length, Ratio};
 
+use crate::check::Day;
 use crate::compose::PlaceEntry;
 use crate::hand_over::language::language;
-use crate::hand_over::naming::file_name;
+use crate::hand_over::naming::{FileParts, NamePattern};
 use crate::studio::Studio;
 
 /// The kinds of files a piece can leave as.
@@ -92,7 +94,7 @@ pub struct HandOver {
     pub kind: FileKind,
     /// Width of the finished size in pixels; nothing means the format's own. PNG and JPEG only.
     pub width: Option<u32>,
-    /// 1 to 100. JPEG only. Default 85.
+    /// 1 to 100. JPEG and WebP only; a WebP of 100 is without loss. Default 85.
     pub quality: u8,
     /// Leaves the ground out. PNG and SVG only. Default no.
     pub clear: bool,
@@ -115,10 +117,25 @@ impl HandOver {
 pub struct OutputFile {
     /// Name, without a folder.
     pub name: String,
+    /// What it holds, as a name may tell.
+    pub about: FileParts,
     /// Media type.
     pub media_type: &'static str,
     /// Content.
     pub bytes: Vec<u8>,
+}
+
+impl OutputFile {
+    /// A file of a piece, with the usual name.
+    fn of(about: FileParts, media_type: &'static str, bytes: Vec<u8>) -> Self {
+        Self { name: NamePattern::default().name(&about, Day::from_days(0), 1), about, media_type, bytes }
+    }
+
+    /// A file that lies beside those of the pieces.
+    #[must_use]
+    pub fn beside(name: &str, media_type: &'static str, bytes: Vec<u8>) -> Self {
+        Self { name: name.to_owned(), about: FileParts::default(), media_type, bytes }
+    }
 }
 
 /// Why a file cannot be handed over.
@@ -217,7 +234,8 @@ pub fn write_file(
         } else {
             piece.name.clone()
         };
-        return Ok(vec![OutputFile { name: file_name(&job.title, &named, &size, extension), media_type, bytes }]);
+        let about = FileParts { job: job.title.clone(), piece: named, size, extension };
+        return Ok(vec![OutputFile::of(about, media_type, bytes)]);
     }
     let mut files = Vec::new();
     for (side, scene) in &scenes {
@@ -229,7 +247,8 @@ pub fn write_file(
         } else {
             write_pixels(studio, piece, scene, how)?
         };
-        files.push(OutputFile { name: file_name(&job.title, &named, &size, extension), media_type, bytes });
+        let about = FileParts { job: job.title.clone(), piece: named, size: size.clone(), extension };
+        files.push(OutputFile::of(about, media_type, bytes));
     }
     Ok(files)
 }
@@ -262,6 +281,7 @@ fn encode(drawn: &Drawn, how: HandOver) -> Result<Vec<u8>, EncodeError> {
             let ppi = drawn.ppi.clamp(1.0, 65_535.0) as u16;
             encode_jpeg(&drawn.pixels, how.quality, [white.r, white.g, white.b], ppi)
         }
+        FileKind::Webp if how.quality < 100 => encode_webp_lossy(&straight(), how.quality),
         FileKind::Webp => encode_webp(&straight()),
         FileKind::Gif => encode_gif(&straight()),
         FileKind::Tiff => encode_tiff(&straight()),
@@ -269,7 +289,7 @@ fn encode(drawn: &Drawn, how: HandOver) -> Result<Vec<u8>, EncodeError> {
     }
 }
 
-/// Best and least quality of a JPEG for a place, and of the first try.
+/// Best and least quality of a JPEG or WebP for a place, and of the first try.
 const QUALITIES: std::ops::RangeInclusive<u8> = 30..=92;
 
 /// Writes a piece as the place it goes to takes it: in its usual kind of file, paper with the bleed, and pictures in the best quality
@@ -291,14 +311,15 @@ pub fn write_for_place(
     if files.iter().all(|file| file.bytes.len() <= most) || !how.kind.is_pixels() {
         return Ok(files);
     }
-    let lossy = entry.files.is_empty() || entry.files.contains(&FileKind::Jpeg);
-    if !lossy {
-        return Ok(files);
-    }
+    let takes = |kind: &FileKind| entry.files.is_empty() || entry.files.contains(kind);
+    // What it is already, where that knows loss; what is clear stays clear where it can.
+    let order = if how.clear { [FileKind::Webp, FileKind::Jpeg] } else { [FileKind::Jpeg, FileKind::Webp] };
+    let lossy = order.into_iter().find(|kind| *kind == how.kind).or_else(|| order.into_iter().find(takes));
+    let Some(kind) = lossy else { return Ok(files) };
     let sides = piece.sides.iter().filter(|side| only.is_empty() || only.contains(&side.id));
     let mut out = Vec::new();
     for side in sides {
-        let how = HandOver { kind: FileKind::Jpeg, ..how };
+        let how = HandOver { kind, ..how };
         let scene = studio.scene(job, piece, side, Audience::Output, None);
         let drawn = draw(studio, piece, &scene, how)?;
         let at = |quality: u8| encode(&drawn, HandOver { quality, ..how });
@@ -333,7 +354,8 @@ pub fn usual(entry: &PlaceEntry) -> HandOver {
     HandOver {
         kind,
         width: None,
-        quality: *QUALITIES.end(),
+        // Without loss where the kind can be.
+        quality: if kind == FileKind::Webp { 100 } else { *QUALITIES.end() },
         clear: entry.clear && kind.may_be_clear(),
         bleed,
         marks: false,
@@ -384,8 +406,7 @@ mod tests {
 
     #[test]
     fn equal_names_are_told_apart_in_an_archive() {
-        let file =
-            |bytes: &[u8]| OutputFile { name: "card.png".into(), media_type: "image/png", bytes: bytes.to_vec() };
+        let file = |bytes: &[u8]| OutputFile::beside("card.png", "image/png", bytes.to_vec());
         let bytes = zip_files(&[file(b"one"), file(b"two")]).unwrap();
         let mut archive = zip::ZipArchive::new(Cursor::new(bytes)).unwrap();
         let names: Vec<_> = (0..archive.len()).map(|i| archive.by_index(i).unwrap().name().to_owned()).collect();

@@ -18,9 +18,13 @@ pub(crate) fn language(job: &Job, piece: &Piece, scenes: &[&Scene]) -> String {
         Reading::Words { lines, .. } => Some(lines.join(" ")),
         Reading::Figure(_) | Reading::Silent => None,
     });
-    let words = lines.collect::<Vec<_>>().join("\n").to_lowercase();
-    let found = whatlang::detect(&words).filter(|found| found.is_reliable());
-    found.map_or_else(|| "en".to_owned(), |found| short(found.lang()).to_owned())
+    let words = lines.collect::<Vec<_>>().join("\n");
+    language_of(&words).unwrap_or("en").to_owned()
+}
+
+/// The language a text is written in, as in BCP 47; nothing where it does not tell.
+pub(crate) fn language_of(text: &str) -> Option<&'static str> {
+    whatlang::detect(&text.to_lowercase()).filter(|found| found.is_reliable()).map(|found| short(found.lang()))
 }
 
 const fn code_of(language: Hyphens) -> &'static str {

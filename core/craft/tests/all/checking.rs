@@ -1,12 +1,19 @@
 //! What is found about a job, and what puts it right.
 
-use crate::common::{Counter, WORLD, words};
+use crate::common::{Counter, SPELLER, WORLD, sheet_with, words};
 use proptest::prelude::*;
-use vatman_craft::{Checked, Day, FileKind, FindingKind, check_job, repair, usual, write_for_place};
-use vatman_document::{Command, IdSource, Item, Job, Known, Paint, Part, Piece, Place, Target};
+use vatman_craft::{
+    Addition, Checked, Day, FileKind, FindingKind, HandOver, Reader, check_job, repair, usual, write_file,
+    write_for_place,
+};
+use vatman_document::{Command, IdSource, Item, Job, Known, Outline, Paint, Part, Piece, Place, Target};
 use vatman_units::{Length, Ratio, Rect};
 
 const TODAY: Day = Day { year: 2026, month: 11, day: 27 };
+
+fn reader() -> Reader<'static> {
+    Reader { today: TODAY, speller: &SPELLER }
+}
 
 fn entry(piece: &Piece) -> vatman_craft::PlaceEntry {
     WORLD.place(piece.place.as_deref().unwrap())
@@ -14,7 +21,7 @@ fn entry(piece: &Piece) -> vatman_craft::PlaceEntry {
 
 fn found(job: &Job) -> Vec<Checked> {
     let known = (&*WORLD as &dyn Known, &mut Counter(40_000) as &mut dyn IdSource);
-    check_job(&WORLD.studio, job, &entry, TODAY, known)
+    check_job(&WORLD.studio, job, &entry, reader(), known)
 }
 
 fn job() -> Job {
@@ -69,6 +76,7 @@ fn spoilt() -> Vec<(FindingKind, Job)> {
         (FindingKind::DoubledWord, "Every every Saturday"),
         (FindingKind::DoubledSpace, "Every  Saturday"),
         (FindingKind::WrongDate, "Sunday, 12 December"),
+        (FindingKind::Misspelt, "every mornign"),
     ] {
         with(kind, &|job| {
             let target = Target::Shared(item(job, 0, Part::When).kin);
@@ -77,6 +85,15 @@ fn spoilt() -> Vec<(FindingKind, Job)> {
                 .unwrap();
         });
     }
+    with(FindingKind::QuietHeadline, &|job| {
+        let (headline, support) = (item(job, 0, Part::Headline), item(job, 0, Part::Support));
+        put(job, &headline, |rect| rect, 0.4);
+        put(job, &support, |rect| Rect { h: rect.h.scaled(3.0), ..rect }, 2.4);
+    });
+    with(FindingKind::NearlyInLine, &|job| {
+        let support = item(job, 0, Part::Support);
+        put(job, &support, |rect| rect.moved(px(5.0), Length::ZERO), 1.0);
+    });
     with(FindingKind::NoWords, &|job| {
         let target = Target::Shared(item(job, 0, Part::Support).kin);
         Command::SetWords { target, text: String::new() }.apply(job, &*WORLD).unwrap();
@@ -102,7 +119,7 @@ fn what_spoils_a_sheet_is_found_and_put_right() {
         assert!(one.repair.is_some(), "{kind:?}: {}", one.finding.says);
         let at = entry(job.piece(&one.finding.piece).unwrap());
         let known = (&*WORLD as &dyn Known, &mut Counter(50_000) as &mut dyn IdSource);
-        let command = repair(&WORLD.studio, &job, &one.finding, &at, TODAY, known).unwrap();
+        let command = repair(&WORLD.studio, &job, &one.finding, &at, reader(), known).unwrap();
         let mut now = job.clone();
         command.apply(&mut now, &*WORLD).unwrap();
         let left = found(&now);
@@ -111,6 +128,40 @@ fn what_spoils_a_sheet_is_found_and_put_right() {
         let weight = |all: &[Checked]| all.iter().map(|one| u32::from(one.weight)).sum::<u32>();
         assert!(weight(&left) < weight(&all), "{kind:?}: nothing worse came of it");
     }
+}
+
+#[test]
+fn a_series_is_even_or_meant_otherwise() {
+    let square = |at: f64| {
+        let px = Length::css_px;
+        move |_: Rect| Rect::new(px(at), px(300.0), px(100.0), px(100.0))
+    };
+    let gaps = |gaps: &[f64]| {
+        let (mut job, made) = sheet_with(vec![Addition::Shape(Outline::Ellipse); gaps.len() + 1]);
+        let mut at = 60.0;
+        for (i, id) in made.iter().enumerate() {
+            let own = job.item(id).unwrap().clone();
+            put(&mut job, &own, square(at), 1.0);
+            at += 100.0 + gaps.get(i).copied().unwrap_or_default();
+        }
+        let place = WORLD.place("800 x 800");
+        let known = (&*WORLD as &dyn Known, &mut Counter(40_000) as &mut dyn IdSource);
+        let all = check_job(&WORLD.studio, &job, &|_| place.clone(), reader(), known);
+        let one = all.into_iter().find(|one| one.finding.kind == FindingKind::UnevenGaps)?;
+        assert!(one.repair.is_some());
+        let known = (&*WORLD as &dyn Known, &mut Counter(50_000) as &mut dyn IdSource);
+        let command = repair(&WORLD.studio, &job, &one.finding, &place, reader(), known).unwrap();
+        command.apply(&mut job, &*WORLD).unwrap();
+        let mut boxes: Vec<_> = made.iter().map(|id| job.item(id).unwrap().place.at.rect).collect();
+        boxes.sort_by_key(|rect| rect.x);
+        Some(boxes.windows(2).map(|pair| (pair[1].x - pair[0].right()).to_css_px()).collect::<Vec<_>>())
+    };
+    let even = gaps(&[40.0, 46.0, 40.0]).expect("nearly even");
+    assert!(even.iter().all(|gap| (gap - 42.0).abs() < 0.01), "{even:?}");
+    assert_eq!(gaps(&[40.0, 40.0, 40.0]), None, "even");
+    assert_eq!(gaps(&[40.0, 41.0, 40.0]), None, "a rounding");
+    assert_eq!(gaps(&[20.0, 120.0, 20.0]), None, "two pairs");
+    assert_eq!(gaps(&[40.0]), None, "no series");
 }
 
 #[test]
@@ -157,27 +208,38 @@ fn each_place_gets_the_file_it_takes_within_its_limit() {
     // A limit that the usual file is over: the best quality under it is found, and a pixel more of quality would be over.
     let piece = &job.pieces[0];
     let whole = write_for_place(&WORLD.studio, &job, piece, &[], &entry(piece)).unwrap()[0].bytes.len();
-    for share in [0.9, 0.6, 0.4] {
+    for (kind, share) in [(None, 0.9), (None, 0.6), (None, 0.4), (Some(FileKind::Webp), 0.2)] {
         let most = (whole as f64 * share) as u64;
         let mut at = entry(piece);
         at.most = Some(most);
+        at.files = kind.map_or(at.files, |kind| vec![kind]);
         let file = &write_for_place(&WORLD.studio, &job, piece, &[], &at).unwrap()[0];
         let size = file.bytes.len() as u64;
-        assert!(size <= most && size * 10 > most * 8, "{size} of {most}");
+        assert!(size <= most && size * 10 > most * 7, "{kind:?}: {size} of {most}");
+        assert_eq!(file.media_type, kind.unwrap_or(FileKind::Jpeg).media_type());
         let decoded = image::load_from_memory(&file.bytes).unwrap();
         assert_eq!((decoded.width(), decoded.height()), (1_080, 1_080));
     }
-    for kind in [FileKind::Webp, FileKind::Tiff, FileKind::Gif] {
-        let how = vatman_craft::HandOver::of(kind);
-        let file = &vatman_craft::write_file(&WORLD.studio, &job, piece, &[], how).unwrap()[0];
-        let decoded = image::load_from_memory(&file.bytes).unwrap().to_rgb8();
-        let png = vatman_craft::write_file(&WORLD.studio, &job, piece, &[], vatman_craft::HandOver::of(FileKind::Png))
-            .unwrap();
-        let exact = image::load_from_memory(&png[0].bytes).unwrap().to_rgb8();
+    let written = |how: HandOver| {
+        let file = write_file(&WORLD.studio, &job, piece, &[], how).unwrap().remove(0);
+        (image::load_from_memory(&file.bytes).unwrap().to_rgb8(), file.bytes.len())
+    };
+    let (exact, _) = written(HandOver::of(FileKind::Png));
+    let mut sizes = Vec::new();
+    for (kind, quality, most) in [
+        (FileKind::Webp, 100, 1e-9),
+        (FileKind::Webp, 90, 2.0),
+        (FileKind::Webp, 40, 6.0),
+        (FileKind::Tiff, 85, 1e-9),
+        (FileKind::Gif, 85, 6.0),
+    ] {
+        let (decoded, size) = written(HandOver { quality, ..HandOver::of(kind) });
         let apart = decoded.iter().zip(exact.iter()).map(|(a, b)| u64::from(a.abs_diff(*b))).sum::<u64>() as f64
             / exact.len() as f64;
-        assert!(apart < if kind == FileKind::Gif { 6.0 } else { 1e-9 }, "{kind:?}: {apart}");
+        assert!(apart < most, "{kind:?} {quality}: {apart}");
+        sizes.push(size);
     }
+    assert!(sizes[0] > sizes[1] && sizes[1] > sizes[2], "less quality, smaller file: {sizes:?}");
 }
 
 proptest! {
@@ -197,7 +259,7 @@ proptest! {
         for one in all.iter().filter(|one| one.repair.is_some()).take(3) {
             let known = (&*WORLD as &dyn Known, &mut Counter(60_000) as &mut dyn IdSource);
             let here = entry(job.piece(&one.finding.piece).unwrap());
-            let command = repair(&WORLD.studio, &job, &one.finding, &here, TODAY, known).unwrap();
+            let command = repair(&WORLD.studio, &job, &one.finding, &here, reader(), known).unwrap();
             let mut now = job.clone();
             command.apply(&mut now, &*WORLD).unwrap();
             prop_assert!(weight(&found(&now)) < weight(&all), "{}", one.finding.says);

@@ -6,7 +6,8 @@ use std::process::Command;
 use std::sync::{Arc, LazyLock};
 
 use vatman_craft::{
-    Addition, Brief, Design, Inks, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words, add, compose_job,
+    Addition, Brief, Design, Inks, PlaceCatalogue, PlaceEntry, Speller, Studio, Supplies, WordLists, Words, add,
+    compose_job,
 };
 use vatman_document::{AssetId, Format, IdSource, ItemId, Job, JobId, Known, Part, Piece, PieceId, Side, SideId};
 use vatman_photo::{PictureBytes, Pictures, content_id};
@@ -56,6 +57,20 @@ impl IdSource for Counter {
         format!("n{}", self.0)
     }
 }
+
+struct Lists;
+impl WordLists for Lists {
+    fn list(&self, language: &str) -> Option<Vec<u8>> {
+        std::fs::read(assets().join(format!("words/{language}.zip"))).ok()
+    }
+}
+
+/// What knows the words of the sample world: those of the lists, and its names.
+pub static SPELLER: LazyLock<Speller> = LazyLock::new(|| {
+    let speller = Speller::new(Box::new(Lists));
+    speller.set_own(["Mossback", "Harrowmere", "mossbackkiln"].map(str::to_owned));
+    speller
+});
 
 pub static WORLD: LazyLock<World> = LazyLock::new(|| {
     let library = FontLibrary::load(&Folder(assets().join("fonts"))).unwrap();
