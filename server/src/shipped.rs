@@ -81,7 +81,7 @@ impl Shipped {
     /// A sentence saying what is wrong with it.
     pub fn graphics(self) -> Result<&'static GraphicShelf, String> {
         static SHELF: LazyLock<Result<GraphicShelf, String>> = LazyLock::new(|| {
-            let packs: Vec<Vec<u8>> = ["colour", "line", "solid"]
+            let packs: Vec<Vec<u8>> = ["colour", "line", "solid", "ornament"]
                 .iter()
                 .filter_map(|set| Some(Assets::get(&format!("graphics/{set}.zip"))?.data.into_owned()))
                 .collect();

@@ -4,13 +4,14 @@ use vatman_craft::{
     Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, add, add_colour, add_contacts,
     add_elsewhere, add_guide, add_layers, add_side, align, apply_palette, arrange_pictures, arranged, call_out,
     change_backing, change_effect, change_guides, change_line, change_stack, change_type, combine, combine_otherwise,
-    connect, crop_by, distribute, drop_effect, drop_tie, duplicate, duplicate_piece, everywhere, frame_from,
-    free_place, give, group, keep_content, keep_property, link_colour, map_to_palette, match_size, mirror, move_by,
-    move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at, put_back, put_below, recolour,
-    refit, release, remove, rename_colour, reorder, repaint, replace_colour, replace_removed, resize, say,
-    scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost, set_ground, set_opacity, set_outline,
-    set_tie_length, set_type_size, show_picture, spread_ground, spread_guides, stack, style_letters, swap_colours,
-    swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, turn_picture, turn_to, turn_together, ungroup,
+    connect, crop_by, distribute, drop_effect, drop_tie, duplicate, duplicate_piece, everywhere, frame_around,
+    frame_from, frame_with_words, free_place, give, group, keep_content, keep_property, link_colour, map_to_palette,
+    match_size, mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at,
+    put_back, put_below, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour,
+    replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost,
+    set_ground, set_opacity, set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides,
+    stack, style_letters, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
+    turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -134,18 +135,23 @@ impl Acting {
             }
             Act::Add { side, what, last, at } => {
                 let (piece, side) = find_side(job, side)?;
-                let (command, made) = add(
-                    job,
-                    piece,
-                    side,
-                    self.addition(what, piece)?,
-                    &Inks {
-                        last: last.as_ref(),
-                        under: &|rect| self.studio.seen_in(job, piece, side, rect),
-                        drawn: &|item| self.studio.drawn(job, item),
-                    },
-                    &mut Ids,
-                );
+                let inks = Inks {
+                    last: last.as_ref(),
+                    under: &|rect| self.studio.seen_in(job, piece, side, rect),
+                    drawn: &|item| self.studio.drawn(job, item),
+                };
+                if let New::Graphic { graphic, around } = what
+                    && let Some(opening) = self.shelves.graphics()?.opening(graphic)
+                {
+                    let frame = (self.shelves.graphic(graphic)?, opening);
+                    let words = around.as_ref().and_then(|id| side.items.iter().find(|item| item.id == *id));
+                    let (command, made) = match words {
+                        Some(words) => frame_around(&self.studio, job, (piece, side, words), frame, &inks, &mut Ids),
+                        None => frame_with_words(job, (piece, side), frame, *at, &inks, &mut Ids),
+                    };
+                    return Ok((command, vec![made]));
+                }
+                let (command, made) = add(job, piece, side, self.addition(what, piece)?, &inks, &mut Ids);
                 Ok((saying(put_at(command, &piece.format, *at), what), vec![made]))
             }
             Act::ReplaceRemoved { piece, item, what, last } => {
@@ -317,7 +323,7 @@ impl Acting {
             }
             New::Shape { outline } => Addition::Shape(outline.clone()),
             New::Drawing { drawing } => Addition::Brought(drawing.clone()),
-            New::Graphic { graphic } => Addition::Drawing(self.shelves.graphic(graphic)?),
+            New::Graphic { graphic, .. } => Addition::Drawing(self.shelves.graphic(graphic)?),
             New::Picture { picture: None } => Addition::Picture(None),
             New::Picture { picture: Some(id) } => {
                 let info = self

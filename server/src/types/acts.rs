@@ -867,10 +867,14 @@ pub enum New {
         /// Its outline.
         outline: Outline,
     },
-    /// A graphic of the shelf.
+    /// A graphic of the shelf; one with an opening brings words to stand in it.
     Graphic {
         /// Which.
         graphic: String,
+        /// Words an opening is put around, instead of new ones.
+        #[serde(default)]
+        #[ts(optional)]
+        around: Option<ItemId>,
     },
     /// A drawing brought by the person, in layers where it has words.
     Layers {

@@ -2,8 +2,10 @@
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import BenchBar from './BenchBar.vue'
+import BesideSheet from './BesideSheet.vue'
 import PieceRail from './PieceRail.vue'
 import ItemCard from './ItemCard.vue'
+import RepeatPanel from '../adapt/RepeatPanel.vue'
 import LayoutPanel from '../arrange/LayoutPanel.vue'
 import DesignPanel from '../look/DesignPanel.vue'
 import LookPanel from '../look/LookPanel.vue'
@@ -26,8 +28,9 @@ const stage = ref<InstanceType<typeof StageView>>()
 const step = computed(() => props.step || bench.step)
 watch(step, (now) => { bench.step = now }, { immediate: true })
 const isWords = computed(() => bench.selected.length > 0 && bench.selected.every((p) => p.content.kind === 'words'))
+const besides = computed(() => bench.beside !== null && bench.job?.pieces.some((one) => one.id === bench.beside))
 // What was open to choose from belongs to what was selected.
-watch(isWords, (now) => { if (!now && bench.chooser !== 'designs') bench.chooser = null })
+watch(isWords, (now) => { if (!now && (bench.chooser === 'families' || bench.chooser === 'lockUps')) bench.chooser = null })
 watch(step, () => { bench.chooser = null })
 
 onMounted(async () => {
@@ -55,12 +58,16 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
         <FamilyPanel v-if="bench.chooser === 'families' && isWords" />
         <LockUpPanel v-else-if="bench.chooser === 'lockUps' && isWords && bench.only" :plain="bench.only" />
         <DesignPanel v-else-if="bench.chooser === 'designs'" />
+        <RepeatPanel v-else-if="bench.chooser === 'repeat'" />
         <WordsPanel v-else-if="step === 'words'" />
         <PicturesPanel v-else-if="step === 'pictures'" />
         <LayoutPanel v-else-if="step === 'layout'" />
         <LookPanel v-else />
       </div>
-      <StageView ref="stage" />
+      <div class="stages" :class="{ two: besides }">
+        <StageView ref="stage" />
+        <BesideSheet v-if="besides" />
+      </div>
       <aside v-if="bench.arranging && bench.arranging.length > 1" class="beside scroll" aria-label="Arrangements of the chosen pictures"><h2>Arrangements</h2><PictureArrange :pictures="bench.arranging" @done="bench.arranging = null" /></aside>
       <ItemCard v-else @zoom="stage?.zoomPicture($event)" />
     </div>
@@ -79,6 +86,17 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
   display: grid;
   grid-template-columns: var(--panel) minmax(0, 1fr) var(--card);
   min-height: 0;
+}
+
+.stages {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  min-width: 0;
+  min-height: 0;
+}
+
+.stages.two {
+  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
 }
 
 .beside {

@@ -141,7 +141,7 @@ function share(what: Kept | 'all' | 'none') {
       <header>
         <h2>{{ title }}</h2>
         <p v-if="only && shared > 1" class="sharing">{{ sharing }} <ActMenu label="Sharing" :entries="sharingEntries" tool @done="share"><span class="link">Sharing</span></ActMenu></p>
-        <p v-if="only?.item.place.byHand && (bench.job?.pieces.length ?? 0) > 1" class="sharing">placed by hand here <button class="link" data-tip="It goes where the arrangement of this size has it" @click="bench.act({ act: 'followAgain', items: [only.item.id] })">Let it follow</button></p>
+        <p v-if="only?.item.place.byHand && (bench.job?.pieces.length ?? 0) > 1" class="sharing">placed by hand here <button class="link" data-tip="It goes where the arrangement of this size has it" @click="bench.act({ act: 'followAgain', items: [only.item.id] })">Let it follow</button> <button class="link" data-tip="Repeats the last move where it means the same" @click="bench.chooser = 'repeat'">The same in others…</button></p>
       </header>
       <div class="common">
         <TypeFields v-if="isWords" :items="many" />

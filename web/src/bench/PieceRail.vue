@@ -40,14 +40,17 @@ async function removeSide() {
   await bench.act({ act: 'removeSide', side: gone })
 }
 
-type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece'
+type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece' | 'beside'
 
 function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apart?: boolean }[] {
   const at = piece.sides.findIndex((side) => side.id === bench.sideId)
   const several = piece.sides.length > 1
   const pieces = bench.job?.pieces ?? []
   const place = pieces.findIndex((other) => other.id === piece.id)
+  // What is shown beside is another one than that on the stage.
+  const beside: { value: Deed; name: string; off?: boolean }[] = piece.id === bench.piece?.id ? [] : [{ value: 'beside', name: 'Show it beside the stage' }]
   return [
+    ...beside,
     { value: 'blank', name: 'Add a blank side' },
     { value: 'copy', name: 'Copy this side' },
     { value: 'renameSide', name: 'Rename this side…' },
@@ -71,7 +74,8 @@ async function run(what: Deed, piece: Piece) {
   const side = bench.side
   if (!side) return
   const at = piece.sides.findIndex((other) => other.id === side.id)
-  if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
+  if (what === 'beside') bench.beside = piece.id
+  else if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
   else if (what === 'earlier' || what === 'later') await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
   else if (what === 'pieceEarlier' || what === 'pieceLater') await bench.act({ act: 'movePiece', piece: piece.id, index: (bench.job?.pieces.findIndex((other) => other.id === piece.id) ?? 0) + (what === 'pieceEarlier' ? -1 : 1) })
   else if (what === 'removeSide') await removeSide()

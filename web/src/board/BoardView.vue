@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Moon, Plus, Sun, Trash2 } from '@lucide/vue'
+import { CopyPlus, Moon, Plus, Sun, Trash2 } from '@lucide/vue'
 import { useDebounceFn } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
 import { api } from '../api/client'
@@ -8,6 +8,7 @@ import type { JobCard, SheetCard, StateCard } from '../generated/types'
 import { useDarkLight } from '../stores/light'
 import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
+import NextDialog from './NextDialog.vue'
 
 const notices = useNotices()
 const jobs = ref<JobCard[] | null>(null)
@@ -34,6 +35,9 @@ async function remove(job: JobCard) {
     notices.report(error)
   }
 }
+
+/** The job whose next is being made. */
+const following = ref<JobCard | null>(null)
 
 const ROOM = 300
 
@@ -133,11 +137,14 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
           </RouterLink>
           <span class="foot quiet">
             <span>{{ when(job.changedAt) }}</span>
+            <span class="grow" />
+            <button v-if="!job.damaged" class="tool" :aria-label="`Make the next of “${job.title}”`" data-tip="The next of a series, or a copy" @click="following = job"><CopyPlus :size="15" /></button>
             <button class="tool" :aria-label="`Put “${job.title}” away`" @click="remove(job)"><Trash2 :size="15" /></button>
           </span>
         </li>
       </ul>
     </main>
+    <NextDialog v-model="following" />
   </div>
 </template>
 

@@ -29,6 +29,9 @@ const recent = useLocalStorage<GraphicCard[]>('vatman-graphics-recent', [])
 const favourites = useLocalStorage<GraphicCard[]>('vatman-graphics-favourites', [])
 const target = computed(() => (!bench.replacing && bench.only?.content.kind === 'drawing' ? bench.only : null))
 
+/** Words that a frame is put around. */
+const around = computed(() => (bench.only?.content.kind === 'words' && !bench.replacing ? bench.only.item.id : null))
+
 let asked = 0
 async function search(onward = false) {
   const mine = ++asked
@@ -50,7 +53,7 @@ onMounted(() => search())
 async function choose(card: GraphicCard) {
   recent.value = [card, ...recent.value.filter((other) => other.id !== card.id)].slice(0, 12)
   if (bench.swapping && target.value) await bench.act({ act: 'swapGraphic', item: target.value.item.id, graphic: card.id })
-  else await bench.add({ kind: 'graphic', graphic: card.id })
+  else await bench.add({ kind: 'graphic', graphic: card.id, ...(around.value ? { around: around.value } : {}) })
 }
 
 const isFavourite = (card: GraphicCard) => favourites.value.some((other) => other.id === card.id)
@@ -79,7 +82,7 @@ const rows = computed(() => [
       <h3 v-if="row.cards.length">{{ row.name }}</h3>
       <ul v-if="row.cards.length">
         <li v-for="card in row.cards" :key="card.id">
-          <button class="graphic" :title="card.name" :aria-label="card.name" @click="choose(card)"><img :src="api.graphic(card.id)" alt="" loading="lazy" draggable="false" /></button>
+          <button class="graphic" :title="card.framing && around ? `${card.name}, around the selected words` : card.name" :aria-label="card.name" @click="choose(card)"><img :src="api.graphic(card.id)" alt="" loading="lazy" draggable="false" /></button>
           <button class="star" :aria-pressed="isFavourite(card)" :aria-label="`Favourite: ${card.name}`" @click="favour(card)"><Star :size="12" /></button>
         </li>
       </ul>

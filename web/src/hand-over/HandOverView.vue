@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ArrowLeft, Check, FileDown } from '@lucide/vue'
+import { ArrowLeft, Check, FileDown, FolderDown } from '@lucide/vue'
 import { ElCheckbox, ElCheckboxGroup, ElProgress, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onUnmounted, reactive, ref, watch } from 'vue'
@@ -8,7 +8,8 @@ import { api } from '../api/client'
 import BenchBar from '../bench/BenchBar.vue'
 import DraftField from '../parts/DraftField.vue'
 import FoldGroup from '../parts/FoldGroup.vue'
-import type { FileCard, FileKind, Finding, HandOverRequest, Piece } from '../generated/types'
+import type { FileCard, FileKind, Finding, HandOverRequest, HandedCard, Piece } from '../generated/types'
+import NamesField from './NamesField.vue'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
@@ -31,7 +32,7 @@ const kinds: { kind: Wanted; name: string; about: string }[] = [
 ]
 
 const further: { kind: Wanted; name: string; about: string }[] = [
-  { kind: 'webp', name: 'WebP', about: 'For web pages. Loses nothing and is smaller than PNG; may be clear.' },
+  { kind: 'webp', name: 'WebP', about: 'For web pages. Small; loses nothing at a quality of 100. May be clear.' },
   { kind: 'tiff', name: 'TIFF', about: 'For print shops and archives that ask for it. Loses nothing; large.' },
   { kind: 'gif', name: 'GIF', about: 'For old readers. At most 256 colours.' },
 ]
@@ -48,6 +49,16 @@ useOpenJob(() => props.job, () => {
 })
 
 const pieces = computed(() => bench.job?.pieces ?? [])
+
+/** What was handed over before, and whether it still looks so. */
+const handed = ref<HandedCard[]>([])
+const lookBack = useDebounceFn(async () => { if (bench.job) handed.value = await api.handed(bench.job.id).catch(() => handed.value) }, 200)
+watch(() => [bench.job?.id, bench.revision], lookBack, { immediate: true })
+const before = (piece: Piece) => handed.value.find((one) => one.piece === piece.id)
+const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
+/** Pieces that look otherwise than when they were handed over last, or never were. */
+const changed = computed(() => pieces.value.filter((piece) => !before(piece)?.same))
+
 const picked = computed(() => pieces.value.filter((piece) => chosen.value.includes(piece.id)))
 const pixels = computed(() => !['place', 'pdf', 'svg'].includes(how.kind))
 const mayBeClear = computed(() => !['place', 'jpeg', 'pdf'].includes(how.kind))
@@ -69,7 +80,7 @@ const wish = computed<HandOverRequest>(() => ({
   marks: how.marks && how.bleed && how.kind !== 'place',
   ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
   ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
-  ...(how.kind === 'jpeg' ? { quality: how.quality } : {}),
+  ...(how.kind === 'jpeg' || how.kind === 'webp' ? { quality: how.quality } : {}),
 }))
 
 const live = useLive()
@@ -157,7 +168,28 @@ function write() {
   link.download = ''
   link.click()
   const only = files.value.length === 1 ? files.value[0] : undefined
+  setTimeout(() => void lookBack(), 800)
   notices.say(only ? `${only.name} was handed over, ${showBytes(only.bytes)}.` : `${files.value.length} files were handed over.`)
+}
+
+/** A folder can be written to where the browser allows it. */
+const folders = 'showDirectoryPicker' in window
+async function writeFolder() {
+  if (!work.value || !files.value || !fresh.value) return
+  const mine = { work: work.value, files: files.value }
+  try {
+    const folder = await (window as unknown as { showDirectoryPicker: (how: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker({ mode: 'readwrite' })
+    for (const [at, file] of mine.files.entries()) {
+      const to = await (await folder.getFileHandle(file.name, { create: true })).createWritable()
+      await to.write(await api.madeOne(mine.work, at))
+      await to.close()
+    }
+    notices.say(`${mine.files.length} files were written into “${folder.name}”.`)
+    void lookBack()
+  } catch (error) {
+    // Closing the browser's own dialog is no trouble.
+    if (!(error instanceof DOMException && error.name === 'AbortError')) notices.report(error)
+  }
 }
 
 function fit(piece: Piece) {
@@ -173,6 +205,7 @@ function fit(piece: Piece) {
       <section class="what scroll" aria-labelledby="what">
         <div class="line">
           <h1 id="what">What is handed over</h1>
+          <button v-if="handed.length && changed.length && changed.length < pieces.length" class="link" data-changed @click="chosen = changed.map((p) => p.id)">Only what changed</button>
           <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">{{ chosen.length === pieces.length ? 'None' : 'All pieces' }}</button>
         </div>
         <ul>
@@ -183,6 +216,7 @@ function fit(piece: Piece) {
               </span>
               <span class="tick"><i :class="{ on: chosen.includes(piece.id) }"><Check :size="12" /></i><b>{{ piece.name }}</b></span>
               <small class="quiet">{{ showFormat(piece.format) }}{{ piece.sides.length > 1 ? `, ${piece.sides.length} sides` : '' }}</small>
+              <small v-if="before(piece)" class="quiet" :class="{ since: !before(piece)!.same }" data-handed>handed over {{ moment(before(piece)!.at) }}{{ before(piece)!.same ? '' : ', changed since' }}</small>
             </button>
             <ElCheckboxGroup v-if="piece.sides.length > 1 && chosen.includes(piece.id)" class="of" :model-value="leaving(piece)" :aria-label="`Sides of ${piece.name}`" @update:model-value="leave(piece, $event)">
               <ElCheckbox v-for="side in piece.sides" :key="side.id" :value="side.id" :label="side.name" />
@@ -207,8 +241,8 @@ function fit(piece: Piece) {
             <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><DraftField :value="`${how.width} px`" aria-label="Exact width in pixels" @done="setWidth" /><span>wide</span></label>
           </div>
         </template>
-        <div v-if="how.kind === 'jpeg'" class="quality">
-          <h3>Quality {{ how.quality }}</h3>
+        <div v-if="how.kind === 'jpeg' || how.kind === 'webp'" class="quality">
+          <h3>Quality {{ how.quality }}{{ how.kind === 'webp' && how.quality === 100 ? ', without loss' : '' }}</h3>
           <ElSlider v-model="how.quality" :min="20" :max="100" :show-tooltip="false" aria-label="Quality" />
         </div>
         <ElCheckbox v-if="mayBeClear" v-model="how.clear" class="tickbox" label="Without the ground, clear where nothing stands" />
@@ -235,6 +269,8 @@ function fit(piece: Piece) {
         <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
         <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}{{ how.kind === 'place' ? ', with a contact sheet and a list' : '' }}</p>
         <button class="act next go" :disabled="!picked.length || !fresh" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
+        <button v-if="folders && files && files.length > 1" class="act go" :disabled="!fresh" @click="writeFolder"><FolderDown :size="16" />Into a folder…</button>
+        <NamesField :example="files?.[0]?.name ?? ''" @kept="make" />
         <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
       </section>
     </main>
@@ -262,6 +298,10 @@ section {
 .files {
   background: var(--paper);
   border-left: 1px solid var(--rule);
+}
+
+.since {
+  color: var(--madder-deep);
 }
 
 .look {

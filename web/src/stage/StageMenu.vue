@@ -25,6 +25,8 @@ async function show(event: MouseEvent, under: string[]) {
 }
 
 const only = computed(() => bench.only)
+/** Whether its words are asked for when the next of a series is made. */
+const asked = computed(() => (only.value ? (bench.job?.kins[only.value.item.kin]?.asked ?? false) : false))
 const entries = computed<MenuEntry[]>(() => {
   const list: MenuEntry[] = []
   const p = only.value
@@ -43,7 +45,9 @@ const entries = computed<MenuEntry[]>(() => {
   list.push({ value: 'hide', name: 'Hide' })
   const below = stack.value.filter((id) => !bench.selection.includes(id)).slice(0, 5)
   below.forEach((id, i) => list.push({ value: `pick ${id}`, name: `Select ${bench.names.get(id)?.slice(0, 28) || 'what lies here'}`, apart: i === 0 }))
+  if (p?.content.kind === 'words') list.push({ value: 'ask', name: asked.value ? 'Not asked for next time' : 'Ask for these words next time', apart: true })
   list.push({ value: 'remove', name: 'Remove', key: 'Delete', apart: true })
+  if (bench.selected.some((one) => bench.shownIn(one.item.kin) > 1)) list.push({ value: 'everywhere', name: 'Remove in all sizes' })
   return list
 })
 
@@ -59,7 +63,11 @@ function run(what: string) {
   else if (what === 'group' || what === 'ungroup') void bench.act({ act: what, items })
   else if (what === 'mirror') void bench.act({ act: 'mirror', items })
   else if (what === 'lock') void bench.act({ act: 'setFlags', items, locked: !only.value?.item.locked })
-  else if (what === 'hide') void bench.act({ act: 'setFlags', items, hidden: true })
+  else if (what === 'ask') void bench.act({ act: 'askNextTime', item: items[0]!, asked: !asked.value })
+  else if (what === 'everywhere') {
+    bench.selection = []
+    void bench.act({ act: 'removeEverywhere', items })
+  } else if (what === 'hide') void bench.act({ act: 'setFlags', items, hidden: true })
 }
 
 defineExpose({ show })

@@ -216,13 +216,19 @@ function remove() {
   if (!items.length) return
   const [first] = items
   const piece = bench.piece?.id
+  // What all of them share may still stand in other sizes: taking it off there is offered, never done unasked.
+  const kins = new Set(bench.selected.filter((p) => items.includes(p.item.id)).map((p) => p.item.kin))
   void gestures.giveUp()
   bench.selection = []
   void bench.act({ act: 'remove', items }).then((response) => {
     if (!response || !first || !piece) return
     const say = items.length > 1 ? `${items.length} items were removed. They wait in the tray under Layout.` : 'Removed. It waits in the tray under Layout.'
+    const others = (bench.job?.pieces ?? []).filter((one) => one.id !== piece).flatMap((one) => one.sides).flatMap((side) => side.items).filter((item) => kins.has(item.kin)).map((item) => item.id)
+    const everywhere = others.length ? { label: 'Remove in all sizes', run: () => void bench.act({ act: 'removeEverywhere', items: others }) } : undefined
     const waits = () => !!bench.job?.pieces.find((one) => one.id === piece)?.tray.some((removed) => removed.item.id === first)
-    notices.say(say, items.length > 1 ? {} : { while: waits, action: { label: 'Replace with…', run: () => { bench.replacing = { piece, item: first }; void router.push({ name: 'bench', params: { job: bench.job!.id, step: 'pictures' } }) } } })
+    const replace = { label: 'Replace with…', run: () => { bench.replacing = { piece, item: first }; void router.push({ name: 'bench', params: { job: bench.job!.id, step: 'pictures' } }) } }
+    if (items.length === 1) notices.say(say, { while: waits, action: replace, other: everywhere })
+    else notices.say(say, everywhere ? { while: waits, action: everywhere } : {})
   })
 }
 

@@ -67,7 +67,9 @@ export const useBench = defineStore('bench', () => {
   const pointing = shallowRef<Pointing | null>(null)
   const pen = ref<Pen | null>(null)
   /** A choice of large specimens that is open beside the stage, in the place of the panel of the step. */
-  const chooser = ref<'families' | 'lockUps' | 'designs' | null>(null)
+  /** The piece that is shown beside the stage. */
+  const beside = ref<string | null>(null)
+  const chooser = ref<'families' | 'lockUps' | 'designs' | 'repeat' | null>(null)
   /** Goes up whenever the keys are to go to the words being typed again. */
   const typingOn = ref(0)
   /** Whether the stage shows what is only being tried. */
@@ -493,7 +495,7 @@ export const useBench = defineStore('bench', () => {
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, step, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
     sheet, ground, views, drawn, troubled, order, reading, names, guides, arrangements, stamps,
-    lastTint, replacing, arranging, swapping, pointing, pen, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
+    lastTint, replacing, arranging, swapping, pointing, pen, beside, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
     open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }
 })

@@ -3,9 +3,16 @@ import { defineStore } from 'pinia'
 import { h, ref, watch } from 'vue'
 import { ApiProblem } from '../api/client'
 
+interface Deed {
+  label: string
+  run: () => void
+}
+
 interface Options {
   trouble?: boolean
-  action?: { label: string; run: () => void }
+  action?: Deed
+  /** A second thing that is offered. */
+  other?: Deed | undefined
   /** Says whether what is offered still works; where it does not any more, the message goes away. */
   while?: () => boolean
 }
@@ -25,19 +32,19 @@ export const useNotices = defineStore('notices', () => {
     drop(text)
     const oldest = [...shown.value.keys()][0]
     if (shown.value.size >= MOST && oldest) drop(oldest)
-    const { action } = options
+    const offers = [options.action, options.other].filter((deed) => deed !== undefined)
     let unwatch = () => {}
     const message = ElMessage({
       message: h('span', { class: 'sentence' }, [
         h('span', text),
-        action ? h('button', { class: 'do', onClick: () => { action.run(); message.close() } }, action.label) : null,
+        ...offers.map((deed) => h('button', { class: 'do', onClick: () => { deed.run(); message.close() } }, deed.label)),
       ]),
       type: options.trouble ? 'error' : 'info',
       customClass: 'notices',
       placement: 'bottom',
       offset: 120,
       showClose: true,
-      duration: options.trouble || action ? 9000 : 5000,
+      duration: options.trouble || offers.length ? 9000 : 5000,
       onClose: () => {
         unwatch()
         shown.value.delete(text)

@@ -267,7 +267,7 @@ const fn role_of(part: Part) -> (f64, u16) {
 }
 
 /// The family words of this part have in the job already, or any of its words; a plain one where there are none.
-fn family_for(job: &Job, part: Part) -> String {
+pub(super) fn family_for(job: &Job, part: Part) -> String {
     let family = |kin: &std::sync::Arc<Kin>| {
         kin.content.words().and(kin.look.type_look.as_ref()).map(|kind| kind.family.clone())
     };

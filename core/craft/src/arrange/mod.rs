@@ -1,6 +1,6 @@
 //! Arranging items on a side: what is added, moved, ordered, grouped and tied.
 //!
-//! Each file is a function from the job to one command. `add.rs` and `clip.rs` bring items, `tray.rs` takes them away for a while;
+//! Each file is a function from the job to one command. `add.rs` and `clip.rs` bring items, `framing.rs` graphics with words in them, `tray.rs` takes them away for a while;
 //! `align.rs`, `snap.rs` and `together.rs` move them by rule; `order.rs` and `group.rs` say what lies over what and goes with what;
 //! `stacks.rs` and `connect.rs` make what keeps holding, and `settle.rs` keeps it; `combining.rs` makes one outline of several.
 
@@ -10,6 +10,7 @@ pub(crate) mod clip;
 pub(crate) mod combining;
 pub(crate) mod connect;
 pub(crate) mod copied;
+pub(crate) mod framing;
 pub(crate) mod group;
 pub(crate) mod order;
 pub(crate) mod settle;
@@ -23,6 +24,7 @@ pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, aroun
 pub use clip::{Clipped, Clipping, clip, paste, paste_look};
 pub use combining::{combine, combine_otherwise, frame_from, take_apart};
 pub use connect::{call_out, connect, opposite};
+pub use framing::{frame_around, frame_with_words};
 pub use group::{group, ungroup};
 pub use order::{Order, put_below, reorder};
 pub use settle::{settle, tie};

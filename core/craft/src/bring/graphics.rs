@@ -19,6 +19,9 @@ struct Packed {
     name: String,
     licence: String,
     root: String,
+    /// By how much finding one of them by its name is worth more than usual: what is made for sheets comes before signs.
+    #[serde(default)]
+    ahead: u16,
     graphics: Vec<PackedGraphic>,
 }
 
@@ -30,6 +33,24 @@ struct PackedGraphic {
     k: String,
     /// What is inside the SVG element.
     b: String,
+    /// The attributes of its SVG element, where it has its own.
+    #[serde(default)]
+    r: Option<String>,
+    /// Where words fit into it: left, top, width and height as fractions of it.
+    #[serde(default)]
+    o: Option<[f64; 4]>,
+    /// Whether it is painted there.
+    #[serde(default)]
+    f: bool,
+}
+
+/// Where words fit into a graphic.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Opening {
+    /// Left, top, width and height as fractions of the graphic.
+    pub at: [f64; 4],
+    /// Whether it is painted there, so that words take another colour than it has.
+    pub painted: bool,
 }
 
 /// A graphic in lists.
@@ -41,6 +62,8 @@ pub struct GraphicCard {
     pub name: String,
     /// Set.
     pub set: String,
+    /// Whether words fit into it.
+    pub framing: bool,
 }
 
 /// A set in lists.
@@ -60,6 +83,8 @@ struct Shelved {
     set: usize,
     name: String,
     body: String,
+    root: Option<String>,
+    opening: Option<Opening>,
 }
 
 /// All graphics, and an index of their words.
@@ -103,12 +128,13 @@ impl GraphicShelf {
             let own: Vec<&str> = graphic.n.split_whitespace().collect();
             for (place, word) in own.iter().enumerate() {
                 // The first words of a name say most; long names are special cases of shorter ones.
-                let worth = IN_NAME - (place.min(4) * 8) as u16 - (own.len().min(6) * 4) as u16;
+                let worth = IN_NAME + pack.ahead - (place.min(4) * 8) as u16 - (own.len().min(6) * 4) as u16;
                 self.words.push(((*word).to_lowercase(), number as u32, worth));
             }
             self.words.extend(graphic.k.split_whitespace().map(|word| (word.to_owned(), number as u32, BESIDE)));
             self.by_id.insert(format!("{}:{}", self.sets[set].0.id, graphic.n.replace(' ', "-")), number);
-            self.graphics.push(Shelved { set, name: graphic.n, body: graphic.b });
+            let opening = graphic.o.map(|at| Opening { at, painted: graphic.f });
+            self.graphics.push(Shelved { set, name: graphic.n, body: graphic.b, root: graphic.r, opening });
         }
     }
 
@@ -122,7 +148,7 @@ impl GraphicShelf {
     #[must_use]
     pub fn svg(&self, id: &str) -> Option<(String, String)> {
         let graphic = &self.graphics[*self.by_id.get(id)?];
-        let root = &self.sets[graphic.set].1;
+        let root = graphic.root.as_ref().unwrap_or(&self.sets[graphic.set].1);
         Some((
             format!(
                 "<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" {root}>{}</svg>",
@@ -139,7 +165,14 @@ impl GraphicShelf {
             id: format!("{set}:{}", graphic.name.replace(' ', "-")),
             name: graphic.name.clone(),
             set: set.clone(),
+            framing: graphic.opening.is_some(),
         }
+    }
+
+    /// Where words fit into a graphic.
+    #[must_use]
+    pub fn opening(&self, id: &str) -> Option<Opening> {
+        self.graphics[*self.by_id.get(id)?].opening
     }
 
     /// Graphics that have all the words, or words that begin as they do or mean nearly the same; the best first. Without words, all

@@ -5,6 +5,6 @@ pub(crate) mod svg_import;
 pub(crate) mod svg_shadows;
 pub(crate) mod svg_words;
 
-pub use graphics::{GraphicCard, GraphicSet, GraphicShelf, ShelfError};
+pub use graphics::{GraphicCard, GraphicSet, GraphicShelf, Opening, ShelfError};
 pub use svg_import::{Imported, SVG_BYTES, SvgError, import_svg};
 pub use svg_words::{FileWords, Layer, add_layers};

@@ -6,8 +6,8 @@ use std::process::Command;
 use std::sync::{Arc, LazyLock};
 
 use vatman_craft::{
-    Addition, Brief, Design, Inks, PlaceCatalogue, PlaceEntry, Speller, Studio, Supplies, WordLists, Words, add,
-    compose_job,
+    Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Speller, Studio, Supplies, WordLists,
+    Words, add, compose_job,
 };
 use vatman_document::{AssetId, Format, IdSource, ItemId, Job, JobId, Known, Part, Piece, PieceId, Side, SideId};
 use vatman_photo::{PictureBytes, Pictures, content_id};
@@ -119,6 +119,16 @@ impl World {
         compose_job(JobId::new("job").unwrap(), &brief, &mut supplies).unwrap()
     }
 }
+
+/// The graphics that ship.
+pub static GRAPHICS: LazyLock<GraphicShelf> = LazyLock::new(|| {
+    let folder = assets().join("graphics");
+    let packs: Vec<Vec<u8>> = ["colour", "line", "solid", "ornament"]
+        .iter()
+        .map(|set| std::fs::read(folder.join(format!("{set}.zip"))).unwrap())
+        .collect();
+    GraphicShelf::stock(&packs, &std::fs::read(folder.join("synonyms.json")).unwrap()).unwrap()
+});
 
 /// A blank square sheet with things added in their order.
 pub fn sheet_with(what: Vec<Addition>) -> (Job, Vec<ItemId>) {

@@ -1,12 +1,11 @@
 //! SVG files in, drawings out; the shelf of graphics.
 
-use std::path::PathBuf;
 use std::process::Command as Process;
-use std::sync::{Arc, LazyLock};
+use std::sync::Arc;
 
-use crate::common::{Counter, Shelf, WORLD};
+use crate::common::{Counter, GRAPHICS, Shelf, WORLD};
 use kurbo::Size;
-use vatman_craft::{GraphicShelf, Imported, Layer, Studio, SvgError, import_svg};
+use vatman_craft::{Imported, Layer, Studio, SvgError, import_svg};
 use vatman_document::{
     Content, Format, Item, ItemId, Job, JobId, Kin, KinId, Look, Part, Piece, PieceId, Place, Side, SideId,
 };
@@ -15,15 +14,6 @@ use vatman_photo::Pictures;
 use vatman_scene::Audience;
 use vatman_units::{Length, Placement, Rect};
 
-static SHELF: LazyLock<GraphicShelf> = LazyLock::new(|| {
-    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../assets/graphics");
-    let packs: Vec<Vec<u8>> = ["colour", "line", "solid"]
-        .iter()
-        .map(|set| std::fs::read(folder.join(format!("{set}.zip"))).unwrap())
-        .collect();
-    GraphicShelf::stock(&packs, &std::fs::read(folder.join("synonyms.json")).unwrap()).unwrap()
-});
-
 /// A file as read on a white sheet of its own size, as pixels laid over white.
 fn drawn(read: Imported, size: Size) -> Vec<u8> {
     let Imported { drawing, pictures, .. } = read;
@@ -31,6 +21,9 @@ fn drawn(read: Imported, size: Size) -> Vec<u8> {
     let studio =
         Studio::new(Arc::clone(&WORLD.studio.typesetter), Arc::new(Pictures::new(Box::new(Shelf(shelf)), 64 << 20)));
     let (w, h) = (size.width.round() as u32, size.height.round() as u32);
+    // Another reader rounds the height of the picture up, not that of what is in it.
+    let high = f64::from(w) * f64::from(drawing.height) / f64::from(drawing.width.max(1));
+    let high = if (high - f64::from(h)).abs() < 1.0 { high } else { f64::from(h) };
     let mut job = Job::new(JobId::new("j").unwrap(), "t");
     let kin = KinId::new("k").unwrap();
     job.kins.insert(
@@ -38,7 +31,7 @@ fn drawn(read: Imported, size: Size) -> Vec<u8> {
         Kin::new(Part::Ornament, Content::Drawing { drawing }, Look { fill: None, ..Look::default() }).into(),
     );
     let px = Length::css_px;
-    let rect = Rect::new(px(0.0), px(0.0), px(f64::from(w)), px(f64::from(h)));
+    let rect = Rect::new(px(0.0), px(0.0), px(f64::from(w)), px(high));
     let item = Item::new(ItemId::new("i").unwrap(), kin, Place::new(Placement::at(rect)));
     let side = Side {
         id: SideId::new("s").unwrap(),
@@ -74,10 +67,10 @@ fn difference(svg: &str, folder: &std::path::Path) -> f64 {
 /// The same, from what librsvg makes of another file that says the same.
 fn difference_from(svg: &str, same: &str, folder: &std::path::Path) -> f64 {
     let drawing = import_svg(svg.as_bytes(), "t", &WORLD.studio.typesetter.library()).unwrap();
-    let other = by_librsvg(same, folder, 256);
-    let own = drawn(drawing, Size::new(256.0, f64::from(other.height())));
+    let other = by_librsvg(same, folder, 300);
+    let own = drawn(drawing, Size::new(300.0, f64::from(other.height())));
     if std::env::var_os("VATMAN_KEEP_DIFFERENCES").is_some() {
-        let (w, h) = (256, other.height());
+        let (w, h) = (300, other.height());
         image::RgbImage::from_raw(w, h, own.clone())
             .unwrap()
             .save(std::env::temp_dir().join("vatman-own.png"))
@@ -93,10 +86,10 @@ fn graphics_of_every_set_are_drawn_as_another_reader_draws_them() {
     let folder = tempfile::tempdir().unwrap();
     let mut worst = (0.0, String::new());
     let mut compared = 0;
-    for set in SHELF.sets() {
+    for set in GRAPHICS.sets() {
         for from in (0..set.count).step_by(set.count / 22) {
-            let card = SHELF.search("", Some(&set.id), from, 1).remove(0);
-            let off = difference(&SHELF.svg(&card.id).unwrap().0, folder.path());
+            let card = GRAPHICS.search("", Some(&set.id), from, 1).remove(0);
+            let off = difference(&GRAPHICS.svg(&card.id).unwrap().0, folder.path());
             compared += 1;
             if off > worst.0 {
                 worst = (off, card.id);
@@ -372,8 +365,8 @@ fn words_of_a_file_stay_words_where_they_stood() {
 
 #[test]
 fn graphics_are_found_by_everyday_words() {
-    assert!(SHELF.sets().iter().map(|set| set.count).sum::<usize>() >= 5_000);
-    let names = |query: &str| SHELF.search(query, None, 0, 60).into_iter().map(|card| card.name).collect::<Vec<_>>();
+    assert!(GRAPHICS.sets().iter().map(|set| set.count).sum::<usize>() >= 5_000);
+    let names = |query: &str| GRAPHICS.search(query, None, 0, 60).into_iter().map(|card| card.name).collect::<Vec<_>>();
     assert_eq!(names("rake")[0], "rake");
     assert_eq!(names("rakes")[0], "rake");
     for (typed, wanted) in [
@@ -392,6 +385,6 @@ fn graphics_are_found_by_everyday_words() {
     for end in 1..=4 {
         assert!(!names(&"rake"[..end]).is_empty());
     }
-    let page = SHELF.search("", Some("line"), 60, 60);
+    let page = GRAPHICS.search("", Some("line"), 60, 60);
     assert!(page.len() == 60 && page.iter().all(|card| card.set == "line"));
 }

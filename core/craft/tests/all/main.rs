@@ -12,6 +12,7 @@ mod contrast;
 mod designs;
 mod drawings;
 mod files;
+mod ornaments;
 mod places;
 mod reading;
 mod room;
