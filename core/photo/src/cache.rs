@@ -4,9 +4,11 @@ use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
-use vatman_document::AssetId;
+use vatman_document::{AssetId, Focus};
+use vatman_units::Ratio;
 
 use crate::resize::resize_part;
+use crate::saliency::salient_point;
 use crate::{DecodeBudget, EncodeError, Limits, PictureInfo, Premultiplied, Straight, decode, inspect, leaving};
 
 /// Where the bytes of pictures come from.
@@ -40,6 +42,7 @@ pub struct Pictures {
     decoded: Cache<AssetId, Arc<Straight>, ByBytes>,
     parts: Cache<Part, Arc<Premultiplied>, ByBytes>,
     infos: Cache<AssetId, PictureInfo>,
+    focuses: Cache<AssetId, Option<Focus>>,
     unpacking: DecodeBudget,
 }
 
@@ -55,6 +58,7 @@ impl Pictures {
             decoded: Cache::with_weighter(256, budget as u64, ByBytes),
             parts: Cache::with_weighter(2_048, budget as u64, ByBytes),
             infos: Cache::new(8_192),
+            focuses: Cache::new(8_192),
             unpacking: DecodeBudget::new(Self::UNPACKING),
         }
     }
@@ -101,6 +105,23 @@ impl Pictures {
             Ok::<_, ()>(Arc::new(resize_part(&whole, part, size.0, size.1).premultiplied()))
         };
         self.parts.get_or_insert_with(&key, resample).ok()
+    }
+
+    /// The point of a picture that draws the eye; nothing where none does or it is not there.
+    #[must_use]
+    pub fn focus(&self, id: &AssetId) -> Option<Focus> {
+        /// Pixels along the longer side that are looked at.
+        const LOOKED: f64 = 96.0;
+        let look = || {
+            let info = self.info(id).ok_or(())?;
+            let (w, h) = (f64::from(info.width), f64::from(info.height));
+            let scale = LOOKED / w.max(h);
+            let size = (((w * scale).round() as u32).max(1), ((h * scale).round() as u32).max(1));
+            let small = self.part(id, [0.0, 0.0, w, h], size).ok_or(())?;
+            let found = salient_point(&small);
+            Ok::<_, ()>(found.map(|(x, y)| Focus { x: Ratio::new(x), y: Ratio::new(y) }))
+        };
+        self.focuses.get_or_insert_with(id, look).ok().flatten()
     }
 
     /// The bytes of a picture that may leave in a file, and their media type; nothing where the picture is not there.

@@ -12,6 +12,7 @@ mod leaving;
 mod pixels;
 mod profile;
 mod resize;
+mod saliency;
 
 pub use blur::blur;
 pub use budget::{DecodeBudget, Share};
@@ -22,3 +23,4 @@ pub use hash::content_id;
 pub use leaving::{bare_jpeg, leaving};
 pub use pixels::{Premultiplied, Straight};
 pub use resize::resize;
+pub use saliency::salient_point;

@@ -8,10 +8,10 @@ use vatman_craft::{
     frame_from, frame_with_words, free_place, give, group, keep_content, keep_property, link_colour, map_to_palette,
     match_size, mirror, move_by, move_edge, move_guide, opposite, palettes, paste, paste_look, pen_thickness, put_at,
     put_back, put_below, recolour, refit, release, remove, rename_colour, reorder, repaint, replace_colour,
-    replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_frost,
-    set_ground, set_opacity, set_outline, set_tie_length, set_type_size, show_picture, spread_ground, spread_guides,
-    stack, style_letters, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
-    turn_picture, turn_to, turn_together, ungroup,
+    replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags, set_focus,
+    set_frost, set_ground, set_opacity, set_outline, set_tie_length, set_type_size, show_picture, spread_ground,
+    spread_guides, stack, style_letters, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie,
+    toggle_letters, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -68,6 +68,14 @@ impl Acting {
             Act::CombineOtherwise { item, how } => done(combine_otherwise(job, item, *how)),
             Act::Release { item, own } => done(release(job, item, *own)),
             Act::SetFit { item, fit } => done(set_fit(job, item, *fit)),
+            Act::SetFocus { item, at } => {
+                let found = job.find(item)?;
+                let spot = self
+                    .studio
+                    .spot_at(job, found.item, *at)
+                    .ok_or_else(|| Problem::value("Point at a place in the picture itself. Nothing was changed."))?;
+                done(set_focus(job, item, spot))
+            }
             Act::Refit { item } => done(refit(job, item)),
             Act::TurnPicture { item, turn, flip } => done(turn_picture(job, item, *turn, *flip)),
             Act::Move { items, dx, dy } => done(move_by(job, items, *dx, *dy, &self.studio)),

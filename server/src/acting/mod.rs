@@ -5,7 +5,7 @@ mod pieces;
 
 use std::sync::Arc;
 
-use vatman_craft::{Repeat, Studio, by_hand, repeats, settle};
+use vatman_craft::{Repeat, Studio, by_hand, focused, repeats, settle};
 use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, JobId, Known, Piece, PieceId};
 
 use crate::jobs::{Change, Held, Jobs};
@@ -98,6 +98,7 @@ impl Acting {
             Act::RepeatMove { pieces } => (self.repeated(id, job, pieces)?, Vec::new()),
             act => self.command(job, act)?,
         };
+        let command = if act.brings_pictures() { focused(&self.studio.pictures, command) } else { command };
         Ok((if act.places_by_hand() { by_hand(job, command) } else { command }, made))
     }
 

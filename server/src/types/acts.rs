@@ -167,6 +167,13 @@ pub enum Act {
         /// How.
         fit: PictureFit,
     },
+    /// Says what matters in a picture: it stays in view whatever shape its frame has.
+    SetFocus {
+        /// The frame.
+        item: ItemId,
+        /// A point of the sheet where it is seen.
+        at: Point,
+    },
     /// Lets a picture cover its frame about its focus again.
     Refit {
         /// The frame.
@@ -916,6 +923,15 @@ pub struct ActRequest {
 }
 
 impl Act {
+    /// Whether it shows pictures that were not shown there before.
+    #[must_use]
+    pub const fn brings_pictures(&self) -> bool {
+        matches!(
+            self,
+            Self::Add { .. } | Self::Show { .. } | Self::ArrangePictures { .. } | Self::ReplaceRemoved { .. }
+        )
+    }
+
     /// Whether what it places is placed by hand, and stays when its piece is arranged anew.
     #[must_use]
     pub const fn places_by_hand(&self) -> bool {

@@ -2418,7 +2418,11 @@ name: string,
 /**
  * Set.
  */
-set: string, };
+set: string, 
+/**
+ * Whether words fit into it.
+ */
+framing: boolean, };
 
 export type GraphicSet = { 
 /**
@@ -3810,7 +3814,11 @@ outline: Outline, } | { "kind": "graphic",
 /**
  * Which.
  */
-graphic: string, } | { "kind": "layers", 
+graphic: string, 
+/**
+ * Words an opening is put around, instead of new ones.
+ */
+around?: ItemId, } | { "kind": "layers", 
 /**
  * From the back to the front.
  */

@@ -5,7 +5,7 @@ import { api } from '../api/client'
 import { useBench, type Plain } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
 import type { Content, Crop, PictureFit } from '../generated/types'
-import { RATIO_WHOLE } from '../measures'
+import { RATIO_WHOLE, toFine } from '../measures'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
 
@@ -21,6 +21,12 @@ const moving = computed(() => bench.cropping === props.plain.item.id)
 
 function refit() {
   void bench.act({ act: 'refit', item: props.plain.item.id })
+}
+
+/** What matters in the picture is pointed at where it is seen. */
+function pointOut() {
+  const item = props.plain.item.id
+  bench.point({ say: 'Point at what matters in the picture. It stays in view in every size.', what: 'spot', take: (_to, at) => { bench.selection = [item]; void bench.act({ act: 'setFocus', item, at: { x: toFine(at.x), y: toFine(at.y) } }) } })
 }
 
 const content = computed(() => props.plain.content as Extract<Content, { kind: 'picture' }>)
@@ -44,6 +50,7 @@ const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'tur
           <button class="tool" aria-label="Scale the picture down in its frame" @click="emit('zoom', 1 / 1.1)"><ZoomOut :size="16" /></button>
           <button class="tool" aria-label="Scale the picture up in its frame" @click="emit('zoom', 1.1)"><ZoomIn :size="16" /></button>
         </template>
+        <button v-if="!moving" class="act" data-tip="What matters stays in view, whatever shape the frame has" @click="pointOut">What matters…</button>
         <button v-if="plain.item.place.crop" class="act" @click="refit">Fill again</button>
       </div>
       <div class="two">

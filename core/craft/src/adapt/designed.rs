@@ -112,12 +112,8 @@ fn kept(one: &Matter<'_>, placed: &Placed<'_>, (was, target): (&[LayoutPart], &T
         }
         Slotted::Drawn(_) => one.item.place.scale.get() * target.scale,
     };
-    let place = Place {
-        scale: Ratio::new(scale.clamp(1e-3, 1e3)),
-        crop: one.item.place.crop.map(super::plan::held_crop),
-        by_hand: false,
-        ..placed.place
-    };
+    let place =
+        Place { scale: Ratio::new(scale.clamp(1e-3, 1e3)), crop: one.item.place.crop, by_hand: false, ..placed.place };
     // A shade that comes from another side in this shape is another shade; one that somebody changed stays.
     let own = match &placed.what {
         Slotted::Drawn(LayoutPart::Shape { slot, fill, .. }) => {

@@ -2,10 +2,11 @@
 //!
 //! `matter` reads a side into a tree of what stands on, beside and below what; `flow` lays the tree out in another shape in one of many
 //! ways, `rows` the words in it; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
-//! `plan` makes pieces and moves of the best; `repeat` carries a move made by hand over to the other sizes.
+//! `focus` keeps what matters in a picture in its frame; `plan` makes pieces and moves of the best; `repeat` carries a move made by hand over to the other sizes.
 
 mod designed;
 mod flow;
+mod focus;
 mod legible;
 mod matter;
 mod pieces;

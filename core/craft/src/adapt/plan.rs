@@ -3,13 +3,14 @@
 use std::collections::BTreeMap;
 
 use vatman_document::{
-    Anchor, BoxEdge, Command, Crop, FirstShape, Focus, Follows, IdSource, Item, ItemId, Job, Kin, KinId, LookPatch,
-    Paint, PaintPatch, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, Stop, Tie,
+    Anchor, BoxEdge, Command, FirstShape, Follows, IdSource, Item, ItemId, Job, Kin, KinId, LookPatch, Paint,
+    PaintPatch, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, Stop, Tie,
 };
 use vatman_units::{Angle, Ratio};
 
 use crate::adapt::designed::{Designed, designed, placement};
 use crate::adapt::flow::Set;
+use crate::adapt::focus::crop_at;
 use crate::adapt::matter::Matter;
 use crate::adapt::ways::{Tried, tried};
 use crate::arrange::copied::Copied;
@@ -106,6 +107,15 @@ pub fn plans<'d>(
         found.sort_by(|a, b| b.1.total_cmp(&a.1));
         each.push(each_once(found));
     }
+    for (_, _, _, side) in each.iter_mut().flatten() {
+        for entry in &mut side.entries {
+            if let What::Kept(id) = &entry.what
+                && let Some(item) = job.item(id)
+            {
+                entry.place.crop = crop_at(studio, job, item, &entry.place);
+            }
+        }
+    }
     let Some((first, rest)) = each.split_first() else { return Vec::new() };
     first
         .iter()
@@ -192,19 +202,8 @@ fn set_place(item: &Item, set: &Set) -> Place {
     Place {
         at: placement(set.rect, item.place.at),
         scale: Ratio::new((item.place.scale.get() * set.scale).clamp(1e-3, 1e3)),
-        crop: item.place.crop.map(held_crop),
+        crop: item.place.crop,
         by_hand: false,
-    }
-}
-
-/// A crop for another frame: about the same point, covering it, and no closer than it was.
-pub(crate) fn held_crop(crop: Crop) -> Crop {
-    let reach = 0.5 / crop.zoom.get().max(1.0);
-    let held = |at: Ratio| Ratio::new(at.get().clamp(reach.min(0.5), 1.0 - reach.min(0.5)));
-    Crop {
-        centre: Focus { x: held(crop.centre.x), y: held(crop.centre.y) },
-        zoom: Ratio::new(crop.zoom.get().max(1.0)),
-        ..crop
     }
 }
 

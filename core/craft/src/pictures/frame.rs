@@ -1,6 +1,7 @@
 //! One picture in its frame: showing another, moving it where it stands.
 
 use vatman_document::{AssetId, Command, Content, Crop, Focus, Item, ItemId, Job, PictureFit, Place};
+use vatman_photo::Pictures;
 use vatman_scene::{Shown, picture_box};
 use vatman_units::{Angle, Length, Ratio};
 
@@ -29,6 +30,46 @@ pub fn show_picture(job: &Job, item: &ItemId, picture: &AssetId) -> Result<Comma
     let commands =
         refit.map(|other| Command::SetPlace { item: other.id.clone(), place: Place { crop: None, ..other.place } });
     Ok(Command::All { commands: std::iter::once(Command::SetContent { target, content }).chain(commands).collect() })
+}
+
+/// The same change with every picture it brings shown about what draws the eye in it, where nothing else is said.
+#[must_use]
+pub fn focused(pictures: &Pictures, command: Command) -> Command {
+    let found = |content: &mut Content| {
+        if let Content::Picture { picture: Some(id), focus, .. } = content
+            && *focus == Focus::CENTRE
+        {
+            *focus = pictures.focus(id).unwrap_or(Focus::CENTRE);
+        }
+    };
+    match command {
+        Command::All { commands } => {
+            Command::All { commands: commands.into_iter().map(|one| focused(pictures, one)).collect() }
+        }
+        Command::SetContent { target, mut content } => {
+            found(&mut content);
+            Command::SetContent { target, content }
+        }
+        Command::InsertItem { side, index, item, kin: Some(mut kin) } => {
+            found(&mut kin.content);
+            Command::InsertItem { side, index, item, kin: Some(kin) }
+        }
+        command => command,
+    }
+}
+
+/// Says what matters in a picture, wherever it is shown; here it is shown about that at once.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or shows no picture.
+pub fn set_focus(job: &Job, item: &ItemId, focus: Focus) -> Result<Command, Refusal> {
+    let change = content(job, item, |content| match content {
+        Content::Picture { picture: Some(picture), frame, fit, .. } => {
+            Ok(Content::Picture { picture: Some(picture), focus, frame, fit })
+        }
+        _ => Err(Refusal::NoPicture),
+    })?;
+    Ok(change.then(refit(job, item)?))
 }
 
 /// Moves a picture inside its frame by a distance along the frame's own axes, and scales it about the middle of the frame by a

@@ -7,5 +7,5 @@ pub(crate) mod mosaic;
 
 pub use arranged::{Arranged, Arrangements, arranged, arrangements, room_to_begin};
 pub use draw::{inked, map_to_palette, repaint, swap_drawing};
-pub use frame::{crop_by, refit, set_fit, show_picture, turn_picture};
+pub use frame::{crop_by, focused, refit, set_fit, set_focus, show_picture, turn_picture};
 pub use mosaic::{Mosaic, MosaicRoom, arrange_pictures, mosaics, move_edge, swap_pictures};

@@ -4,6 +4,7 @@
 
 mod adapting;
 mod arranging;
+mod by_hand;
 mod checking;
 mod colours;
 mod combining;

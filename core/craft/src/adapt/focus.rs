@@ -1,0 +1,77 @@
+//! What matters in a picture stays in its frame, whatever shape the frame takes.
+
+use vatman_document::{Content, Crop, Focus, Item, Job, PictureFit, Place};
+use vatman_units::Ratio;
+
+use crate::studio::Studio;
+
+/// Frames whose proportions differ by less than this factor show the same part of a picture.
+const SAME_SHAPE: f64 = 1.08;
+
+/// The crop of an item at a new place: about the same point as before where somebody chose one, else about what draws the eye where another
+/// part of the picture is shown than before. It covers its frame.
+pub(crate) fn crop_at(studio: &Studio, job: &Job, item: &Item, place: &Place) -> Option<Crop> {
+    let own = item.place.crop;
+    let plain = job.plain(item)?;
+    let Content::Picture { picture: Some(picture), focus, fit: PictureFit::Fill, .. } = plain.content else {
+        return own;
+    };
+    let aspect = |place: &Place| {
+        let size = place.at.rect.size();
+        size.w.to_css_px().max(1e-6) / size.h.to_css_px().max(1e-6)
+    };
+    let (was, now) = (aspect(&item.place), aspect(place));
+    let info = studio.pictures.info(picture);
+    let Some(info) = info else { return own };
+    let shape = f64::from(info.width) / f64::from(info.height.max(1));
+    if let Some(crop) = own {
+        return Some(covering(crop, shape, now));
+    }
+    // One that was set is heeded wherever the picture is shown.
+    if *focus != Focus::CENTRE || (was / now).max(now / was) < SAME_SHAPE {
+        return None;
+    }
+    let found = covering(Crop::about(studio.pictures.focus(picture)?), shape, now);
+    (found != Crop::about(Focus::CENTRE)).then_some(found)
+}
+
+/// A crop held so that the picture covers its frame: as near its point as that allows, and no farther than covering. One that turns the picture
+/// stays as it is. `picture` and `frame` are proportions, width by height.
+pub(crate) fn covering(crop: Crop, picture: f64, frame: f64) -> Crop {
+    if crop.turn != vatman_units::Angle::ZERO {
+        return crop;
+    }
+    let zoom = crop.zoom.get().max(1.0);
+    // The share of the picture that is seen each way.
+    let (across, down) = ((frame / picture).min(1.0) / zoom, (picture / frame).min(1.0) / zoom);
+    let held = |at: Ratio, seen: f64| Ratio::new(at.get().clamp(seen / 2.0, 1.0 - seen / 2.0));
+    let centre = Focus { x: held(crop.centre.x, across), y: held(crop.centre.y, down) };
+    Crop { centre, zoom: Ratio::new(zoom), ..crop }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+    use vatman_scene::{Shown, picture_place};
+
+    proptest! {
+        #[test]
+        fn the_frame_is_covered_and_the_point_in_view(
+            (x, y, zoom) in (0.0f64..1.0, 0.0f64..1.0, 0.5f64..3.0),
+            (picture, frame) in (0.2f64..5.0, 0.2f64..5.0),
+        ) {
+            let point = Focus { x: Ratio::new(x), y: Ratio::new(y) };
+            let crop = covering(Crop { zoom: Ratio::new(zoom), ..Crop::about(point) }, picture, frame);
+            let frame = kurbo::Size::new(1_000.0 * frame, 1_000.0);
+            let shown = Shown { focus: Focus::CENTRE, crop: Some(crop), fit: PictureFit::Fill };
+            let dest = picture_place(frame, kurbo::Size::new(800.0 * picture, 800.0), shown).dest;
+            prop_assert!(dest.x0 < 0.1 && dest.y0 < 0.1 && dest.x1 > frame.width - 0.1 && dest.y1 > frame.height - 0.1, "{dest:?}");
+            let at = (dest.x0 + dest.width() * x, dest.y0 + dest.height() * y);
+            prop_assert!(at.0 > -0.5 && at.0 < frame.width + 0.5 && at.1 > -0.5 && at.1 < frame.height + 0.5, "{at:?}");
+            // What can be held in the middle is in the middle.
+            let reach = covering(crop, picture, frame.width / frame.height);
+            prop_assert_eq!(reach, crop, "held once, held");
+        }
+    }
+}
