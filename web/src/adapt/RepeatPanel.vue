@@ -15,6 +15,8 @@ const found = ref<RepeatCard[] | null>(null)
 const wanted = ref<string[]>([])
 
 watch(() => [bench.job?.id, bench.revision], async () => {
+  // What was found of another state means nothing any more.
+  found.value = null
   if (!bench.job) return
   const mine = bench.revision
   const now = await api.repeats(bench.job.id).catch((error) => { notices.report(error); return [] })

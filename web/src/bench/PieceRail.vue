@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Ellipsis } from '@lucide/vue'
+import { Columns2, Ellipsis } from '@lucide/vue'
 import { ElMessageBox } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
@@ -40,17 +40,14 @@ async function removeSide() {
   await bench.act({ act: 'removeSide', side: gone })
 }
 
-type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece' | 'beside'
+type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece'
 
 function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apart?: boolean }[] {
   const at = piece.sides.findIndex((side) => side.id === bench.sideId)
   const several = piece.sides.length > 1
   const pieces = bench.job?.pieces ?? []
   const place = pieces.findIndex((other) => other.id === piece.id)
-  // What is shown beside is another one than that on the stage.
-  const beside: { value: Deed; name: string; off?: boolean }[] = piece.id === bench.piece?.id ? [] : [{ value: 'beside', name: 'Show it beside the stage' }]
   return [
-    ...beside,
     { value: 'blank', name: 'Add a blank side' },
     { value: 'copy', name: 'Copy this side' },
     { value: 'renameSide', name: 'Rename this side…' },
@@ -74,8 +71,7 @@ async function run(what: Deed, piece: Piece) {
   const side = bench.side
   if (!side) return
   const at = piece.sides.findIndex((other) => other.id === side.id)
-  if (what === 'beside') bench.beside = piece.id
-  else if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
+  if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
   else if (what === 'earlier' || what === 'later') await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
   else if (what === 'pieceEarlier' || what === 'pieceLater') await bench.act({ act: 'movePiece', piece: piece.id, index: (bench.job?.pieces.findIndex((other) => other.id === piece.id) ?? 0) + (what === 'pieceEarlier' ? -1 : 1) })
   else if (what === 'removeSide') await removeSide()
@@ -124,6 +120,7 @@ function size(piece: Piece) {
             <img class="checks" :style="size(piece)" :src="api.sheetPicture(bench.job!.id, side.id, 256, `${settled[piece.id] ?? 0}-${live.faces}`)" alt="" draggable="false" />
           </button>
           <ActMenu v-if="piece.id === bench.piece?.id" class="more" label="Sides and piece" tool :entries="entries(piece)" @done="run($event, piece)"><Ellipsis :size="15" /></ActMenu>
+          <button v-else class="tool aside" :aria-label="`Show “${piece.name}” beside the stage`" :aria-pressed="bench.beside === piece.id" data-tip="Beside the stage, for work" @click="bench.beside = bench.beside === piece.id ? null : piece.id"><Columns2 :size="14" /></button>
         </div>
         <span class="name"><b>{{ piece.name }}</b> {{ showFormat(piece.format) }}{{ piece.sides.length > 1 && piece.id === bench.piece?.id ? `, ${bench.side?.name}` : '' }}</span>
       </li>
@@ -132,6 +129,16 @@ function size(piece: Piece) {
 </template>
 
 <style scoped>
+.aside {
+  opacity: 0;
+}
+
+li:hover .aside,
+.aside:focus-visible,
+.aside[aria-pressed='true'] {
+  opacity: 1;
+}
+
 .rail {
   height: var(--rail);
   background: var(--paper);

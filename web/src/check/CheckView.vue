@@ -130,7 +130,7 @@ async function go(one: Checked) {
           </ul>
         </FoldGroup>
       </section>
-      <section v-if="view === 'small'" class="small scroll" aria-label="Seen small"><SeenSmall /></section>
+      <section v-if="view === 'small' || (all && !chosen)" class="small scroll" aria-label="Seen small"><SeenSmall /></section>
       <section v-else class="there" :aria-label="piece ? `${piece.name}, where it is` : 'Where it is'">
         <div v-if="piece && side && chosen" class="sheet" :style="shape">
           <img :class="{ checks: !side.ground }" :src="api.sheetPicture(bench.job.id, side.id, 1024, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)" :alt="piece.name" />

@@ -3032,7 +3032,15 @@ item: ItemId,
 /**
  * How.
  */
-fit: PictureFit, } | { "act": "refit", 
+fit: PictureFit, } | { "act": "setFocus", 
+/**
+ * The frame.
+ */
+item: ItemId, 
+/**
+ * A point of the sheet where it is seen.
+ */
+at: Point, } | { "act": "refit", 
 /**
  * The frame.
  */
