@@ -5,13 +5,13 @@ use std::sync::Arc;
 use vatman_craft::{
     Arrangements, Baselines, Boxes, Checked, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom,
     Reading, SideColours, SnapRange, SnapStops, Studio, alike, around, arranged, check_job, clip, findings,
-    guide_marks, mosaics, room_to_begin, side_colours, stops,
+    guide_marks, item_at, mosaics, room_to_begin, side_colours, stops,
 };
 use vatman_document::{AssetId, Color, IdSource, ItemId, Job, JobId, Known, Piece, SideId};
 use vatman_output::{item_fragment, painted_box};
 use vatman_scene::{Audience, Before, Frame};
 use vatman_type::Arrangement;
-use vatman_units::Rect;
+use vatman_units::{Point, Rect};
 
 use crate::ids::Ids;
 use crate::jobs::Jobs;
@@ -131,6 +131,16 @@ impl Asking {
             width: self.shelves.entry_of(piece).seen.unwrap_or(vatman_units::Length::mm(64.0)),
         };
         Ok(job.pieces.iter().map(card).collect())
+    }
+
+    /// The frontmost item seen at a point of a side; nothing where there is only its ground.
+    ///
+    /// # Errors
+    /// A problem where the side is not there.
+    pub fn item_at(&self, id: &JobId, side: &SideId, point: Point) -> Result<Option<ItemId>, Problem> {
+        let job = self.job(id)?;
+        let (piece, side) = find_side(&job, side)?;
+        Ok(item_at(&self.studio, &job, piece, side, point))
     }
 
     /// Colours for a choice on a side; `of` is the one being changed.

@@ -9,10 +9,10 @@ use crate::events::Event;
 use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
-    Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, HandedCard,
-    JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest, OpenJob,
-    PictureCard, PlaceSet, PlaceWish, RepeatCard, SeenCard, StageDelta, StageItem, StartRequest, StateCard, StepCard,
-    Typed, WayCard,
+    Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard, HandOverRequest,
+    HandedCard, JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest,
+    OpenJob, PictureCard, PlaceSet, PlaceWish, RepeatCard, SeenCard, StageDelta, StageItem, StartRequest, StateCard,
+    StepCard, Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -49,6 +49,7 @@ pub fn declarations() -> String {
         NextRequest,
         NextCard,
         StepCard,
+        GridCard,
         HandOverRequest,
         FileCard,
         MeasureRequest,

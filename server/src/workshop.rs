@@ -5,7 +5,7 @@ use std::path::Path;
 use std::sync::Arc;
 
 use vatman_craft::{
-    Brief, Checked, Pace, PlaceEntry, Plan, Studio, next_job, next_of, state_key, title_of, untitled, weighed,
+    Brief, Checked, Grid, Pace, PlaceEntry, Plan, Studio, next_job, next_of, state_key, title_of, untitled, weighed,
 };
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_photo::Pictures;
@@ -276,7 +276,7 @@ impl Workshop {
                 let brief = Brief { title: &title, designs: &designs, places: &places, words: &wish.words };
                 self.shelves.compose(id, &brief, &BTreeMap::new())?
             }
-            None => blank(id, &title, &places, self.shelves.as_ref())?,
+            None => blank(id, &title, &places, (wish.grid, self.shelves.as_ref()))?,
         };
         self.jobs.insert(&job, now())?;
         Ok(job.id)
@@ -316,13 +316,19 @@ impl Workshop {
 }
 
 /// White sheets without anything on them; clear where the place is made without a ground.
-fn blank(id: JobId, title: &str, places: &[(PlaceEntry, usize)], known: &dyn Known) -> Result<Job, Problem> {
+fn blank(
+    id: JobId,
+    title: &str,
+    places: &[(PlaceEntry, usize)],
+    (grid, known): (Option<Grid>, &dyn Known),
+) -> Result<Job, Problem> {
     let mut job = Job::new(id, title);
     for (place, _) in places {
         let ground = (!place.clear).then(|| Paint::flat(Color::WHITE));
         let side = Side::blank(SideId::fresh(&mut Ids), "Front", ground);
         let piece = Piece::new(PieceId::fresh(&mut Ids), place.name.clone(), place.format, vec![side]);
-        let piece = Piece { place: Some(place.id.clone()), ..piece };
+        let guides = grid.map(|grid| grid.guides(&place.format)).unwrap_or_default();
+        let piece = Piece { place: Some(place.id.clone()), guides, ..piece };
         Command::InsertPiece { index: usize::MAX, piece, kins: BTreeMap::new() }.apply(&mut job, known)?;
     }
     Ok(job)

@@ -73,6 +73,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         NextOf,
         Pace,
         OwnFormat,
+        Grid,
         NamePattern,
         CopyLine,
         FileKind,

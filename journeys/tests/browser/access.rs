@@ -97,7 +97,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     for number in 1..=3 {
         browser.click(&format!(".pictures li:nth-child({number}) button")).await?;
     }
-    browser.find(".beside .arrange li img").await?;
+    browser.find(".forms .arrange li img").await?;
     look("arrangements").await?;
     browser.driver().goto(format!("{job}/words")).await?;
     press(words).await?;

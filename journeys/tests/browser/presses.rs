@@ -82,7 +82,7 @@ async fn a_collage_of_five_with_another_form_later_takes_ten() -> WebDriverResul
         assert_eq!(now, top, "the grid moved under the pointer");
     }
     hand.presses += 5;
-    hand.press(".beside .arrange li:nth-child(1) button").await?;
+    hand.press(".forms .arrange li:nth-child(1) button").await?;
     hand.browser
         .until(
             "five pictures stand on the sheet",

@@ -7,7 +7,7 @@ use serde::Deserialize;
 use vatman_craft::{Eyes, Likeness, eyes};
 use vatman_document::{Color, ItemId, JobId, PieceId, SideId};
 use vatman_photo::content_id;
-use vatman_units::{Length, Measure, parse_length};
+use vatman_units::{Length, Measure, Point, parse_length};
 
 use crate::api::{Answer, Shared, WidthQuery, answer, as_it_is, blocking};
 use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery, Typed, WaysQuery};
@@ -20,6 +20,7 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/sides/{side}", web::get().to(stage))
         .route("/jobs/{job}/sides/{side}/colours", web::get().to(side_colours))
         .route("/jobs/{job}/sides/{side}/picture", web::get().to(thumbnail))
+        .route("/jobs/{job}/sides/{side}/at", web::get().to(item_at))
         .route("/jobs/{job}/sides/{side}/arrangements", web::post().to(arrangements))
         .route("/jobs/{job}/findings", web::get().to(findings))
         .route("/jobs/{job}/check", web::get().to(check))
@@ -55,6 +56,16 @@ async fn since(shop: Shared, path: Path<(JobId, i64)>, query: Query<SinceQuery>)
 
 async fn check(shop: Shared, job: Path<JobId>) -> Answer {
     answer(move || shop.asking.check(&job)).await
+}
+
+#[derive(Deserialize)]
+struct PointQuery {
+    x: Length,
+    y: Length,
+}
+
+async fn item_at(shop: Shared, path: Path<(JobId, SideId)>, query: Query<PointQuery>) -> Answer {
+    answer(move || shop.asking.item_at(&path.0, &path.1, Point { x: query.x, y: query.y })).await
 }
 
 async fn check_files(shop: Shared, job: Path<JobId>) -> Answer {

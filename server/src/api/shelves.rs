@@ -4,16 +4,17 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{OwnFormat, Palette, PlaceFound, Words, ranked};
+use vatman_craft::{Grid, OwnFormat, Palette, PlaceFound, Words, guide_marks, ranked};
 use vatman_document::AssetId;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
 use crate::problem::Problem;
-use crate::types::{DesignCard, DrawingCard, GraphicsFound, PictureCard};
+use crate::types::{DesignCard, DrawingCard, GraphicsFound, GridCard, PictureCard};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
     config
         .route("/places", web::get().to(places))
+        .route("/grids", web::get().to(grids))
         .route("/designs", web::get().to(designs))
         .route("/designs/{design}/picture", web::get().to(design_picture))
         .route("/graphics", web::get().to(graphics))
@@ -48,6 +49,22 @@ struct SearchQuery {
 
 async fn places(shop: Shared, query: Query<SearchQuery>) -> Json<PlaceFound> {
     Json(shop.shelves.keeping.places().search(&query.q))
+}
+
+#[derive(Deserialize)]
+struct GridsQuery {
+    place: String,
+}
+
+async fn grids(shop: Shared, query: Query<GridsQuery>) -> Result<Json<Vec<GridCard>>, Problem> {
+    let format = shop.shelves.place(&query.place)?.format;
+    let card = |(grid, name): (Grid, &'static str)| GridCard {
+        grid,
+        name,
+        size: format.size,
+        marks: guide_marks(&grid.guides(&format), format.size),
+    };
+    Ok(Json(Grid::ALL.into_iter().map(card).collect()))
 }
 
 #[derive(Deserialize)]

@@ -47,6 +47,10 @@ pub struct StartRequest {
     pub design: Option<String>,
     /// Catalogue entries or sizes as typed.
     pub places: Vec<String>,
+    /// The lines a blank sheet begins with.
+    #[serde(default)]
+    #[ts(optional)]
+    pub grid: Option<vatman_craft::Grid>,
     /// Words by part.
     #[ts(type = "Partial<Record<Part, string>>")]
     pub words: vatman_craft::Words,
@@ -80,4 +84,17 @@ pub struct NextCard {
     pub steps: Vec<StepCard>,
     /// Title and words.
     pub next: vatman_craft::NextOf,
+}
+
+/// A grid a blank sheet can begin with.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct GridCard {
+    /// Which.
+    pub grid: vatman_craft::Grid,
+    /// What it is called.
+    pub name: &'static str,
+    /// The size of the sheet that was asked for.
+    pub size: vatman_units::Size,
+    /// Its lines on that sheet.
+    pub marks: Vec<vatman_craft::GuideMark>,
 }

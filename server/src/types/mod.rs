@@ -12,5 +12,5 @@ pub use bench::{
     StageDelta, StageItem, Typed, WayCard, WaysQuery,
 };
 pub use files::{FileCard, HandOverRequest, HandedCard};
-pub use jobs::{JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
+pub use jobs::{GridCard, JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
 pub use shelves::{DesignCard, DrawingCard, GraphicsFound, Kept, PictureCard, PlaceSet};

@@ -28,20 +28,13 @@ function outline(item: Item) {
   return { left: share(rect.x, w), top: share(rect.y, h), width: share(rect.w, w), height: share(rect.h, h), transform: `rotate(${turn / 1_000_000}deg)` }
 }
 
-/** The frontmost item at a point, but for what covers the whole side. */
-function at(event: MouseEvent, side: Side): string | undefined {
+async function pick(event: MouseEvent, side: Side) {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
   const { w, h } = props.piece.format.size
-  const [x, y] = [((event.clientX - box.left) / box.width) * w, ((event.clientY - box.top) / box.height) * h]
-  const over = side.items.filter(({ hidden, place: { at: { rect } } }) => !hidden && rect.x <= x && x <= rect.x + rect.w && rect.y <= y && y <= rect.y + rect.h)
-  return over.filter((item) => item.place.at.rect.w * item.place.at.rect.h < w * h * 0.85).at(-1)?.id
-}
-
-async function pick(event: MouseEvent, side: Side) {
   // Keys press in the middle of nowhere.
-  const id = event.detail ? at(event, side) : undefined
+  const at = event.detail ? await api.itemAt(bench.job!.id, side.id, ((event.clientX - box.left) / box.width) * w, ((event.clientY - box.top) / box.height) * h).catch(() => null) : null
   await bench.show(side.id)
-  bench.selection = id ? [id] : []
+  bench.selection = at ? [at] : []
 }
 
 function open(side: Side) {

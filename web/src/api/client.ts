@@ -1,5 +1,5 @@
 import type {
-  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette, WayCard, Checked, SeenCard, Eyes, HandedCard, Kept, NextCard, NextRequest, OwnFormat, Pace, PlaceEntry, RepeatCard,
+  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette, WayCard, Checked, SeenCard, Eyes, GridCard, HandedCard, Kept, NextCard, NextRequest, OwnFormat, Pace, PlaceEntry, RepeatCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -101,8 +101,10 @@ export const api = {
   handed: (id: string) => ask<HandedCard[]>(`${job(id)}/handed`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
+  itemAt: (id: string, side: string, x: number, y: number) => ask<string | null>(`${job(id)}/sides/${side}/at?x=${Math.round(x)}&y=${Math.round(y)}`),
   sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
   places: (typed: string) => ask<PlaceFound>(`/api/places?q=${encodeURIComponent(typed)}`),
+  grids: (place: string) => ask<GridCard[]>(`/api/grids?place=${encodeURIComponent(place)}`),
   designs: (places: string[], typed: string) => ask<DesignCard[]>(`/api/designs?${new URLSearchParams({ places: places.join('\n'), q: typed })}`),
   designPicture: (design: string, place: string, words: string, width: number) =>
     `/api/designs/${design}/picture?place=${encodeURIComponent(place)}&words=${encodeURIComponent(words)}&w=${width}`,

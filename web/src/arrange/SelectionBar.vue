@@ -190,4 +190,11 @@ i {
     margin: 0 2px;
   }
 }
+
+@container bar (max-width: 540px) {
+  .to,
+  i {
+    display: none;
+  }
+}
 </style>

@@ -64,11 +64,11 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
         <LayoutPanel v-else-if="step === 'layout'" />
         <LookPanel v-else />
       </div>
-      <div class="stages" :class="{ two: besides }">
+      <div class="stages" :class="{ paired: besides }">
         <StageView ref="stage" />
         <BesideSheet v-if="besides" />
       </div>
-      <aside v-if="bench.arranging && bench.arranging.length > 1" class="beside scroll" aria-label="Arrangements of the chosen pictures"><h2>Arrangements</h2><PictureArrange :pictures="bench.arranging" @done="bench.arranging = null" /></aside>
+      <aside v-if="bench.arranging && bench.arranging.length > 1" class="forms scroll" aria-label="Arrangements of the chosen pictures"><h2>Arrangements</h2><PictureArrange :pictures="bench.arranging" @done="bench.arranging = null" /></aside>
       <ItemCard v-else @zoom="stage?.zoomPicture($event)" />
     </div>
     <PieceRail v-if="bench.job" />
@@ -90,16 +90,16 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
 
 .stages {
   display: grid;
-  grid-template-columns: minmax(0, 1fr);
+  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
   min-width: 0;
   min-height: 0;
 }
 
-.stages.two {
-  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
+.stages.paired {
+  grid-template-columns: minmax(0, 1fr) clamp(220px, 32%, 420px);
 }
 
-.beside {
+.forms {
   display: grid;
   align-content: start;
   gap: 12px;

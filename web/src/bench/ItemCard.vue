@@ -216,9 +216,10 @@ function share(what: Kept | 'all' | 'none') {
 
 header {
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
   justify-content: space-between;
-  gap: 8px;
+  gap: 2px 8px;
 }
 
 .common {
@@ -238,7 +239,6 @@ header {
 .sharing {
   color: var(--ink-3);
   font-size: var(--text-1);
-  white-space: nowrap;
 }
 
 .sharing :deep(.tool) {

@@ -6,17 +6,19 @@ import { useNotices } from '../stores/notices'
 import { useShelf } from '../stores/shelf'
 
 /** Sets of places somebody keeps: one press chooses all of them. */
-const props = defineProps<{ chosen: PlaceEntry[] }>()
+const props = defineProps<{ chosen: PlaceEntry[]; there?: string[] | undefined }>()
 const emit = defineEmits<{ toggle: [place: PlaceEntry] }>()
 const shelf = useShelf()
 const notices = useNotices()
 
 const has = (place: PlaceEntry) => props.chosen.some((other) => other.id === place.id)
-const whole = (set: PlaceSet) => set.places.length > 0 && set.places.every(has)
+/** Those of a set that are not there yet. */
+const wanted = (set: PlaceSet) => set.places.filter((place) => !props.there?.includes(place.id))
+const whole = (set: PlaceSet) => wanted(set).length > 0 && wanted(set).every(has)
 
 function take(set: PlaceSet) {
   const all = whole(set)
-  for (const place of set.places.filter((one) => has(one) === all)) emit('toggle', place)
+  for (const place of wanted(set).filter((one) => has(one) === all)) emit('toggle', place)
 }
 
 async function forget(set: PlaceSet) {
@@ -33,9 +35,9 @@ async function forget(set: PlaceSet) {
 <template>
   <h3>Your sets</h3>
   <div v-for="set in shelf.kept.sets" :key="set.name" class="set">
-    <button class="take" :aria-pressed="whole(set)" :data-set="set.name" @click="take(set)">
+    <button class="take" :aria-pressed="whole(set)" :disabled="!wanted(set).length" :data-set="set.name" @click="take(set)">
       <Layers :size="18" />
-      <span><b>{{ set.name }}</b><small>{{ set.places.map((place) => place.name).join(', ') }}</small></span>
+      <span><b>{{ set.name }}</b><small>{{ wanted(set).length ? wanted(set).map((place) => place.name).join(', ') : 'all in this job' }}</small></span>
       <Check v-if="whole(set)" :size="15" />
     </button>
     <button class="tool forget" :aria-label="`Forget the set “${set.name}”`" @click="forget(set)"><X :size="13" /></button>

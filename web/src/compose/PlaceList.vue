@@ -81,7 +81,7 @@ function outline(place: PlaceEntry) {
       <Check v-if="isChosen(found.own)" :size="15" />
     </button>
     <button v-if="found.own" class="link keep" @click="naming = true">Keep this size under a name…</button>
-    <KeptPlaces v-if="!typed.trim() && shelf.kept.sets.length" :chosen="chosen" @toggle="emit('toggle', $event)" />
+    <KeptPlaces v-if="!typed.trim() && shelf.kept.sets.length" :chosen="chosen" :there="there" @toggle="emit('toggle', $event)" />
     <template v-for="group in groups" :key="group.name">
       <h3 v-if="group.name">{{ group.name }}</h3>
       <div v-for="place in group.places" :key="place.id" class="row">

@@ -5,9 +5,11 @@ import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { Ask, DesignCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
+import type { Ask, DesignCard, Grid, GridCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
+import ChoiceField from '../parts/ChoiceField.vue'
+import GridSheet from './GridSheet.vue'
 import PlaceList from './PlaceList.vue'
 
 const router = useRouter()
@@ -53,6 +55,11 @@ const preview = computed(() => shown.value?.id ?? 'square-post')
 const aspect = computed(() => (shown.value ? shown.value.format.size.w / shown.value.format.size.h : 1))
 const wide = computed(() => (aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 164 : 208))
 
+/** The lines a blank sheet begins with. */
+const grid = ref<Grid | null>(null)
+const grids = ref<GridCard[]>([])
+watch(preview, async (place) => { grids.value = await api.grids(place).catch(() => []) }, { immediate: true })
+
 const given = computed(() => Object.fromEntries(Object.entries(words.value).filter(([, text]) => text?.trim())))
 const settled = ref('')
 const settle = useDebounceFn(() => { settled.value = Object.keys(given.value).length ? JSON.stringify(given.value) : '' }, 250)
@@ -64,7 +71,7 @@ async function start(design: string | null, pictures = false) {
   making.value = true
   try {
     const places = chosen.value.length ? chosen.value.map((place) => place.id) : ['square-post']
-    const { id } = await api.start({ design, places, words: given.value })
+    const { id } = await api.start({ design, places, words: given.value, ...(design === null && grid.value ? { grid: grid.value } : {}) })
     await router.push({ name: 'bench', params: { job: id, step: pictures ? 'pictures' : 'words' } })
     if (pictures) bench.arranging = []
     // What was asked for is a job now: the next one begins anew.
@@ -134,10 +141,11 @@ async function start(design: string | null, pictures = false) {
           </li>
           <li>
             <button class="design" :disabled="making" data-design="blank" @click="start(null)">
-              <span class="blank" :style="{ aspectRatio: String(aspect) }" />
+              <GridSheet :aspect="aspect" :grid="grids.find((one) => one.grid === grid) ?? null" />
               <b>Blank sheet</b>
               <small>Nothing on it, in {{ chosen.length > 1 ? 'every chosen size' : 'this size' }}</small>
             </button>
+            <ChoiceField label="With lines to lay things out by" :value="grid ?? 'none'" :choices="[{ value: 'none', name: 'No lines' }, ...grids.map((one) => ({ value: one.grid, name: one.name }))]" hide-label @done="grid = $event === 'none' ? null : ($event as Grid)" />
           </li>
           <li>
             <button class="design" :disabled="making" data-design="pictures" @click="start(null, true)">

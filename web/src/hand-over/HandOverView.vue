@@ -205,8 +205,10 @@ function fit(piece: Piece) {
       <section class="what scroll" aria-labelledby="what">
         <div class="line">
           <h1 id="what">What is handed over</h1>
-          <button v-if="handed.length && changed.length && changed.length < pieces.length" class="link" data-changed @click="chosen = changed.map((p) => p.id)">Only what changed</button>
-          <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">{{ chosen.length === pieces.length ? 'None' : 'All pieces' }}</button>
+          <span class="which">
+            <button v-if="handed.length && changed.length && changed.length < pieces.length" class="link" data-changed @click="chosen = changed.map((p) => p.id)">Only what changed</button>
+            <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">{{ chosen.length === pieces.length ? 'None' : 'All pieces' }}</button>
+          </span>
         </div>
         <ul>
           <li v-for="piece in pieces" :key="piece.id">
@@ -298,6 +300,11 @@ section {
 .files {
   background: var(--paper);
   border-left: 1px solid var(--rule);
+}
+
+.which {
+  display: flex;
+  gap: 16px;
 }
 
 .since {

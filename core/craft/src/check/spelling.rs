@@ -35,6 +35,8 @@ pub(crate) struct Misspelt {
 
 /// A text of which more than this share of the words is unknown is in another language than was thought.
 const FOREIGN: f64 = 0.4;
+/// A word of so many letters is still known with two of them wrong.
+const LONG: usize = 7;
 /// Letters of a text whose language is looked for by itself.
 const TELLING: usize = 60;
 
@@ -145,6 +147,7 @@ fn meant(lists: &[Arc<Dictionary>], word: &str) -> Option<String> {
     let low = word.to_lowercase();
     let all_caps = word.chars().count() > 1 && word.chars().all(|letter| !letter.is_lowercase());
     let capital = word.chars().next().is_some_and(char::is_uppercase);
+    let letters = low.chars().count();
     let mut found = Vec::new();
     for list in lists {
         list.suggest(&low, &mut found);
@@ -155,13 +158,12 @@ fn meant(lists: &[Arc<Dictionary>], word: &str) -> Option<String> {
         other != low
             && other.chars().next() == low.chars().next()
             && other.chars().all(|c| c.is_alphabetic() || c == '\'')
-            && one_off(&low, &other)
+            && (one_off(&low, &other) || !capital && letters >= LONG && edits(&low, &other) <= 2)
     });
     // A letter is left out or two are swapped more often than one is said too much.
-    let letters = low.chars().count();
-    let near = near.min_by_key(|other| match other.chars().count().cmp(&letters) {
-        std::cmp::Ordering::Less => 1,
-        std::cmp::Ordering::Equal | std::cmp::Ordering::Greater => 0,
+    let near = near.min_by_key(|other| {
+        let shorter = other.chars().count() < letters;
+        (!one_off(&low, &other.to_lowercase()), shorter)
     })?;
     // A list may name the same word with a capital.
     let plain = near.to_lowercase();
@@ -192,10 +194,29 @@ fn one_off(a: &str, b: &str) -> bool {
     }
 }
 
+/// How many letters have to be added, left out or changed (Levenshtein, "Binary codes capable of correcting deletions, insertions, and
+/// reversals", 1966).
+fn edits(a: &str, b: &str) -> usize {
+    let b: Vec<char> = b.chars().collect();
+    let mut row: Vec<usize> = (0..=b.len()).collect();
+    for (i, x) in a.chars().enumerate() {
+        let mut before = i;
+        row[0] = i + 1;
+        for (j, y) in b.iter().enumerate() {
+            let here = if x == *y { before } else { 1 + before.min(row[j]).min(row[j + 1]) };
+            before = row[j + 1];
+            row[j + 1] = here;
+        }
+    }
+    row[b.len()]
+}
+
 /// The language most of what a job says is in.
 pub(crate) fn usual_language(job: &Job) -> &'static str {
     let texts = job.kins.values().filter_map(|kin| kin.content.words().map(|words| words.text()));
-    language_of(&texts.collect::<Vec<_>>().join("\n")).unwrap_or("en")
+    let all = texts.collect::<Vec<_>>().join("\n");
+    // A few words tell no language.
+    if all.chars().count() < TELLING { "en" } else { language_of(&all).unwrap_or("en") }
 }
 
 #[cfg(test)]
@@ -222,6 +243,7 @@ mod tests {
         let wrong = |word: &str, meant: &str| vec![(word.to_owned(), Some(meant.to_owned()))];
         assert_eq!(one("A first mornign at the wheel", "en"), wrong("mornign", "morning"));
         assert_eq!(one("Every Saturdya, 10 to 1", "en"), wrong("Saturdya", "Saturday"));
+        assert_eq!(one("For begginers and others", "en"), wrong("begginers", "beginners"));
         assert_eq!(one("TICKTES AT THE DOOR", "en"), wrong("TICKTES", "TICKETS"));
         assert_eq!(one("Jeden Samstag im Garten, mit Kaffe und Kuchen", "de"), wrong("Kaffe", "Kaffee"));
         assert_eq!(one("Tous les samedis dans le jadrin", "fr"), wrong("jadrin", "jardin"));
@@ -281,6 +303,7 @@ mod tests {
             prop_assert!(one_off(&word, &more) && one_off(&more, &word));
             more.push_str("zz");
             prop_assert!(!one_off(&word, &more));
+            prop_assert_eq!((edits(&word, &more), edits(&more, &word), edits(&word, &word)), (3, 3, 0));
             for (at, word) in words(&text) {
                 prop_assert!(text[at..].starts_with(&word));
             }

@@ -2,13 +2,14 @@
 //!
 //! A place (`place.rs`) is a format with the everyday words people call it by; a design (`design.rs`) is palette, type and a few
 //! arrangements; `lay_out.rs` puts words and pictures into the nearest arrangement, with `block.rs` finding the largest common scale
-//! at which the rows of words fit. `ranking.rs` says which come first, `series.rs` what changes from one job to the
+//! at which the rows of words fit. `grid.rs` has the lines a blank sheet can begin with, `ranking.rs` says which come first, `series.rs` what changes from one job to the
 //! next of its kind. `demo.rs` describes the jobs that ship.
 
 pub(crate) mod asking;
 pub(crate) mod block;
 pub(crate) mod demo;
 pub(crate) mod design;
+pub(crate) mod grid;
 pub(crate) mod lay_out;
 pub(crate) mod place;
 pub(crate) mod ranking;
@@ -18,6 +19,7 @@ pub(crate) mod title;
 pub use asking::Ask;
 pub use demo::{DemoJob, DemoPiece};
 pub use design::{Design, DesignError, Words};
+pub use grid::Grid;
 pub use lay_out::{Brief, Supplies, compose_job};
 pub use place::{Cover, OwnFormat, OwnSize, PlaceCatalogue, PlaceEntry, PlaceFound};
 pub use ranking::ranked;

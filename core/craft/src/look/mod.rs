@@ -14,5 +14,5 @@ pub use colours::{SideColours, UsedColour, dominant, replace_colour, side_colour
 pub use eyes::{Eyes, eyes};
 pub use palettes::{Palette, apply_palette, palettes};
 pub use reading::{CopyLine, copy_in_order};
-pub use sight::{Sight, sight};
+pub use sight::{Sight, item_at, sight};
 pub use type_size::set_type_size;

@@ -3,9 +3,10 @@
 use kurbo::Affine;
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::AssetId;
+use vatman_document::{AssetId, ItemId, Job, Piece, Side};
 use vatman_output::PixelOptions;
-use vatman_scene::{Brush, Group, Node, Scene, SceneItem};
+use vatman_scene::{Audience, Brush, Group, Node, Scene, SceneItem};
+use vatman_units::Point;
 
 use crate::studio::Studio;
 
@@ -27,6 +28,40 @@ pub struct Sight {
     pub cells: String,
 }
 
+impl Sight {
+    /// Whether it is seen at a point of the sheet, in CSS pixels; beside its box it is not.
+    #[must_use]
+    pub fn is_seen_at(&self, point: kurbo::Point) -> bool {
+        let [x, y, w, h] = self.at;
+        let cell = |at: f64, from: f64, length: f64, count: u32| {
+            let share = (at - from) / length;
+            (0.0..1.0).contains(&share).then(|| (share * f64::from(count)) as usize)
+        };
+        let (column, row) = (cell(point.x, x, w, self.columns), cell(point.y, y, h, self.rows));
+        column
+            .zip(row)
+            .is_some_and(|(column, row)| self.cells.as_bytes().get(row * self.columns as usize + column) == Some(&b'#'))
+    }
+}
+
+/// What covers more of a side than this is its ground: a press there means the side.
+const GROUND: f64 = 0.85;
+
+/// The frontmost item that is seen at a point of a side; nothing where there is only what the side stands on.
+#[must_use]
+pub fn item_at(studio: &Studio, job: &Job, piece: &Piece, side: &Side, point: Point) -> Option<ItemId> {
+    let scene = studio.scene(job, piece, side, Audience::Stage, None);
+    let at = kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px());
+    let sheet = scene.size.width * scene.size.height;
+    let hit = |drawn: &&SceneItem| {
+        let area = drawn.frame.upright().to_css_px();
+        area.contains(at)
+            && area.area() < sheet * GROUND
+            && (drawn.frost.is_some() || cells(studio, drawn).is_none_or(|sight| sight.is_seen_at(at)))
+    };
+    scene.items.iter().rev().find(hit).map(|drawn| drawn.id.clone())
+}
+
 /// Where an item as drawn is nearly clear; nothing where whatever it paints is seen.
 #[must_use]
 pub fn sight(studio: &Studio, item: &SceneItem) -> Option<Sight> {
@@ -35,6 +70,11 @@ pub fn sight(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     if item.frost.is_some() || !lets_through(&item.node, 1.0, &sheer) {
         return None;
     }
+    cells(studio, item)
+}
+
+/// The cells of an item as drawn, whatever it is made of; nothing where none is nearly clear.
+fn cells(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     let at = item.frame.upright().to_css_px();
     if at.width() <= 0.0 || at.height() <= 0.0 {
         return None;

@@ -15,6 +15,7 @@ mod drawings;
 mod files;
 mod ornaments;
 mod places;
+mod read_back;
 mod reading;
 mod room;
 mod seeing;

@@ -1,7 +1,7 @@
 //! Where an item can be seen: what a press means.
 
 use crate::common::{WORLD, sheet_with};
-use vatman_craft::{Addition, Sight, sight};
+use vatman_craft::{Addition, Sight, item_at, sight};
 use vatman_document::{Color, Command, Outline, Paint, Place, Stop, Target, Tint};
 use vatman_scene::Audience;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
@@ -52,4 +52,30 @@ fn a_shade_that_fades_is_seen_where_it_is_strong() {
     // The corners beside a round shade are clear whatever its opacity; its middle counts.
     let round = self::seen(Outline::Ellipse, 0.1).map(|sight| sight.cells.contains('#'));
     assert_eq!(round, Some(false));
+}
+
+#[test]
+fn a_press_means_the_frontmost_thing_seen_there_and_not_the_ground() {
+    let star = Outline::Star { points: 5, depth: Ratio::HALF };
+    let (mut job, ids) = sheet_with(vec![Addition::Panel, Addition::Shape(Outline::RECT), Addition::Shape(star)]);
+    let px = Length::css_px;
+    for (id, [x, y, w, h]) in ids[1..].iter().zip([[100.0, 100.0, 400.0, 400.0], [200.0, 200.0, 200.0, 200.0]]) {
+        let place = Place::new(Placement::at(Rect::new(px(x), px(y), px(w), px(h))));
+        Command::SetPlace { item: id.clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    }
+    let piece = &job.pieces[0];
+    let at = |x: f64, y: f64| {
+        item_at(&WORLD.studio, &job, piece, &piece.sides[0], vatman_units::Point { x: px(x), y: px(y) })
+    };
+    assert_eq!(at(300.0, 300.0).as_ref(), Some(&ids[2]), "the star");
+    assert_eq!(at(205.0, 205.0).as_ref(), Some(&ids[1]), "beside its points, what lies below");
+    assert_eq!(at(110.0, 490.0).as_ref(), Some(&ids[1]));
+    assert_eq!(at(700.0, 700.0), None, "only the ground");
+    assert_eq!(at(-10.0, 300.0), None);
+    let drawn = WORLD.studio.scene(&job, piece, &piece.sides[0], Audience::Stage, None);
+    let sight = sight(&WORLD.studio, &drawn.items[2]).unwrap();
+    assert!(sight.is_seen_at(kurbo::Point::new(300.0, 300.0)));
+    for beside in [(199.0, 300.0), (401.0, 300.0), (300.0, 199.0), (300.0, 401.0), (205.0, 205.0)] {
+        assert!(!sight.is_seen_at(beside.into()), "{beside:?}");
+    }
 }
