@@ -2,6 +2,7 @@
 
 use std::collections::BTreeSet;
 
+use rayon::prelude::*;
 use vatman_craft::{
     DESIGNED, Design, Finding, FindingKind, Movable, PlaceEntry, Plan, adapt_piece, change_format, made_legible,
     model_for, plans, rearrange, redesign, repair,
@@ -59,9 +60,8 @@ impl Acting {
         if places.is_empty() || places.len() > MOST {
             return Err(Problem::value("Choose 1 to 120 places at a time."));
         }
-        let mut all = Command::All { commands: Vec::new() };
-        let mut known: BTreeSet<_> = job.kins.keys().cloned().collect();
-        for wish in places {
+        // Each place is arranged for by itself.
+        let made = places.par_iter().map(|wish| {
             let entry = self.shelves.place(&wish.place)?;
             let (model, found) = self.ways(job, &entry, from)?;
             let plan = found
@@ -69,6 +69,12 @@ impl Acting {
                 .ok_or_else(|| Problem::value("That arrangement is not offered any more. Choose another."))?;
             let (command, id) = adapt_piece(job, &model.id, plan, &entry, &mut Ids)?;
             let repairs = self.legible(job, &command, &id, &model.id)?;
+            Ok((command, repairs))
+        });
+        let made = made.collect::<Result<Vec<_>, Problem>>()?;
+        let mut all = Command::All { commands: Vec::new() };
+        let mut known: BTreeSet<_> = job.kins.keys().cloned().collect();
+        for (command, repairs) in made {
             // What two of the new pieces bring is brought once.
             let command = match command {
                 Command::InsertPiece { index, piece, mut kins } => {

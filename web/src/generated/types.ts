@@ -2588,6 +2588,8 @@ safe?: string,
  */
 ppi?: Ppi, };
 
+export type Grid = "margins" | "thirds" | "columns" | "fields";
+
 export type NamePattern = string;
 
 export type CopyLine = { 
@@ -4214,6 +4216,10 @@ design: string | null,
  */
 places: Array<string>, 
 /**
+ * The lines a blank sheet begins with.
+ */
+grid?: Grid, 
+/**
  * Words by part.
  */
 words: Partial<Record<Part, string>>, };
@@ -4247,6 +4253,24 @@ step: Pace,
  * What it is called.
  */
 name: string, };
+
+export type GridCard = { 
+/**
+ * Which.
+ */
+grid: Grid, 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * The size of the sheet that was asked for.
+ */
+size: Size, 
+/**
+ * Its lines on that sheet.
+ */
+marks: Array<GuideMark>, };
 
 export type HandOverRequest = { 
 /**
