@@ -336,7 +336,7 @@ def main():
         draw()
     names = [graphic["n"] for graphic in graphics]
     assert len(set(names)) == len(names), sorted(name for name in names if names.count(name) > 1)
-    catalogue = {"id": "ornament", "name": "Ornament", "licence": "MIT OR Apache-2.0", "root": "", "ahead": 40, "graphics": sorted(graphics, key=lambda graphic: graphic["n"])}
+    catalogue = {"id": "ornament", "name": "Ornament", "licence": "MIT OR Apache-2.0", "root": "", "ahead": 40, "large": True, "graphics": sorted(graphics, key=lambda graphic: graphic["n"])}
     OUT.mkdir(parents=True, exist_ok=True)
     with zipfile.ZipFile(OUT / "ornament.zip", "w", zipfile.ZIP_DEFLATED, compresslevel=9) as archive:
         for name, data in (("set.json", json.dumps(catalogue, ensure_ascii=False, separators=(",", ":"))), ("LICENSE", LICENCE)):

@@ -29,6 +29,10 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".job img").await?;
     shoot("board").await?;
 
+    browser.click("[aria-label='Make the next of \u{201c}Winter market stall\u{201d}']").await?;
+    browser.find(".next-job").await?;
+    shoot("next").await?;
+
     driver.goto(format!("{}/start", served.address)).await?;
     browser.click("[data-place=square-post]").await?;
     browser.click("[data-place=flyer-a5]").await?;
@@ -134,6 +138,16 @@ async fn main() -> WebDriverResult<()> {
     browser.until("its arrangements are there", "return [...document.querySelectorAll('.piece img, .ways img')].every((image) => image.complete && image.naturalWidth > 0)").await?;
     tokio::time::sleep(std::time::Duration::from_secs(7)).await;
     shoot("sizes").await?;
+
+    // Another size beside the stage, with the same thing outlined in both.
+    driver.goto(format!("{job}/words")).await?;
+    browser.find(".stage g[data-item] image").await?;
+    browser.click(".rail [aria-label^='Show \u{201c}Vertical story']").await?;
+    browser.find(".beside img").await?;
+    tokio::time::sleep(std::time::Duration::from_millis(800)).await;
+    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    shoot("beside").await?;
 
     // Something goes wrong and is found; every size as it is met.
     driver.goto(format!("{job}/words")).await?;

@@ -80,7 +80,7 @@ const rows = computed(() => [
     <SwapSwitch :on="target !== null" what="graphic" />
     <template v-for="row in rows" :key="row.name">
       <h3 v-if="row.cards.length">{{ row.name }}</h3>
-      <ul v-if="row.cards.length">
+      <ul v-if="row.cards.length" :class="{ large: sets.find((one) => one.id === set)?.large }">
         <li v-for="card in row.cards" :key="card.id">
           <button class="graphic" :title="card.framing && around ? `${card.name}, around the selected words` : card.name" :aria-label="card.name" @click="choose(card)"><img :src="api.graphic(card.id)" alt="" loading="lazy" draggable="false" /></button>
           <button class="star" :aria-pressed="isFavourite(card)" :aria-label="`Favourite: ${card.name}`" @click="favour(card)"><Star :size="12" /></button>
@@ -95,6 +95,14 @@ const rows = computed(() => [
 </template>
 
 <style scoped>
+.sets :deep(.el-segmented__item) {
+  padding: 0 3px;
+}
+
+.sets :deep(.el-segmented__item-label) {
+  font-size: var(--text-1);
+}
+
 .graphics {
   display: grid;
   gap: 8px;
@@ -109,6 +117,10 @@ ul {
   display: grid;
   grid-template-columns: repeat(5, minmax(0, 1fr));
   gap: 4px;
+}
+
+ul.large {
+  grid-template-columns: repeat(2, minmax(0, 1fr));
 }
 
 li {

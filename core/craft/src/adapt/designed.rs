@@ -4,9 +4,10 @@ use kurbo::Rect;
 use vatman_document::{Job, Kin, KinId, Paint, Part, Piece, Place, Side};
 use vatman_units::{Placement, Ratio};
 
-use crate::adapt::flow::{Target, anchored};
+use crate::adapt::flow::Target;
 use crate::adapt::matter::{Matter, Source, px};
 use crate::adapt::plan::{Entry, What, filled};
+use crate::adapt::riders::{anchored, held_in};
 use crate::compose::design::{Design, LayoutPart};
 use crate::compose::lay_out::{Placed, Said, Slotted, fresh_shape, place_layout, words_slot};
 use crate::compose::place::PlaceEntry;
@@ -152,7 +153,7 @@ pub(crate) fn beside(one: &Matter<'_>, source: &Source<'_>, target: &Target) -> 
     let y0 =
         anchored(crate::adapt::matter::Axis::Down, one.rect, source.sheet, target.sheet, size.height, target.scale);
     let rect = Rect::from_origin_size((x0, y0), size);
-    let rect = if one.is_words() { crate::adapt::flow::held_in(rect, within) } else { rect };
+    let rect = if one.is_words() { held_in(rect, within) } else { rect };
     super::plan::place_of(one, &crate::adapt::flow::Set { rect, scale: unit, shade: 0.0, reach: 1.0 })
 }
 

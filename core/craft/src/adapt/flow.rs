@@ -1,9 +1,10 @@
 //! Laying a tree out in another shape: runs may turn, pictures give way, words are broken anew at the largest common scale that fits.
 
-use kurbo::{Point, Rect, Size, Vec2};
+use kurbo::{Rect, Vec2};
 use vatman_type::Typesetter;
 
-use crate::adapt::matter::{Axis, Node, Rider, Source, items_of};
+use crate::adapt::matter::{Axis, Node, Source, items_of};
+use crate::adapt::riders::anchored;
 use crate::adapt::shades::{Edge, shade_from, side_shade};
 use crate::compose::block::importance;
 use crate::compose::lay_out::least_type;
@@ -164,27 +165,8 @@ pub(super) struct Flow<'f, 's> {
     /// Size of words relative to that of the source, at the scale of the sheets.
     pub words: f64,
     pub typesetter: &'f Typesetter,
-    places: Vec<Option<Set>>,
+    pub places: Vec<Option<Set>>,
     fits: bool,
-}
-
-/// The run that is read first, for ways that name runs by number.
-fn runs(node: &Node, found: &mut Vec<*const Node>) {
-    match node {
-        Node::Run { children, .. } => {
-            found.push(std::ptr::from_ref(node));
-            children.iter().for_each(|child| runs(child, found));
-        }
-        Node::Field { inside: Some(inside), .. } => runs(inside, found),
-        _ => {}
-    }
-}
-
-/// How many runs a tree has.
-pub(crate) fn count_runs(node: &Node) -> usize {
-    let mut found = Vec::new();
-    runs(node, &mut found);
-    found.len()
 }
 
 impl Flow<'_, '_> {
@@ -232,42 +214,28 @@ impl Flow<'_, '_> {
 
     /// A panel in a box, with what stands on it.
     fn put_panel(&mut self, node: &Node, rect: Rect) {
-        let Node::Field { items, inside, pad, rect: was } = node else {
+        let Node::Field { items, inside, pad: own, rect: was } = node else {
             return self.place(node, rect, self.rect(node));
         };
         for at in items {
             self.set(*at, rect, self.target.scale);
         }
         if let Some(inside) = inside {
-            let pad = self.padding(*pad, rect);
+            let pad = self.padding(*own, rect);
             let inner = Rect::new(rect.x0 + pad[0], rect.y0 + pad[1], rect.x1 - pad[2], rect.y1 - pad[3]);
-            let frame = inset(
-                *was,
-                *match node {
-                    Node::Field { pad, .. } => pad,
-                    _ => &[0.0; 4],
-                },
-            );
-            self.place(inside, inner, frame);
+            self.place(inside, inner, inset(*was, *own));
         }
-    }
-
-    fn number(&self, node: &Node) -> Option<usize> {
-        let mut found = Vec::new();
-        self.source.tree.iter().for_each(|tree| runs(tree, &mut found));
-        found.iter().position(|run| std::ptr::eq(*run, node))
     }
 
     /// The direction a run goes in, and whether its things stand in the opposite order.
     fn direction(&self, node: &Node, axis: Axis) -> (Axis, bool) {
-        match self.number(node) {
-            Some(at) if at < 8 && self.way.turned & (1 << at) != 0 => (axis.other(), at == 0 && self.way.reversed),
-            Some(0) => (axis, self.way.reversed),
-            _ => (axis, false),
-        }
+        let Node::Run { number, .. } = node else { return (axis, false) };
+        // Ways name the first few runs, each by a bit.
+        let turned = 1_u8.checked_shl(*number as u32).is_some_and(|bit| self.way.turned & bit != 0);
+        (if turned { axis.other() } else { axis }, *number == 0 && self.way.reversed)
     }
 
-    fn set(&mut self, at: usize, rect: Rect, scale: f64) {
+    pub(super) fn set(&mut self, at: usize, rect: Rect, scale: f64) {
         if !self.gone[at] {
             self.places[at] = Some(Set { rect, scale, shade: 0.0, reach: 1.0 });
         }
@@ -360,7 +328,7 @@ impl Flow<'_, '_> {
                 };
                 self.need(inside, axis, (cross - beside).max(1.0)) + along
             }
-            Node::Run { axis: own, children, rect } => {
+            Node::Run { axis: own, children, rect, .. } => {
                 let (own, _) = self.direction(node, *own);
                 if own == axis {
                     let all: f64 = children.iter().map(|child| self.need(child, axis, cross)).sum();
@@ -439,7 +407,7 @@ impl Flow<'_, '_> {
                 self.put_unit(items, *rect, Rect::from_origin_size((x0, y0), size), unit);
             }
             Node::Field { .. } => self.place_field(node, region, frame),
-            Node::Run { axis, children, rect } => {
+            Node::Run { axis, children, rect, .. } => {
                 let (own, reversed) = self.direction(node, *axis);
                 let region = if self.bled(node) { region } else { self.boxed(node, region, frame) };
                 self.place_run(node, children, (*axis, own, reversed), region, *rect);
@@ -729,51 +697,6 @@ impl Flow<'_, '_> {
             }
         }
     }
-
-    /// What rides keeps its place on its host, what is pinned its distance to the edges.
-    fn riders(&mut self) {
-        let scale = self.target.scale;
-        for rider in &self.source.riders {
-            match rider {
-                Rider::On { item, host, at } => {
-                    let Some(on) = self.places[*host] else { continue };
-                    let one = &self.source.matter[*item];
-                    let least = if one.size > 0.0 { self.target.least / one.size } else { 0.0 };
-                    // It grows with its host, but no more than the sheet does.
-                    let host_scale = (on.rect.area() / self.source.matter[*host].rect.area().max(1.0)).sqrt();
-                    let unit = host_scale.min(scale * 1.1).max(scale * 0.6).max(least);
-                    let centre = Point::new(on.rect.x0 + on.rect.width() * at.x, on.rect.y0 + on.rect.height() * at.y);
-                    let own = one.rect.size() * unit;
-                    let drawn_off = (one.rect.center() - one.seen.center()) * unit;
-                    let mut rect = Rect::from_center_size(centre + drawn_off, own);
-                    if one.is_words() {
-                        rect = held_in(rect, self.target.content);
-                    }
-                    self.set(*item, rect, unit);
-                }
-                Rider::Pinned { item, edge } => {
-                    let one = &self.source.matter[*item];
-                    let (from, to) = (self.source.sheet, self.target.sheet);
-                    let short = to.width().min(to.height());
-                    let unit = scale.min(short * 0.5 / one.rect.width().max(one.rect.height()).max(1.0));
-                    let size: Size = one.rect.size() * unit;
-                    let place =
-                        |edge: i8, low: f64, high: f64, start: f64, end: f64, own: f64, to: (f64, f64)| match edge {
-                            -1 => to.0 + (start - low) * unit,
-                            1 => to.1 - (high - end) * unit - own,
-                            _ => {
-                                to.0 + (to.1 - to.0) * (f64::midpoint(start, end) - low) / (high - low).max(1.0)
-                                    - own / 2.0
-                            }
-                        };
-                    let r = one.rect;
-                    let x = place(edge.0, from.x0, from.x1, r.x0, r.x1, size.width, (to.x0, to.x1));
-                    let y = place(edge.1, from.y0, from.y1, r.y0, r.y1, size.height, (to.y0, to.y1));
-                    self.set(*item, Rect::from_origin_size((x, y), size), unit);
-                }
-            }
-        }
-    }
 }
 
 /// A picture and, beside it, a panel with words: what can also lie one on the other.
@@ -801,28 +724,4 @@ fn widened(frame: Rect, run: Rect, axis: Axis) -> Rect {
         axis.other().start(run).min(axis.other().start(frame)),
         axis.other().end(run).max(axis.other().end(frame)),
     )
-}
-
-/// Where something of an extent begins in a region: near the edge it was near, at that distance, else in the same proportion.
-pub(crate) fn anchored(axis: Axis, own: Rect, frame: Rect, region: Rect, extent: f64, scale: f64) -> f64 {
-    let (before, after) = ((axis.start(own) - axis.start(frame)).max(0.0), (axis.end(frame) - axis.end(own)).max(0.0));
-    let spare = (axis.extent(region) - extent).max(0.0);
-    let near = axis.extent(frame) * 0.01;
-    let start = axis.start(region);
-    if (before - after).abs() <= near {
-        start + spare / 2.0
-    } else if before < after * 0.55 {
-        start + (before * scale).min(spare * 0.5).min(spare * before / (before + after).max(1e-9) * 1.5)
-    } else if after < before * 0.55 {
-        start + spare - (after * scale).min(spare * 0.5).min(spare * after / (before + after).max(1e-9) * 1.5)
-    } else {
-        start + spare * before / (before + after).max(1e-9)
-    }
-}
-
-/// A box moved so that it lies in another, as far as it fits.
-pub(crate) fn held_in(rect: Rect, outer: Rect) -> Rect {
-    let x = rect.x0.min(outer.x1 - rect.width()).max(outer.x0);
-    let y = rect.y0.min(outer.y1 - rect.height()).max(outer.y0);
-    Rect::from_origin_size((x, y), rect.size())
 }

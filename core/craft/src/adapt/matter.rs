@@ -71,7 +71,35 @@ pub(crate) enum Node {
     /// What keeps its arrangement and is scaled as one.
     Unit { items: Vec<usize>, rect: Rect },
     /// One after another.
-    Run { axis: Axis, children: Vec<Node>, rect: Rect },
+    Run {
+        axis: Axis,
+        children: Vec<Node>,
+        rect: Rect,
+        /// The runs of a tree are counted from the outside in, in the order they are read.
+        number: usize,
+    },
+}
+
+/// Numbers the runs of a tree, from `next` on.
+fn number_runs(node: &mut Node, next: &mut usize) {
+    match node {
+        Node::Run { children, number, .. } => {
+            *number = *next;
+            *next += 1;
+            children.iter_mut().for_each(|child| number_runs(child, next));
+        }
+        Node::Field { inside: Some(inside), .. } => number_runs(inside, next),
+        Node::Block(_) | Node::Field { .. } | Node::Unit { .. } => {}
+    }
+}
+
+/// How many runs a tree has.
+pub(crate) fn count_runs(node: &Node) -> usize {
+    match node {
+        Node::Run { children, .. } => 1 + children.iter().map(count_runs).sum::<usize>(),
+        Node::Field { inside: Some(inside), .. } => count_runs(inside),
+        Node::Block(_) | Node::Field { .. } | Node::Unit { .. } => 0,
+    }
 }
 
 /// A direction in which things follow each other.
@@ -151,7 +179,9 @@ impl<'a> Source<'a> {
         let measure = (sheet.width() * sheet.height()).sqrt();
         let margin = if margin.is_finite() { margin.clamp(0.0, measure * 0.12) } else { measure * 0.06 };
         let mut reader = Reader { matter: &matter, sheet, measure, riders: Vec::new() };
-        let tree = reader.read();
+        let mut tree = reader.read();
+        let mut runs = 0;
+        tree.iter_mut().for_each(|tree| number_runs(tree, &mut runs));
         let riders = reader.riders;
         Self { matter, tree, riders, sheet, margin }
     }
@@ -482,7 +512,7 @@ impl Reader<'_, '_> {
             }
         }
         let rect = joined.iter().map(|node| self.rect(node)).reduce(|a, b| a.union(b)).unwrap_or_default();
-        if joined.len() == 1 { joined.swap_remove(0) } else { Node::Run { axis, children: joined, rect } }
+        if joined.len() == 1 { joined.swap_remove(0) } else { Node::Run { axis, children: joined, rect, number: 0 } }
     }
 
     /// Whether rows belong together: no gap between them is larger than three lines.

@@ -1,7 +1,7 @@
 //! Adapting: the same message arranged for another shape.
 //!
 //! `matter` reads a side into a tree of what stands on, beside and below what; `flow` lays the tree out in another shape in one of many
-//! ways, `rows` the words in it; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
+//! ways, `rows` the words in it, `riders` what stands on others or is held to an edge; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
 //! `focus` keeps what matters in a picture in its frame; `plan` makes pieces and moves of the best; `repeat` carries a move made by hand over to the other sizes.
 
 mod designed;
@@ -13,6 +13,7 @@ mod pieces;
 mod plan;
 mod redesign;
 mod repeat;
+mod riders;
 mod rows;
 mod shades;
 mod ways;

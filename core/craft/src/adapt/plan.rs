@@ -133,7 +133,11 @@ pub fn plans<'d>(
 
 type Offer = (String, f64, bool, PlannedSide);
 
-/// Arrangements that come to the same are offered once, under the name of the design where it is one of them.
+/// What falls behind the best by more than this is not worth offering.
+const BEHIND: f64 = 0.7;
+
+/// Arrangements that come to the same are offered once, under the name of the design where it is one of them; those that fall far behind the
+/// first not at all.
 fn each_once(found: Vec<Offer>) -> Vec<Offer> {
     let mut out: Vec<Offer> = Vec::new();
     for offer in found {
@@ -143,6 +147,8 @@ fn each_once(found: Vec<Offer>) -> Vec<Offer> {
             None => out.push(offer),
         }
     }
+    let best = out.first().map_or(0.0, |offer| offer.1);
+    out.retain(|offer| offer.1 >= best - BEHIND);
     out
 }
 

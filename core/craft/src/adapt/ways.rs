@@ -3,8 +3,8 @@
 use kurbo::Rect;
 use vatman_document::{Content, Job, Part, Piece, Side};
 
-use crate::adapt::flow::{Composition, Set, Target, Way, count_runs, lay_out, over};
-use crate::adapt::matter::{Kind, Node, Source, is_shade, items_of};
+use crate::adapt::flow::{Composition, Set, Target, Way, lay_out, over};
+use crate::adapt::matter::{Kind, Node, Source, count_runs, is_shade, items_of};
 use crate::adapt::shades::side_shade;
 use crate::compose::place::PlaceEntry;
 use crate::studio::Studio;

@@ -22,6 +22,9 @@ struct Packed {
     /// By how much finding one of them by its name is worth more than usual: what is made for sheets comes before signs.
     #[serde(default)]
     ahead: u16,
+    /// Shown larger in lists: fine or wide.
+    #[serde(default)]
+    large: bool,
     graphics: Vec<PackedGraphic>,
 }
 
@@ -77,6 +80,8 @@ pub struct GraphicSet {
     pub licence: String,
     /// How many graphics it holds.
     pub count: usize,
+    /// Whether they are shown larger in lists: fine or wide.
+    pub large: bool,
 }
 
 struct Shelved {
@@ -120,7 +125,13 @@ impl GraphicShelf {
     fn add(&mut self, pack: Packed) {
         let set = self.sets.len();
         self.sets.push((
-            GraphicSet { id: pack.id, name: pack.name, licence: pack.licence, count: pack.graphics.len() },
+            GraphicSet {
+                id: pack.id,
+                name: pack.name,
+                licence: pack.licence,
+                count: pack.graphics.len(),
+                large: pack.large,
+            },
             pack.root,
         ));
         for graphic in pack.graphics {

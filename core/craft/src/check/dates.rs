@@ -369,7 +369,7 @@ fn named(names: &[&str], word: &str) -> Option<usize> {
     let whole = names.iter().position(|name| name.to_lowercase() == word);
     whole.or_else(|| {
         let begins = |name: &&str| name.to_lowercase().starts_with(&word);
-        ((3..=4).contains(&length)).then(|| names.iter().position(|name| begins(&name))).flatten()
+        ((3..=4).contains(&length)).then(|| names.iter().position(begins)).flatten()
     })
 }
 

@@ -346,8 +346,11 @@ pub(crate) fn typed_words(typed: &str) -> impl Iterator<Item = (&str, &str)> {
 
 /// Every typed word must begin a word of the place, at least after taking off a plural; whole words and names count more.
 fn score(place: &PlaceEntry, typed: &str) -> Option<u32> {
+    /// Little words say nothing about a place.
+    const LITTLE: [&str; 7] = ["a", "an", "the", "for", "of", "and", "my"];
     let mut total = 1;
-    for (word, single) in typed_words(typed) {
+    let telling = |(word, _): &(&str, &str)| !LITTLE.contains(word);
+    for (word, single) in typed_words(typed).filter(telling) {
         let best = place.words.iter().enumerate().filter_map(|(i, own)| {
             let named = if i < 8 { 1 } else { 0 };
             if own == word || own == single {
@@ -423,6 +426,13 @@ mod tests {
             ("story", "story"),
             ("2 x 6 in", "bookmark"),
             ("poster", "poster-a3"),
+            ("channel art", "channel-banner"),
+            ("feed ad", "feed-ad"),
+            ("cover photo", "page-cover"),
+            ("product photo", "shop-picture"),
+            ("save the date", "invitation"),
+            ("tshirt", "cloth-print"),
+            ("letterhead", "sheet-a4"),
         ] {
             let found = catalogue.search(typed);
             assert_eq!(found.places.first().map(|place| place.id.as_str()), Some(first), "{typed}");

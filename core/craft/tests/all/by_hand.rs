@@ -41,13 +41,13 @@ fn panel(at: [f64; 4]) -> Thing {
 }
 
 /// A sheet of a size with things on it, back to front.
-fn sheet(size: &str, things: Vec<Thing>) -> (Job, Vec<ItemId>) {
+fn sheet(size: &str, things: &[Thing]) -> (Job, Vec<ItemId>) {
     let (mut job, made) = sheet_with(things.iter().map(|thing| thing.what.clone()).collect());
     let piece = job.pieces[0].id.clone();
     let format = PlaceCatalogue::own_size(size).unwrap().format;
     let change = Command::SetFormat { piece, format, place: Some(size.into()), first: None };
     change.apply(&mut job, &*WORLD).unwrap();
-    for (id, thing) in made.iter().zip(&things) {
+    for (id, thing) in made.iter().zip(things) {
         let item = job.item(id).unwrap().clone();
         let [x, y, w, h] = thing.at;
         let mut place = Place { scale: Ratio::ONE, ..item.place };
@@ -103,7 +103,7 @@ fn split(picture_at: [f64; 4], words_at: f64) -> (Job, Vec<ItemId>) {
     let left = if x > 0.0 { 50.0 } else { words_at };
     sheet(
         "1200x800",
-        vec![
+        &[
             picture("bowls", picture_at),
             words(Part::Headline, HEAD, 64.0, [left, 250.0, 500.0, 160.0]),
             words(Part::Support, LINE, 30.0, [left, 430.0, 500.0, 60.0]),
@@ -133,8 +133,18 @@ fn the_side_a_picture_stands_on_is_kept_where_the_shape_allows_it() {
             words(Part::Headline, HEAD, 64.0, [60.0, text, 680.0, 160.0]),
             words(Part::Support, LINE, 30.0, [60.0, text + 180.0, 680.0, 60.0]),
         ];
-        let (job, _) = sheet("800x800", things);
+        let (job, _) = sheet("800x800", &things);
         assert_eq!(adapted(&job, "800x1200").way, way);
+    }
+}
+
+#[test]
+fn what_is_offered_is_worth_a_look() {
+    for size in ["800x800", "800x1400", "1600x500", "320x50", "1080x1920"] {
+        let (job, _) = split([0.0, 0.0, 600.0, 800.0], 650.0);
+        let offered = ways(&job, size);
+        assert!(!offered.is_empty() && offered.iter().all(|plan| plan.score >= offered[0].score - 0.7), "{size}");
+        assert!(offered.windows(2).all(|pair| pair[0].score >= pair[1].score), "the best first");
     }
 }
 
@@ -162,7 +172,7 @@ fn ornaments_keep_their_distance_to_the_corner_they_are_in() {
                 words(Part::Headline, HEAD, 70.0, [160.0, 300.0, 480.0, 160.0]),
                 star([x, y, 90.0, 90.0]),
             ];
-            let (job, made) = sheet("800x800", things);
+            let (job, made) = sheet("800x800", &things);
             let out = adapted(&job, size);
             let star = out.rect(&made[2]).unwrap();
             let unit = star.width() / 90.0;
@@ -184,7 +194,7 @@ fn words_on_a_picture_keep_it_below_them_even_in_a_strip() {
         picture("shelf", [0.0, 0.0, 800.0, 800.0]),
         words(Part::Headline, HEAD, 80.0, [80.0, 300.0, 640.0, 180.0]),
     ];
-    let (job, made) = sheet("800x800", things);
+    let (job, made) = sheet("800x800", &things);
     for size in ["320x50", "728x90", "120x600"] {
         let out = adapted(&job, size);
         let (picture, words) = (out.rect(&made[0]), out.rect(&made[1]).unwrap());
@@ -210,7 +220,7 @@ fn a_badge_on_the_edge_of_a_picture_goes_with_it() {
         words(Part::Headline, HEAD, 70.0, [100.0, 500.0, 600.0, 160.0]),
         star([620.0, 360.0, 160.0, 160.0]),
     ];
-    let (job, made) = sheet("800x800", things);
+    let (job, made) = sheet("800x800", &things);
     for size in ["800x1200", "1400x800"] {
         let out = adapted(&job, size);
         let (host, badge) = (out.rect(&made[0]).unwrap(), out.rect(&made[2]).unwrap());
@@ -240,7 +250,7 @@ fn small_things_between_rows_keep_to_the_side_they_were_on() {
         for row in &mut rows {
             row.align = align;
         }
-        let (job, made) = sheet("800x800", rows);
+        let (job, made) = sheet("800x800", &rows);
         for size in ["800x1200", "1200x700"] {
             let out = adapted(&job, size);
             let (rule, head) = (out.rect(&made[1]).unwrap(), out.rect(&made[0]).unwrap());
@@ -281,7 +291,7 @@ fn what_draws_the_eye_in_a_picture_stays_in_its_frame() {
             picture(name, [0.0, 0.0, 800.0, 500.0]),
             words(Part::Headline, HEAD, 80.0, [60.0, 560.0, 680.0, 180.0]),
         ];
-        let (job, made) = sheet("800x800", things);
+        let (job, made) = sheet("800x800", &things);
         for size in ["1600x500", "500x1400", "1080x1920"] {
             let out = adapted(&job, size);
             let Some(focus) = out.rect(&made[0]).and_then(|_| WORLD.studio.pictures.focus(&WORLD.samples[name])) else {
@@ -299,7 +309,7 @@ fn what_draws_the_eye_in_a_picture_stays_in_its_frame() {
         picture("bowls", [0.0, 0.0, 800.0, 500.0]),
         words(Part::Headline, HEAD, 80.0, [60.0, 560.0, 680.0, 180.0]),
     ];
-    let (mut job, made) = sheet("800x800", things);
+    let (mut job, made) = sheet("800x800", &things);
     let item = job.item(&made[0]).unwrap().clone();
     let centre = vatman_document::Focus { x: Ratio::new(0.2), y: Ratio::new(0.7) };
     let crop = vatman_document::Crop { zoom: Ratio::new(1.6), ..vatman_document::Crop::about(centre) };
