@@ -2440,7 +2440,11 @@ licence: string,
 /**
  * How many graphics it holds.
  */
-count: number, };
+count: number, 
+/**
+ * Whether they are shown larger in lists: fine or wide.
+ */
+large: boolean, };
 
 export type Ask = { 
 /**
