@@ -245,10 +245,15 @@ pub(crate) struct Written {
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Piece {
-    Weekday,
-    Day,
-    /// A day with its ending: 12th.
-    Ordinal,
+    /// That of the day so many days after the day it is.
+    Weekday {
+        after: i64,
+    },
+    /// So many days after the day it is; with its ending or without: 12th.
+    Day {
+        after: i64,
+        ordinal: bool,
+    },
     Month,
     MonthNumber,
     Year,
@@ -289,25 +294,29 @@ impl Written {
             let old = &text[at.clone()];
             let names = &LANGUAGES[self.language];
             let new = match piece {
-                Piece::Weekday => as_written(&names.weekdays, day.weekday(), old),
+                Piece::Weekday { after } => as_written(&names.weekdays, day.later(*after).weekday(), old),
                 Piece::Month => as_written(&names.months, usize::from(day.month) - 1, old),
-                Piece::Day | Piece::MonthNumber => {
-                    let number = if *piece == Piece::Day { day.day } else { day.month };
-                    if old.len() == 2 && old.starts_with('0') || old.len() == 2 && self.is_padded(text) {
-                        format!("{number:02}")
-                    } else {
-                        number.to_string()
-                    }
-                }
-                Piece::Ordinal => {
-                    let ending = match (day.day % 10, day.day / 10) {
+                Piece::Day { after, ordinal: true } => {
+                    let day = day.later(*after).day;
+                    let ending = match (day % 10, day / 10) {
                         (_, 1) => "th",
                         (1, _) => "st",
                         (2, _) => "nd",
                         (3, _) => "rd",
                         _ => "th",
                     };
-                    format!("{}{ending}", day.day)
+                    format!("{day}{ending}")
+                }
+                Piece::Day { .. } | Piece::MonthNumber => {
+                    let number = match piece {
+                        Piece::Day { after, .. } => day.later(*after).day,
+                        _ => day.month,
+                    };
+                    if old.len() == 2 && old.starts_with('0') || old.len() == 2 && self.is_padded(text) {
+                        format!("{number:02}")
+                    } else {
+                        number.to_string()
+                    }
                 }
                 Piece::Year => day.year.to_string(),
             };
@@ -318,7 +327,7 @@ impl Written {
 
     /// Whether its numbers are written with two digits each: beside another that begins with nought, or in the order of years first.
     fn is_padded(&self, text: &str) -> bool {
-        let numbers = || self.parts.iter().filter(|(piece, _)| matches!(piece, Piece::Day | Piece::MonthNumber));
+        let numbers = || self.parts.iter().filter(|(piece, _)| matches!(piece, Piece::Day { .. } | Piece::MonthNumber));
         self.parts.first().is_some_and(|(piece, _)| *piece == Piece::Year)
             || numbers().any(|(_, at)| text[at.clone()].starts_with('0'))
     }
@@ -429,21 +438,67 @@ fn in_words(text: &str, tokens: &[(Range<usize>, &str)], at: usize, from: usize)
         year_at += 1;
     }
     let year = tokens.get(year_at).and_then(|(_, word)| number(word)).filter(|year| (1900..=2200).contains(year));
-    let start = day_at.min(at);
+    let mut parts =
+        vec![(Piece::Day { after: 0, ordinal }, tokens[day_at].0.clone()), (Piece::Month, tokens[at].0.clone())];
+    // "12 and 13 December": the days before it go with it.
+    let others = if day_at < at { days_before(text, tokens, (day_at, from), day) } else { Vec::new() };
+    let start = others.last().map_or(day_at.min(at), |(index, ..)| *index);
+    let first_after = others.last().map_or(0, |(_, other, _)| i64::from(*other) - i64::from(day));
+    parts.extend(others.into_iter().map(|(index, other, ordinal)| {
+        (Piece::Day { after: i64::from(other) - i64::from(day), ordinal }, tokens[index].0.clone())
+    }));
     let names = &LANGUAGES[language];
     let weekday = start.checked_sub(1).filter(|index| *index >= from && near(*index, start));
     let weekday = weekday.and_then(|index| Some((index, named(&names.weekdays, tokens[index].1)?)));
-    let mut parts = vec![
-        (if ordinal { Piece::Ordinal } else { Piece::Day }, tokens[day_at].0.clone()),
-        (Piece::Month, tokens[at].0.clone()),
-    ];
-    parts.extend(weekday.map(|(index, _)| (Piece::Weekday, tokens[index].0.clone())));
+    // A weekday is that of the first of several days.
+    parts.extend(weekday.map(|(index, _)| (Piece::Weekday { after: first_after }, tokens[index].0.clone())));
     parts.extend(year.map(|_| (Piece::Year, tokens[year_at].0.clone())));
     parts.sort_by_key(|(_, at)| at.start);
-    let _ = text;
-    let written = Written { month: month as u8 + 1, day, year, weekday: weekday.map(|(_, day)| day), language, parts };
+    let written = Written {
+        month: month as u8 + 1,
+        day,
+        year,
+        weekday: weekday.map(|(_, day)| (day as i64 - first_after).rem_euclid(7) as usize),
+        language,
+        parts,
+    };
     Some((written, if year.is_some() { year_at } else { last }))
 }
+
+/// The days joined to a day from the left, nearest first: where each stands, its number, and whether it has an ending. They come before it
+/// in the month; commas join only what an "and" follows.
+fn days_before(
+    text: &str,
+    tokens: &[(Range<usize>, &str)],
+    (day_at, from): (usize, usize),
+    day: u8,
+) -> Vec<(usize, u8, bool)> {
+    const JOINED: [&str; 9] = ["and", "to", "und", "bis", "et", "y", "e", "en", "au"];
+    let mut out: Vec<(usize, u8, bool)> = Vec::new();
+    let (mut here, mut next) = (day_at, day);
+    while let Some(before) = here.checked_sub(1).filter(|before| *before >= from) {
+        let gap = |a: usize, b: usize| text[tokens[a].0.end..tokens[b].0.start].trim().to_owned();
+        let by_word = JOINED.contains(&tokens[before].1.to_lowercase().as_str());
+        let other = if by_word { before.checked_sub(1).filter(|at| *at >= from) } else { Some(before) };
+        let Some(other) = other else { break };
+        let joint = gap(other, if by_word { before } else { here });
+        let joins = match joint.as_str() {
+            "" | "." => by_word,
+            "\u{2013}" | "-" | "&" | "+" | "/" => !by_word,
+            "," => !by_word && !out.is_empty(),
+            _ => false,
+        };
+        let Some((number, ordinal)) = day_number(tokens[other].1).filter(|(number, _)| joins && *number < next) else {
+            break;
+        };
+        out.push((other, number, ordinal));
+        (here, next) = (other, number);
+    }
+    out
+}
+
+/// The day of a date in numbers.
+const DAY: Piece = Piece::Day { after: 0, ordinal: false };
 
 /// A date in numbers that begins at a token: `2026-12-12`, `12.12.2026`, `12.12.`; with slashes only where the order is certain.
 fn in_numbers(text: &str, tokens: &[(Range<usize>, &str)], at: usize) -> Option<(Written, usize)> {
@@ -455,20 +510,16 @@ fn in_numbers(text: &str, tokens: &[(Range<usize>, &str)], at: usize) -> Option<
     let year = |value: i64| (1900..=2200).contains(&value);
     let (order, day, month, said): (&[Piece], i64, i64, Option<i64>) = match (joint, third) {
         ("-", Some((third, _))) if length == 4 && year(first) => {
-            (&[Piece::Year, Piece::MonthNumber, Piece::Day], third, second, Some(first))
+            (&[Piece::Year, Piece::MonthNumber, DAY], third, second, Some(first))
         }
-        (".", Some((third, 4))) if year(third) => {
-            (&[Piece::Day, Piece::MonthNumber, Piece::Year], first, second, Some(third))
-        }
+        (".", Some((third, 4))) if year(third) => (&[DAY, Piece::MonthNumber, Piece::Year], first, second, Some(third)),
         // A decimal or a time has no point after it.
-        (".", _) if text[tokens[at + 1].0.end..].starts_with('.') => {
-            (&[Piece::Day, Piece::MonthNumber], first, second, None)
-        }
+        (".", _) if text[tokens[at + 1].0.end..].starts_with('.') => (&[DAY, Piece::MonthNumber], first, second, None),
         ("/", Some((third, 4))) if year(third) && first > 12 => {
-            (&[Piece::Day, Piece::MonthNumber, Piece::Year], first, second, Some(third))
+            (&[DAY, Piece::MonthNumber, Piece::Year], first, second, Some(third))
         }
         ("/", Some((third, 4))) if year(third) && second > 12 => {
-            (&[Piece::MonthNumber, Piece::Day, Piece::Year], second, first, Some(third))
+            (&[Piece::MonthNumber, DAY, Piece::Year], second, first, Some(third))
         }
         _ => return None,
     };
@@ -481,7 +532,7 @@ fn in_numbers(text: &str, tokens: &[(Range<usize>, &str)], at: usize) -> Option<
         LANGUAGES.iter().enumerate().find_map(|(i, names)| Some((index, i, named(&names.weekdays, tokens[index].1)?)))
     });
     if let Some((index, ..)) = weekday {
-        parts.insert(0, (Piece::Weekday, tokens[index].0.clone()));
+        parts.insert(0, (Piece::Weekday { after: 0 }, tokens[index].0.clone()));
     }
     let written = Written {
         month: month as u8,
@@ -528,6 +579,10 @@ mod tests {
             ("12 juil. 2026", (12, 7), "9 jan. 2027"),
             ("samedi 12 d\u{e9}cembre 2026", (12, 12), "samedi 9 janvier 2027"),
             ("s\u{e1}bado, 12 de diciembre de 2026", (12, 12), "s\u{e1}bado, 9 de enero de 2027"),
+            ("12 and 13 December, 9 to 5", (13, 12), "8 and 9 January, 9 to 5"),
+            ("Sat 11th, 12th and 13th December", (13, 12), "Thu 7th, 8th and 9th January"),
+            ("12\u{2013}13 Dec", (13, 12), "8\u{2013}9 Jan"),
+            ("9 to 5, 12 December", (12, 12), "9 to 5, 9 January"),
             ("2026-12-12", (12, 12), "2027-01-09"),
             ("12.12.2026 um 10 Uhr", (12, 12), "9.1.2027 um 10 Uhr"),
             ("05.12.", (5, 12), "09.01."),

@@ -202,6 +202,7 @@ mod tests {
         }
         for text in [
             "Saturday, 12 December",
+            "Sat 12 and 13 December 2026",
             "Every Saturday, 10 to 1",
             "Very Very",
             "May 2 be with you",
