@@ -31,8 +31,22 @@ pub(crate) fn crop_at(studio: &Studio, job: &Job, item: &Item, place: &Place) ->
     if *focus != Focus::CENTRE || (was / now).max(now / was) < SAME_SHAPE {
         return None;
     }
-    let found = covering(Crop::about(studio.pictures.focus(picture)?), shape, now);
+    let found = covering(Crop::about(in_view(studio.pictures.focus(picture)?, shape, now)), shape, now);
     (found != Crop::about(Focus::CENTRE)).then_some(found)
+}
+
+/// What draws the eye lies within this share of what is seen, about its middle.
+const WELL_INSIDE: f64 = 0.7;
+
+/// The point about which a picture is shown so that a point of it lies well inside its frame: the middle, moved no further than that takes. A
+/// picture was composed about its middle by whoever took it.
+fn in_view(point: Focus, picture: f64, frame: f64) -> Focus {
+    let (across, down) = ((frame / picture).min(1.0), (picture / frame).min(1.0));
+    let about = |at: Ratio, seen: f64| {
+        let reach = seen * WELL_INSIDE / 2.0;
+        Ratio::new(0.5_f64.clamp(at.get() - reach, at.get() + reach))
+    };
+    Focus { x: about(point.x, across), y: about(point.y, down) }
 }
 
 /// A crop held so that the picture covers its frame: as near its point as that allows, and no farther than covering. One that turns the picture
@@ -54,6 +68,15 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
     use vatman_scene::{Shown, picture_place};
+
+    #[test]
+    fn a_picture_is_moved_no_further_than_its_point_needs() {
+        let at = |x: f64, y: f64| Focus { x: Ratio::new(x), y: Ratio::new(y) };
+        // Half the width is seen: what lies within 0.35 of it about the middle is in view as it is.
+        assert_eq!(in_view(at(0.6, 0.2), 2.0, 1.0), at(0.5, 0.5));
+        assert_eq!(in_view(at(0.8, 0.5), 2.0, 1.0), at(0.625, 0.5));
+        assert_eq!(in_view(at(0.1, 0.9), 1.0, 2.0), at(0.45, 0.725));
+    }
 
     proptest! {
         #[test]

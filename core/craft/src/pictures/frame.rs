@@ -39,7 +39,7 @@ pub fn focused(pictures: &Pictures, command: Command) -> Command {
         if let Content::Picture { picture: Some(id), focus, .. } = content
             && *focus == Focus::CENTRE
         {
-            *focus = pictures.focus(id).unwrap_or(Focus::CENTRE);
+            *focus = pictures.focus(id).map_or(Focus::CENTRE, composed);
         }
     };
     match command {
@@ -56,6 +56,17 @@ pub fn focused(pictures: &Pictures, command: Command) -> Command {
         }
         command => command,
     }
+}
+
+/// What was found, held back towards the middle: a picture was composed about its middle by whoever took it, and what lies near that needs no
+/// other.
+fn composed(found: Focus) -> Focus {
+    const NEAR: f64 = 0.15;
+    let held = |at: Ratio| {
+        let off = at.get() - 0.5;
+        Ratio::new(0.5 + off.signum() * (off.abs() - NEAR).max(0.0))
+    };
+    Focus { x: held(found.x), y: held(found.y) }
 }
 
 /// Says what matters in a picture, wherever it is shown; here it is shown about that at once.
