@@ -423,10 +423,15 @@ async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriv
     let before = cells();
     // One of the two is entered and its edge towards the other dragged: the gap between them stays.
     let across = (before[0].1[1] - before[1].1[1]).abs() < 1.0;
-    let item = format!(".stage g[data-item='{}']", before[0].0);
-    // Words lie over the pictures: the upper edge of the cell is free of them.
-    let (x, y) = browser.middle(&item).await?;
-    let y = y - ((before[0].1[3] / 2.0 - 14.0) * bench.scale().await?) as i64;
+    // Words lie over the pictures: the upper edge of the cell is free of them. Of a cell only its box is known, not what is clipped off.
+    let script = "const box = document.querySelector('.stage').getBoundingClientRect(); const [x, y, scale] = document.querySelector('.stage svg > g').getAttribute('transform').match(/-?[0-9.]+/g).map(Number); return [box.left + x + arguments[0] * scale, box.top + y + arguments[1] * scale]";
+    let cell = before[0].1;
+    let at: (f64, f64) = browser
+        .driver()
+        .execute(script, vec![(cell[0] + cell[2] / 2.0).into(), (cell[1] + 14.0 / bench.scale().await?).into()])
+        .await?
+        .convert()?;
+    let (x, y) = (at.0.round() as i64, at.1.round() as i64);
     browser.double_press(x, y).await?;
     // The same double press reaches the picture in the cell; Escape leads back to the cell.
     browser.find(".hint").await?;

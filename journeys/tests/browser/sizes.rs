@@ -191,12 +191,12 @@ async fn a_piece_is_arranged_otherwise_made_another_size_and_brought_back() -> W
     browser
         .until("its arrangements are offered", "return document.querySelectorAll('.ways button').length > 1")
         .await?;
-    let before = item(&bench, 0, "headline")["place"].clone();
+    let before = pieces(&bench)[0]["sides"].clone();
     browser.click(".ways button[data-way='1']").await?;
     bench.settled().await?;
-    assert_ne!(item(&bench, 0, "headline")["place"], before);
+    assert_ne!(pieces(&bench)[0]["sides"], before);
     bench.undo().await?;
-    assert_eq!(item(&bench, 0, "headline")["place"], before);
+    assert_eq!(pieces(&bench)[0]["sides"], before);
     // Another size, by its everyday word, and back again.
     for (typed, size) in [("story", "1080 × 1920 px"), ("square post", "1080 × 1080 px")] {
         bench.choose("Piece", "size").await?;
@@ -211,7 +211,7 @@ async fn a_piece_is_arranged_otherwise_made_another_size_and_brought_back() -> W
             .await?;
         bench.settled().await?;
     }
-    assert_eq!(item(&bench, 0, "headline")["place"], before, "there and back it is as it was");
+    assert_eq!(pieces(&bench)[0]["sides"], before, "there and back it is as it was");
     // A copy, and all like one.
     bench.choose("Piece", "copy").await?;
     browser.until("it is copied", "return document.querySelectorAll('.piece').length === 3").await?;

@@ -38,7 +38,7 @@ async fn sets_formats_words_and_names_are_kept_for_all_jobs_and_let_go() {
     assert_eq!((&kept["words"], &kept["names"]), (&json!(["sgraffitto"]), &json!("[date]-[piece]")));
     let found = ok!(app, get("/api/places?q=glaze"));
     assert_eq!(found["places"][0]["id"], kept["formats"][0]["id"]);
-    let wish = json!({ "design": "doorway", "places": [found["places"][0]["id"]], "words": { "headline": "Three celadon sgraffitto bowls" } });
+    let wish = json!({ "design": "doorway", "places": [found["places"][0]["id"]], "words": { "headline": "Three large sgraffitto bowls for the table" } });
     let id = ok!(app, post("/api/jobs", &wish))["id"].as_str().unwrap().to_owned();
     let open = ok!(app, get(&format!("/api/jobs/{id}")));
     assert_eq!(open["job"]["pieces"][0]["format"]["ppi"], 600);

@@ -133,7 +133,9 @@ pub fn plans<'d>(
 
 type Offer = (String, f64, bool, PlannedSide);
 
-/// What falls behind the best by more than this is not worth offering.
+/// What is composed well has about this score, however it came to be; one that falls behind it by more than the second figure is not worth
+/// offering.
+const COMPOSED: f64 = 1.0;
 const BEHIND: f64 = 0.7;
 
 /// Arrangements that come to the same are offered once, under the name of the design where it is one of them; those that fall far behind the
@@ -147,7 +149,7 @@ fn each_once(found: Vec<Offer>) -> Vec<Offer> {
             None => out.push(offer),
         }
     }
-    let best = out.first().map_or(0.0, |offer| offer.1);
+    let best = out.first().map_or(0.0, |offer| offer.1.min(COMPOSED));
     out.retain(|offer| offer.1 >= best - BEHIND);
     out
 }

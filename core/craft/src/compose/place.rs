@@ -432,7 +432,7 @@ mod tests {
             ("product photo", "shop-picture"),
             ("save the date", "invitation"),
             ("tshirt", "cloth-print"),
-            ("letterhead", "sheet-a4"),
+            ("letterhead", "sheet-letter"),
         ] {
             let found = catalogue.search(typed);
             assert_eq!(found.places.first().map(|place| place.id.as_str()), Some(first), "{typed}");
