@@ -55,8 +55,15 @@ async fn a_set_is_kept_a_job_made_and_its_next_asks_for_the_date() -> WebDriverR
     driver.goto(format!("{}/", served.address)).await?;
     browser.click("[aria-label='Make the next of \u{201c}Winter market\u{201d}']").await?;
     browser.until("the next date is filled in", "return document.querySelector('.next-job textarea[name=when]')?.value === 'Saturday, 9 January 2027, 9 to 5'").await?;
+    browser.find(".next-job [name=title]").await?.send_keys(", the second").await?;
     driver.execute("[...document.querySelectorAll('.next-job label.el-radio-button')].find((one) => one.textContent.includes('A week later')).querySelector('input').click()", Vec::new()).await?;
     browser.until("a week later", "return document.querySelector('.next-job textarea[name=when]').value === 'Saturday, 19 December 2026, 9 to 5'").await?;
+    browser
+        .until(
+            "what was typed stays",
+            "return document.querySelector('.next-job [name=title]').value === 'Winter market, the second'",
+        )
+        .await?;
     browser.click(".next-job [type=submit]").await?;
     browser.until("it is on the bench", "return document.querySelectorAll('.stage g[data-item]').length > 2").await?;
     let board = served.get("/api/jobs");

@@ -17,15 +17,18 @@ const title = ref('')
 const words = ref<Record<string, string>>({})
 const making = ref(false)
 
-watch([job, pace], async () => {
-  const mine = job.value
-  if (!mine) return
+watch([job, pace], async ([now, step], [before]) => {
+  // Of another job nothing stays; of the same one what was typed does.
+  if (now !== before) card.value = null
+  if (!now) return
   try {
-    const found = await api.next(mine.id, pace.value)
-    if (mine !== job.value) return
+    const found = await api.next(now.id, step)
+    if (now !== job.value || step !== pace.value) return
+    const last = card.value?.next
+    const typed = (one: { kin: string }) => last?.words.some((other) => other.kin === one.kin && other.next !== words.value[other.kin]) ?? false
+    words.value = Object.fromEntries(found.next.words.map((one) => [one.kin, typed(one) ? words.value[one.kin]! : one.next]))
+    if (!last || last.title === title.value) title.value = found.next.title
     card.value = found
-    title.value = found.next.title
-    words.value = Object.fromEntries(found.next.words.map((one) => [one.kin, one.next]))
   } catch (error) {
     notices.report(error)
   }

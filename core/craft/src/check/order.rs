@@ -2,11 +2,11 @@
 //! line. What is clearly different is meant so; what is nearly the same looks like a slip.
 
 use kurbo::Rect;
-use vatman_document::{Align, Command, Content, ItemId, Job, Part, Piece, Side};
+use vatman_document::{Align, Command, Content, Format, ItemId, Job, Part, Piece, Side};
 use vatman_output::ink_area;
 use vatman_scene::{Audience, Node, Scene, SceneItem};
 use vatman_type::GlyphOutlines;
-use vatman_units::{Angle, Length, Ratio};
+use vatman_units::{Angle, Length, Ratio, Unit};
 
 use crate::arrange::{Axis, Boxes, distribute};
 use crate::check::contrast::{Ground, doubtful};
@@ -55,9 +55,8 @@ pub(crate) fn seen_in_order(studio: &Studio, job: &Job, piece: &Piece, side: &Si
     let things = things(studio, job, side, &scene);
     let mut all = Vec::new();
     all.extend(quiet_headline(studio, job, (piece, side), &things));
-    uneven(job, &things, &mut all);
-    let sheet = vatman_units::Rect::of(piece.format.size).to_css_px();
-    nearly_in_line(job, &things, sheet, &mut all);
+    uneven(job, &things, &piece.format, &mut all);
+    nearly_in_line(job, &things, &piece.format, &mut all);
     all
 }
 
@@ -164,7 +163,7 @@ fn in_series(a: &Thing<'_>, b: &Thing<'_>, axis: Axis) -> bool {
 }
 
 /// Rows and columns of three and more like things whose gaps are nearly even.
-fn uneven(job: &Job, things: &[Thing<'_>], all: &mut Vec<Seen>) {
+fn uneven(job: &Job, things: &[Thing<'_>], format: &Format, all: &mut Vec<Seen>) {
     for axis in [Axis::Across, Axis::Down] {
         let mut order: Vec<&Thing<'_>> = things.iter().filter(|thing| thing.align.is_none()).collect();
         order.sort_by(|a, b| span(a.at, axis).0.total_cmp(&span(b.at, axis).0));
@@ -180,12 +179,12 @@ fn uneven(job: &Job, things: &[Thing<'_>], all: &mut Vec<Seen>) {
                 }
             }
             taken.extend(series.iter().map(|thing| &thing.id));
-            all.extend(uneven_series(job, &series, axis));
+            all.extend(uneven_series(job, &series, axis, format));
         }
     }
 }
 
-fn uneven_series(job: &Job, series: &[&Thing<'_>], axis: Axis) -> Option<Seen> {
+fn uneven_series(job: &Job, series: &[&Thing<'_>], axis: Axis, format: &Format) -> Option<Seen> {
     let gaps: Vec<f64> = series.windows(2).map(|pair| span(pair[1].at, axis).0 - span(pair[0].at, axis).1).collect();
     let (least, widest) =
         gaps.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), gap| (low.min(*gap), high.max(*gap)));
@@ -198,8 +197,8 @@ fn uneven_series(job: &Job, series: &[&Thing<'_>], axis: Axis) -> Option<Seen> {
     let says = format!(
         "The gaps beside \u{201c}{}\u{201d} are nearly even but not quite: {} to {}.",
         named.name,
-        length(least),
-        length(widest)
+        length(format, least),
+        length(format, widest)
     );
     let px = Length::css_px;
     let boxes: Boxes = series
@@ -251,7 +250,8 @@ fn stand(a: &Thing<'_>, b: &Thing<'_>, nearly: f64) -> Stand {
 }
 
 /// Things above each other whose edges are nearly in line. What is in line with something else has its reason.
-fn nearly_in_line(job: &Job, things: &[Thing<'_>], sheet: Rect, all: &mut Vec<Seen>) {
+fn nearly_in_line(job: &Job, things: &[Thing<'_>], format: &Format, all: &mut Vec<Seen>) {
+    let sheet = vatman_units::Rect::of(format.size).to_css_px();
     let nearly = (sheet.width().min(sheet.height()) * NEARLY).max(IN_LINE * 2.0);
     let inside = |thing: &&Thing<'_>| sheet.union(thing.at) == sheet && thing.at.width() < sheet.width() * 0.98;
     let seen: Vec<&Thing<'_>> = things.iter().filter(inside).collect();
@@ -278,7 +278,7 @@ fn nearly_in_line(job: &Job, things: &[Thing<'_>], sheet: Rect, all: &mut Vec<Se
                 "The {} of \u{201c}{}\u{201d} is {} off that of \u{201c}{}\u{201d}: nearly in line.",
                 EDGES[edge],
                 odd.name,
-                length(by.abs()),
+                length(format, by.abs()),
                 model.name
             );
             let moved = job.item(&odd.id).filter(|_| odd.free).map(|item| {
@@ -296,6 +296,22 @@ fn nearly_in_line(job: &Job, things: &[Thing<'_>], sheet: Rect, all: &mut Vec<Se
     }
 }
 
-fn length(px: f64) -> String {
-    format!("{:.1} px", px)
+/// A distance in CSS pixels, in the unit people think of in a format.
+fn length(format: &Format, px: f64) -> String {
+    let value = Length::css_px(px).to_unit(format.unit, format.ppi);
+    let digits = if format.unit == Unit::In { 2 } else { 1 };
+    format!("{value:.digits$} {}", format.unit.name())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::compose::PlaceCatalogue;
+
+    #[test]
+    fn distances_are_told_in_the_unit_of_the_sheet() {
+        for (size, says) in [("1080x1080", "24.0 px"), ("148 x 210 mm", "6.3 mm"), ("2 x 6 in", "0.25 in")] {
+            assert_eq!(length(&PlaceCatalogue::own_size(size).unwrap().format, 24.0), says);
+        }
+    }
 }
