@@ -1,14 +1,13 @@
 //! Handing over: files are made once, in the background, and the same bytes are measured and fetched.
 
-use std::collections::BTreeMap;
 use std::fmt::Write as _;
 use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
 use vatman_craft::{
-    ContactSheet, FileKind, Finding, FindingKind, HandOver, HandOverError, OutputFile, PlaceEntry, Studio, state_key,
-    write_file, write_for_place, zip_files,
+    ContactSheet, FileKind, Finding, HandOver, HandOverError, Names, OutputFile, PlaceEntry, Studio, state_key,
+    too_heavy, write_file, write_for_place, zip_files,
 };
 use vatman_document::{Job, JobId, Piece, PieceId, SideId};
 
@@ -152,7 +151,7 @@ impl Handing {
             progress.of(pieces.len());
         }
         let names = self.shelves.keeping.names()?;
-        let (mut number, mut taken) = (0, BTreeMap::<String, usize>::new());
+        let (mut number, mut taken) = (0, Names::default());
         let mut made = Vec::new();
         let mut sheet = ContactSheet::default();
         for piece in pieces {
@@ -169,14 +168,7 @@ impl Handing {
             }
             let named = |file: &OutputFile| {
                 number += 1;
-                let name = names.name(&file.about, today(), number);
-                // Of two files of one name the second is told apart.
-                let count = taken.entry(name.clone()).or_default();
-                *count += 1;
-                match (*count, name.rsplit_once('.')) {
-                    (2.., Some((stem, end))) => format!("{stem}_{count}.{end}"),
-                    _ => name,
-                }
+                taken.tell_apart(&names.name(&file.about, today(), number))
             };
             let names = files.iter().map(named).collect();
             let looked = state_key(&job, piece);
@@ -253,33 +245,15 @@ impl Handing {
         let mut found = Vec::new();
         for piece in &job.pieces {
             let place = self.shelves.entry_of(piece);
-            let Some(most) = place.most else { continue };
+            if place.most.is_none() {
+                continue;
+            }
             let files = self.files_of(&job, piece, &[], None, &place)?;
-            let Some(file) = files.iter().find(|file| file.bytes.len() as u64 > most) else { continue };
-            let item = piece.sides.iter().find_map(|side| Some((side.id.clone(), side.items.first()?.id.clone())));
-            let Some((side, item)) = item else { continue };
-            let says = format!(
-                "\u{201c}{}\u{201d} makes a file of {} at least; its place takes {} at most. Use fewer or calmer pictures.",
-                piece.name,
-                in_bytes(file.bytes.len() as u64),
-                in_bytes(most)
-            );
-            found.push(Finding {
-                kind: FindingKind::FileTooLarge,
-                piece: piece.id.clone(),
-                side,
-                item,
-                says,
-                word: None,
-            });
+            let heaviest = files.iter().map(|file| file.bytes.len() as u64).max().unwrap_or(0);
+            found.extend(too_heavy(piece, &place, heaviest));
         }
         Ok(found)
     }
-}
-
-/// A size of a file as people read it.
-fn in_bytes(bytes: u64) -> String {
-    if bytes < 1_000_000 { format!("{} kB", bytes.div_ceil(1_000)) } else { format!("{:.1} MB", bytes as f64 / 1e6) }
 }
 
 /// What lies beside files made for their places: a picture of all, and a list of what each is for.

@@ -5,7 +5,8 @@ use std::path::Path;
 use std::sync::Arc;
 
 use vatman_craft::{
-    Brief, Checked, Grid, Pace, PlaceEntry, Plan, Studio, next_job, next_of, state_key, title_of, untitled, weighed,
+    Brief, Checked, Grid, Pace, PlaceEntry, Plan, Studio, copy_title, next_job, next_of, state_key, title_of, untitled,
+    weighed,
 };
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
 use vatman_photo::Pictures;
@@ -309,7 +310,8 @@ impl Workshop {
     /// A problem where the job is not there or cannot say that; then nothing is made.
     pub fn make_next(&self, id: &JobId, wish: &NextRequest) -> Result<JobId, Problem> {
         let job = self.jobs.load(id)?.job;
-        let next = next_job(&job, JobId::fresh(&mut Ids), &wish.title, &wish.words, self.shelves.as_ref())?;
+        let title = wish.title.clone().unwrap_or_else(|| copy_title(&job.title));
+        let next = next_job(&job, JobId::fresh(&mut Ids), &title, &wish.words, self.shelves.as_ref())?;
         self.jobs.insert(&next, now())?;
         Ok(next.id)
     }

@@ -81,6 +81,19 @@ pub struct FaceId(pub(crate) u32);
 pub(crate) struct LoadedFace {
     pub(crate) data: Blob<u8>,
     pub(crate) units_per_em: f64,
+    x_height: f64,
+}
+
+/// Height of the letter x over the baseline as a share of the em: drawn, else as the font says, else half an em.
+fn x_height(font: &FontRef<'_>) -> f64 {
+    let metrics = font.metrics(FontSize::unscaled(), LocationRef::default());
+    let drawn = font
+        .charmap()
+        .map('x')
+        .and_then(|glyph| font.glyph_metrics(FontSize::unscaled(), LocationRef::default()).bounds(glyph))
+        .map(|bounds| bounds.y_max);
+    let high = drawn.or(metrics.x_height).filter(|high| *high > 0.0);
+    high.map_or(0.5, |high| f64::from(high) / f64::from(metrics.units_per_em))
 }
 
 /// The families at hand; shared, immutable, made once.
@@ -128,16 +141,13 @@ impl FontLibrary {
     fn take_face(&mut self, family: &str, face: &Face, bytes: Vec<u8>) -> Result<(), FontError> {
         let broken = || FontError::Face(face.file.clone());
         let data = Blob::from(bytes);
-        let units_per_em = f64::from(
-            FontRef::new(data.data())
-                .map_err(|_| broken())?
-                .metrics(FontSize::unscaled(), LocationRef::default())
-                .units_per_em,
-        );
+        let font = FontRef::new(data.data()).map_err(|_| broken())?;
+        let units_per_em = f64::from(font.metrics(FontSize::unscaled(), LocationRef::default()).units_per_em);
+        let x_height = x_height(&font);
         let id = FaceId(self.faces.len() as u32);
         self.by_blob.insert(data.id(), id);
         self.by_file.insert(face.file.clone(), id);
-        self.faces.push(LoadedFace { data, units_per_em });
+        self.faces.push(LoadedFace { data, units_per_em, x_height });
         if self.register(family, face, id) { Ok(()) } else { Err(broken()) }
     }
 
@@ -258,6 +268,17 @@ impl FontLibrary {
     pub fn has_italic(&self, family: &str) -> bool {
         let mut faces = self.families.iter().filter(|own| own.family == family).flat_map(|own| &own.faces);
         faces.any(|face| face.italic)
+    }
+
+    /// Height of the small letters of a family as a share of the em, in its face nearest to the regular one; of a family that is not at
+    /// hand that of its stand-in.
+    #[must_use]
+    pub fn x_height(&self, family: &str) -> f64 {
+        let own = |name: &str| self.families.iter().find(|own| own.family == name);
+        let faces = own(family).or_else(|| own(Self::STAND_IN)).map_or(&[][..], |own| &own.faces[..]);
+        let regular = faces.iter().min_by_key(|face| (face.italic, face.weight.abs_diff(400)));
+        let face = regular.and_then(|face| self.by_file.get(&face.file));
+        face.map_or(0.5, |id| self.faces[id.0 as usize].x_height)
     }
 
     /// The families, in catalogue order.

@@ -60,8 +60,10 @@ pub struct StartRequest {
 #[derive(Debug, Clone, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct NextRequest {
-    /// Its title.
-    pub title: String,
+    /// Its title; without one it is a copy, and is called so.
+    #[serde(default)]
+    #[ts(optional)]
+    pub title: Option<String>,
     /// What is said anew, by what shares it.
     #[serde(default)]
     #[ts(type = "Record<string, string>")]

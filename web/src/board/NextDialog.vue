@@ -42,7 +42,7 @@ async function make(anew: boolean) {
   if (!job.value || making.value) return
   making.value = true
   try {
-    const made = await api.makeNext(job.value.id, { title: anew ? title.value : `${job.value.title}, copy`, words: anew ? words.value : {} })
+    const made = await api.makeNext(job.value.id, anew ? { title: title.value, words: words.value } : { words: {} })
     job.value = null
     await router.push({ name: 'bench', params: { job: made.id } })
   } catch (error) {

@@ -87,7 +87,7 @@ pub(crate) fn designed(
     }
     // What was moved by hand is not for a design to put back.
     let moved = source.matter.iter().filter(|one| one.item.place.by_hand).count();
-    score -= if moved > 0 { 0.35 } else { 0.0 };
+    score -= if moved > 0 { 0.5 } else { 0.0 };
     let changed = side.ground != was.ground && !(side.ground.is_none() && entry.clear);
     let ground = if changed { side.ground.clone() } else { now.ground.clone() };
     Some(Designed { entries, ground: if entry.clear { None } else { ground }, score })
@@ -145,7 +145,7 @@ fn added(job: &Job, design: &Design, placed: &Placed<'_>, entry: &PlaceEntry) ->
 
 /// Where something stands that no arrangement knows: at its distance from the edges it was near.
 pub(crate) fn beside(one: &Matter<'_>, source: &Source<'_>, target: &Target) -> Place {
-    let unit = target.scale.max(if one.size > 0.0 { target.least / one.size } else { 0.0 });
+    let unit = target.scale.max(target.least_scale(one));
     let size = one.rect.size() * unit;
     let within = if one.is_words() { target.content } else { target.sheet };
     let x0 =

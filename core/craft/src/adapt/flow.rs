@@ -1,13 +1,14 @@
 //! Laying a tree out in another shape: runs may turn, pictures give way, words are broken anew at the largest common scale that fits.
 
 use kurbo::{Rect, Vec2};
+use vatman_document::{Content, Outline};
 use vatman_type::Typesetter;
 
-use crate::adapt::matter::{Axis, Node, Source, items_of};
+use crate::adapt::matter::{Axis, COLUMNS, Kind, Matter, Node, Source, items_of};
 use crate::adapt::riders::anchored;
 use crate::adapt::shades::{Edge, shade_from, side_shade};
 use crate::compose::block::importance;
-use crate::compose::lay_out::least_type;
+use crate::compose::least_type::LeastType;
 use crate::compose::place::{PlaceEntry, meet};
 
 /// Where a tree is to be laid out, in CSS pixels.
@@ -18,7 +19,7 @@ pub(crate) struct Target {
     pub content: Rect,
     /// How far what touches the edges goes on.
     pub bleed: f64,
-    /// Least size of type.
+    /// Least size of type in a usual family.
     pub least: f64,
     /// How much larger it is than the source, by the sides of the squares of equal area.
     pub scale: f64,
@@ -35,8 +36,13 @@ impl Target {
         let margin = (source.margin * scale).min(short * 0.1).max(format.safe.to_css_px());
         let safe = whole.outset(-vatman_units::Length::css_px(margin));
         let content = entry.clear_of_covers(meet(whole, safe)).to_css_px();
-        let least = least_type(entry).to_css_px();
+        let least = LeastType::at(entry).usual().to_css_px();
         Self { sheet, content, bleed: format.bleed.to_css_px(), least, scale }
+    }
+
+    /// How much smaller or larger than in the source an item is at least, for its words to be read; 0 without words.
+    pub(crate) fn least_scale(&self, one: &Matter<'_>) -> f64 {
+        if one.size > 0.0 { self.least * one.low / one.size } else { 0.0 }
     }
 }
 
@@ -57,6 +63,8 @@ pub(crate) struct Way {
     pub over: bool,
     /// Shades that come from the side come from the foot, with the words that stood at that side.
     pub from_foot: bool,
+    /// What follows a headline stands beside it.
+    pub columns: bool,
 }
 
 impl Way {
@@ -68,6 +76,7 @@ impl Way {
         without_pictures: false,
         over: false,
         from_foot: false,
+        columns: false,
     };
 }
 
@@ -105,6 +114,9 @@ pub(crate) fn lay_out(source: &Source<'_>, target: &Target, way: &Way, typesette
     if way.without_pictures {
         for (at, one) in source.matter.iter().enumerate() {
             gone[at] = one.is_picture();
+        }
+        if let Some(tree) = &source.tree {
+            emptied(tree, &mut gone);
         }
     }
     loop {
@@ -157,6 +169,20 @@ fn least_important(source: &Source<'_>, gone: &[bool]) -> Option<usize> {
     (all.len() > 1).then_some(least)
 }
 
+/// A panel on which nothing is left goes with what it was for.
+fn emptied(node: &Node, gone: &mut [bool]) {
+    match node {
+        Node::Field { items, inside: Some(inside), .. } => {
+            emptied(inside, gone);
+            if items_of(inside).iter().all(|at| gone[*at]) {
+                items.iter().for_each(|at| gone[*at] = true);
+            }
+        }
+        Node::Run { children, .. } => children.iter().for_each(|child| emptied(child, gone)),
+        Node::Block(_) | Node::Field { inside: None, .. } | Node::Unit { .. } => {}
+    }
+}
+
 pub(super) struct Flow<'f, 's> {
     pub source: &'f Source<'s>,
     pub target: &'f Target,
@@ -171,7 +197,8 @@ pub(super) struct Flow<'f, 's> {
 
 impl Flow<'_, '_> {
     fn whole(&mut self) {
-        if let Some(tree) = self.source.tree.as_ref() {
+        let columns = self.source.columns.as_ref().filter(|_| self.way.columns);
+        if let Some(tree) = columns.or(self.source.tree.as_ref()) {
             if let (true, Some((back, front))) = (self.way.over, over(tree)) {
                 self.over(back, front);
             } else {
@@ -231,7 +258,11 @@ impl Flow<'_, '_> {
     fn direction(&self, node: &Node, axis: Axis) -> (Axis, bool) {
         let Node::Run { number, .. } = node else { return (axis, false) };
         // Ways name the first few runs, each by a bit.
-        let turned = 1_u8.checked_shl(*number as u32).is_some_and(|bit| self.way.turned & bit != 0);
+        let turned = *number == COLUMNS
+            || u32::try_from(*number)
+                .ok()
+                .and_then(|at| 1_u8.checked_shl(at))
+                .is_some_and(|bit| self.way.turned & bit != 0);
         (if turned { axis.other() } else { axis }, *number == 0 && self.way.reversed)
     }
 
@@ -253,6 +284,11 @@ impl Flow<'_, '_> {
             }
             Node::Field { rect, .. } | Node::Unit { rect, .. } | Node::Run { rect, .. } => *rect,
         }
+    }
+
+    fn ink(&self, node: &Node) -> Rect {
+        let ink = items_of(node).into_iter().map(|at| self.source.matter[at].ink);
+        ink.reduce(|a, b| a.union(b)).unwrap_or_default()
     }
 
     fn to_bleed(&self, rect: Rect) -> Rect {
@@ -295,6 +331,7 @@ impl Flow<'_, '_> {
             return 0.0;
         }
         match node {
+            Node::Block(_) if self.as_rule(node).is_some() => self.thickness(node),
             Node::Block(rows) if axis == Axis::Down => {
                 let (inside, height) = self.rows(rows, cross);
                 if inside { height } else { f64::INFINITY }
@@ -331,7 +368,7 @@ impl Flow<'_, '_> {
             Node::Run { axis: own, children, rect, .. } => {
                 let (own, _) = self.direction(node, *own);
                 if own == axis {
-                    let all: f64 = children.iter().map(|child| self.need(child, axis, cross)).sum();
+                    let all: f64 = self.standing(children).into_iter().map(|child| self.need(child, axis, cross)).sum();
                     return all + self.gaps(node, children, axis, *rect).iter().sum::<f64>();
                 }
                 let whole: f64 = children.iter().map(|child| self.weight(child)).sum();
@@ -341,18 +378,52 @@ impl Flow<'_, '_> {
         }
     }
 
+    /// A line that stands between things by itself.
+    fn as_rule(&self, node: &Node) -> Option<usize> {
+        let Node::Block(rows) = node else { return None };
+        let [one] = rows[..] else { return None };
+        (self.source.matter[one].kind == Kind::Line).then_some(one)
+    }
+
+    fn thickness(&self, node: &Node) -> f64 {
+        let seen = self.rect(node);
+        seen.width().min(seen.height()) * self.target.scale
+    }
+
+    /// The things of a run that stand. A line between two things goes with either.
+    fn standing<'n>(&self, children: &'n [Node]) -> Vec<&'n Node> {
+        let stands = |at: usize| self.stands(&children[at]);
+        let beside = |at: usize| (at == 0 || stands(at - 1)) && (at + 1 == children.len() || stands(at + 1));
+        let all =
+            (0..children.len()).filter(|at| stands(*at) && (self.as_rule(&children[*at]).is_none() || beside(*at)));
+        all.map(|at| &children[at]).collect()
+    }
+
+    /// A line between the things of a run goes across it, as far as it did, whichever way the run goes.
+    fn place_rule(&mut self, at: usize, (was, axis): (Axis, Axis), own: Rect, run: Rect) {
+        let one = &self.source.matter[at];
+        // What is a line by its kind has a direction of its own.
+        if was != axis && matches!(one.plain.content, Content::Shape { outline: Outline::Line }) {
+            return;
+        }
+        let (was, axis) = (was.other(), axis.other());
+        let whole = was.extent(run).max(1.0);
+        let share = |v: f64| (v - was.start(run)) / whole;
+        let place = |share: f64| axis.start(own) + axis.extent(own) * share.clamp(0.0, 1.0);
+        let rect = axis.stretch(own, place(share(was.start(one.seen))), place(share(was.end(one.seen))));
+        self.set(at, rect, self.target.scale);
+    }
+
     /// How much room something asks for beside others.
     fn weight(&self, node: &Node) -> f64 {
-        if self.stands(node) { self.rect(node).area().sqrt().max(1.0) } else { 0.0 }
+        if self.stands(node) && self.as_rule(node).is_none() { self.rect(node).area().sqrt().max(1.0) } else { 0.0 }
     }
 
     /// The scale of a unit with `cross` beside it: that of the sheets, smaller where there is less room; nothing where its words could
     /// not be read.
     fn unit_scale(&self, items: &[usize], rect: Rect, axis: Axis, cross: f64) -> Option<f64> {
         let beside = axis.other().extent(rect).max(1.0);
-        let sizes = items.iter().filter(|at| !self.gone[**at]).map(|at| self.source.matter[*at].size);
-        let smallest = sizes.filter(|size| *size > 0.0).fold(f64::INFINITY, f64::min);
-        let least = if smallest.is_finite() { self.target.least / smallest } else { 0.0 };
+        let least = self.least_scale(items);
         let wanted = (self.target.scale * self.words.clamp(0.55, 1.1)).max(least);
         let unit = wanted.min(cross / beside);
         (unit >= least * 0.999).then_some(unit)
@@ -361,14 +432,19 @@ impl Flow<'_, '_> {
     /// The gaps between the things of a run that stand, one fewer than there are of them.
     fn gaps(&self, node: &Node, children: &[Node], axis: Axis, _rect: Rect) -> Vec<f64> {
         let Node::Run { axis: own, .. } = node else { return Vec::new() };
-        let standing: Vec<&Node> = children.iter().filter(|child| self.stands(child)).collect();
+        let standing = self.standing(children);
         let whole = axis.extent(self.target.sheet);
         let usual = self.source.margin.max(self.source.measure() * 0.03);
         standing
             .windows(2)
             .map(|pair| {
                 let (a, b) = (self.rect(pair[0]), self.rect(pair[1]));
-                let gap = own.start(b) - own.end(a);
+                let mut gap = own.start(b) - own.end(a);
+                if gap < 0.0 {
+                    // Boxes of words are as wide as the room they had; what is seen of them may be well apart.
+                    let seen = own.start(self.ink(pair[1])) - own.end(self.ink(pair[0]));
+                    gap = gap.max(seen.min(usual));
+                }
                 let both_bleed = self.bled(pair[0]) && self.bled(pair[1]);
                 // A run that turns has the gaps of the sheet, not those between its lines.
                 let gap = if *own == axis || both_bleed || gap > usual { gap } else { gap.max(usual * 0.8) };
@@ -409,7 +485,12 @@ impl Flow<'_, '_> {
             Node::Field { .. } => self.place_field(node, region, frame),
             Node::Run { axis, children, rect, .. } => {
                 let (own, reversed) = self.direction(node, *axis);
-                let region = if self.bled(node) { region } else { self.boxed(node, region, frame) };
+                let region = match node {
+                    // Columns take all the room there is.
+                    Node::Run { number: COLUMNS, .. } => self.for_words(region),
+                    _ if self.bled(node) => region,
+                    _ => self.boxed(node, region, frame),
+                };
                 self.place_run(node, children, (*axis, own, reversed), region, *rect);
             }
         }
@@ -417,8 +498,13 @@ impl Flow<'_, '_> {
 
     /// Whether a unit is still read when it is no larger than this.
     fn may_shrink(&self, items: &[usize], unit: f64) -> bool {
-        let sizes = items.iter().filter(|at| !self.gone[**at]).map(|at| self.source.matter[*at].size);
-        sizes.filter(|size| *size > 0.0).all(|size| size * unit >= self.target.least * 0.999)
+        unit >= self.least_scale(items) * 0.999
+    }
+
+    /// The scale at which the words of a unit can all be read; 0 without words.
+    fn least_scale(&self, items: &[usize]) -> f64 {
+        let standing = items.iter().filter(|at| !self.gone[**at]);
+        standing.map(|at| self.target.least_scale(&self.source.matter[*at])).fold(0.0, f64::max)
     }
 
     fn put_unit(&mut self, items: &[usize], from: Rect, to: Rect, unit: f64) {
@@ -579,7 +665,7 @@ impl Flow<'_, '_> {
         region: Rect,
         rect: Rect,
     ) {
-        let standing: Vec<&Node> = children.iter().filter(|child| self.stands(child)).collect();
+        let standing = self.standing(children);
         let mut gaps = self.gaps(node, children, axis, rect);
         let (content, sheet) = (self.target.content, self.target.sheet);
         let mut order: Vec<usize> = (0..standing.len()).collect();
@@ -626,12 +712,17 @@ impl Flow<'_, '_> {
             if rest < wanted * 0.985 {
                 fits = false;
             }
-            // Beyond what they had, pictures share the room with panels.
+            // Beyond what they had, pictures share the room with panels; a panel without anything on it grows for nothing.
             let grow = (rest - wanted).max(0.0);
-            let panels: Vec<usize> = (0..order.len())
-                .filter(|place| matches!(standing[order[*place]], Node::Field { .. }) && extents[*place] > 0.0)
-                .collect();
-            let to_panels = if panels.is_empty() { 0.0 } else { grow * 0.5 };
+            let empty = !standing.iter().any(|child| self.gives_way(child) && self.has_picture(child));
+            let share = if empty { 1.0 } else { 0.5 };
+            let taker = |place: &usize| {
+                let child = standing[order[*place]];
+                !self.gives_way(child)
+                    && (matches!(child, Node::Field { .. }) || empty && self.as_rule(child).is_none())
+            };
+            let panels: Vec<usize> = (0..order.len()).filter(taker).collect();
+            let to_panels = if panels.is_empty() { 0.0 } else { grow * share };
             for place in &panels {
                 extents[*place] += to_panels / panels.len() as f64;
             }
@@ -657,7 +748,11 @@ impl Flow<'_, '_> {
             let frame = if axis == was { was.stretch(rect, was.start(was_rect), was.end(was_rect)) } else { was_rect };
             let frame = if axis == was { frame } else { widened(frame, rect, was) };
             let own = if place == 0 || place == last { own } else { own.intersect(sheet) };
-            self.place(child, own, frame);
+            if let Some(rule) = self.as_rule(child) {
+                self.place_rule(rule, (was, axis), own.intersect(content), rect);
+            } else {
+                self.place(child, own, frame);
+            }
             at_start += extents[place] + gaps.get(place).copied().unwrap_or(0.0);
         }
     }

@@ -8,6 +8,7 @@ use kurbo::{Point, Rect, Vec2};
 use vatman_document::{Align, Content, Item, Outline, Paint, Part, Piece, Plain, Side, Tie};
 use vatman_units::{Angle, Length};
 
+use crate::compose::least_type::lowness;
 use crate::studio::Studio;
 
 /// What an item is for an arrangement.
@@ -36,6 +37,8 @@ pub(crate) struct Matter<'a> {
     pub ink: Rect,
     /// Size of its type as set, or 0.
     pub size: f64,
+    /// How much larger than usual its type has to be to be read.
+    pub low: f64,
     /// What is seen at the padding of words.
     pub pad: Vec2,
 }
@@ -75,10 +78,13 @@ pub(crate) enum Node {
         axis: Axis,
         children: Vec<Node>,
         rect: Rect,
-        /// The runs of a tree are counted from the outside in, in the order they are read.
+        /// The runs of a tree are counted from the outside in, in the order they are read; [`COLUMNS`] goes across in any case.
         number: usize,
     },
 }
+
+/// The number of a run made of one block of words whose parts stand beside each other.
+pub(crate) const COLUMNS: usize = usize::MAX;
 
 /// Numbers the runs of a tree, from `next` on.
 fn number_runs(node: &mut Node, next: &mut usize) {
@@ -90,6 +96,38 @@ fn number_runs(node: &mut Node, next: &mut usize) {
         }
         Node::Field { inside: Some(inside), .. } => number_runs(inside, next),
         Node::Block(_) | Node::Field { .. } | Node::Unit { .. } => {}
+    }
+}
+
+/// A tree with every block that has a headline and enough after it parted in two; nothing where there is none.
+fn in_columns(node: &Node, matter: &[Matter<'_>]) -> Option<Node> {
+    match node {
+        Node::Block(rows) => {
+            let headline = rows.iter().position(|at| matter[*at].plain.part == Part::Headline)?;
+            let words = rows.iter().filter(|at| matter[**at].is_words()).count();
+            let high = |rows: &[usize]| rows.iter().map(|at| matter[*at].seen.height()).sum::<f64>();
+            // Where the two come nearest to being equally high.
+            let apart = |at: usize| (high(&rows[..at]) - high(&rows[at..])).abs();
+            let part = (headline + 1..rows.len()).min_by(|a, b| apart(*a).total_cmp(&apart(*b)))?;
+            if words < 3 {
+                return None;
+            }
+            let rect = rows.iter().map(|at| matter[*at].seen).reduce(|a, b| a.union(b))?;
+            let children = [&rows[..part], &rows[part..]].map(|rows| Node::Block(rows.to_vec())).into();
+            Some(Node::Run { axis: Axis::Down, children, rect, number: COLUMNS })
+        }
+        Node::Field { items, inside: Some(inside), pad, rect } => {
+            let inside = in_columns(inside, matter)?;
+            Some(Node::Field { items: items.clone(), inside: Some(Box::new(inside)), pad: *pad, rect: *rect })
+        }
+        Node::Run { axis, children, rect, number } => {
+            let parted: Vec<Option<Node>> = children.iter().map(|child| in_columns(child, matter)).collect();
+            parted.iter().any(Option::is_some).then(|| {
+                let children = parted.into_iter().zip(children).map(|(new, old)| new.unwrap_or_else(|| old.clone()));
+                Node::Run { axis: *axis, children: children.collect(), rect: *rect, number: *number }
+            })
+        }
+        Node::Field { inside: None, .. } | Node::Unit { .. } => None,
     }
 }
 
@@ -149,6 +187,8 @@ pub(crate) struct Source<'a> {
     pub matter: Vec<Matter<'a>>,
     /// Nothing where nothing stands on the side.
     pub tree: Option<Node>,
+    /// The same with what a headline says and what follows it in two columns, where a block of words can be parted so.
+    pub columns: Option<Node>,
     pub riders: Vec<Rider>,
     /// The finished sheet.
     pub sheet: Rect,
@@ -183,7 +223,8 @@ impl<'a> Source<'a> {
         let mut runs = 0;
         tree.iter_mut().for_each(|tree| number_runs(tree, &mut runs));
         let riders = reader.riders;
-        Self { matter, tree, riders, sheet, margin }
+        let columns = tree.as_ref().and_then(|tree| in_columns(tree, &matter));
+        Self { matter, tree, columns, riders, sheet, margin }
     }
 
     /// The side of the square of equal area.
@@ -222,7 +263,8 @@ fn matter_of<'a>(studio: &Studio, job: &vatman_document::Job, item: &'a Item, pl
         if kind == Kind::Words { Rect::new(rect.x0, drawn.y0, rect.x1, drawn.y1.max(drawn.y0 + 1.0)) } else { drawn };
     let seen = upright(base.inflate(pad.x, pad.y));
     let ink = if kind == Kind::Words { seen.intersect(studio.letters(job, item).inflate(pad.x, pad.y)) } else { seen };
-    Matter { item, plain, kind, rect, seen, ink, size, pad }
+    let low = look.map_or(1.0, |look| lowness(look, &studio.typesetter));
+    Matter { item, plain, kind, rect, seen, ink, size, low, pad }
 }
 
 fn kind_of(plain: &Plain<'_>, rect: Rect) -> Kind {

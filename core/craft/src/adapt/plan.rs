@@ -133,9 +133,9 @@ pub fn plans<'d>(
 
 type Offer = (String, f64, bool, PlannedSide);
 
-/// What is composed well has about this score, however it came to be; one that falls behind it by more than the second figure is not worth
-/// offering.
+/// What is composed well has about this score, however it came to be.
 const COMPOSED: f64 = 1.0;
+/// What falls further behind the best than this is not worth offering.
 const BEHIND: f64 = 0.7;
 
 /// Arrangements that come to the same are offered once, under the name of the design where it is one of them; those that fall far behind the

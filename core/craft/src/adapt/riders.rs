@@ -4,6 +4,12 @@ use kurbo::{Point, Rect, Size};
 
 use crate::adapt::flow::Flow;
 use crate::adapt::matter::{Axis, Rider};
+use crate::adapt::rows::ink_of;
+
+/// Places across and down at which room is looked for.
+const STEPS: usize = 8;
+/// Sizes tried, the largest first, until one keeps off words.
+const SMALLER: [f64; 4] = [1.0, 0.8, 0.62, 0.45];
 
 impl Flow<'_, '_> {
     /// What rides keeps its place on its host, what is pinned its distance to the edges.
@@ -14,7 +20,7 @@ impl Flow<'_, '_> {
                 Rider::On { item, host, at } => {
                     let Some(on) = self.places[*host] else { continue };
                     let one = &self.source.matter[*item];
-                    let least = if one.size > 0.0 { self.target.least / one.size } else { 0.0 };
+                    let least = self.target.least_scale(one);
                     // It grows with its host, but no more than the sheet does.
                     let host_scale = (on.rect.area() / self.source.matter[*host].rect.area().max(1.0)).sqrt();
                     let unit = host_scale.min(scale * 1.1).max(scale * 0.6).max(least);
@@ -25,31 +31,87 @@ impl Flow<'_, '_> {
                     if one.is_words() {
                         rect = held_in(rect, self.target.content);
                     }
-                    self.set(*item, rect, unit);
+                    if let Some((rect, unit)) = self.clear_of_words(*item, rect, unit) {
+                        self.set(*item, rect, unit);
+                    }
                 }
                 Rider::Pinned { item, edge } => {
                     let one = &self.source.matter[*item];
                     let (from, to) = (self.source.sheet, self.target.sheet);
                     let short = to.width().min(to.height());
-                    let unit = scale.min(short * 0.5 / one.rect.width().max(one.rect.height()).max(1.0));
-                    let size: Size = one.rect.size() * unit;
-                    let place =
-                        |edge: i8, low: f64, high: f64, start: f64, end: f64, own: f64, to: (f64, f64)| match edge {
-                            -1 => to.0 + (start - low) * unit,
-                            1 => to.1 - (high - end) * unit - own,
-                            _ => {
-                                to.0 + (to.1 - to.0) * (f64::midpoint(start, end) - low) / (high - low).max(1.0)
-                                    - own / 2.0
+                    let full = scale.min(short * 0.5 / one.rect.width().max(one.rect.height()).max(1.0));
+                    let at_edge = |unit: f64| {
+                        let size: Size = one.rect.size() * unit;
+                        let place = |edge: i8, low: f64, high: f64, start: f64, end: f64, own: f64, to: (f64, f64)| {
+                            match edge {
+                                -1 => to.0 + (start - low) * unit,
+                                1 => to.1 - (high - end) * unit - own,
+                                _ => {
+                                    to.0 + (to.1 - to.0) * (f64::midpoint(start, end) - low) / (high - low).max(1.0)
+                                        - own / 2.0
+                                }
                             }
                         };
-                    let r = one.rect;
-                    let x = place(edge.0, from.x0, from.x1, r.x0, r.x1, size.width, (to.x0, to.x1));
-                    let y = place(edge.1, from.y0, from.y1, r.y0, r.y1, size.height, (to.y0, to.y1));
-                    self.set(*item, Rect::from_origin_size((x, y), size), unit);
+                        let r = one.rect;
+                        let x = place(edge.0, from.x0, from.x1, r.x0, r.x1, size.width, (to.x0, to.x1));
+                        let y = place(edge.1, from.y0, from.y1, r.y0, r.y1, size.height, (to.y0, to.y1));
+                        (Rect::from_origin_size((x, y), size), unit)
+                    };
+                    // What reaches beyond the sheet is cut by it, and may lie behind words.
+                    let cut = from.union(one.seen).area() > from.area() * 1.001;
+                    let words = if cut { Vec::new() } else { self.words_beside(*item) };
+                    let found =
+                        SMALLER.map(|share| at_edge(full * share)).into_iter().find(|(rect, _)| free(*rect, &words));
+                    if let Some((rect, unit)) = found {
+                        self.set(*item, rect, unit);
+                    }
                 }
             }
         }
     }
+}
+
+impl Flow<'_, '_> {
+    /// Where the letters stand that an item did not touch in the source.
+    fn words_beside(&self, item: usize) -> Vec<Rect> {
+        let seen = self.source.matter[item].seen;
+        let apart = |at: &usize| {
+            let other = &self.source.matter[*at];
+            *at != item && other.is_words() && other.ink.intersect(seen).area() <= 0.0
+        };
+        let all = (0..self.places.len()).filter(apart);
+        all.filter_map(|at| ink_of(self.source, &self.places, at, self.typesetter)).collect()
+    }
+
+    /// A graphic keeps off words it did not touch: it moves the least it has to, smaller if need be; nothing where there is no room.
+    fn clear_of_words(&self, item: usize, rect: Rect, unit: f64) -> Option<(Rect, f64)> {
+        let one = &self.source.matter[item];
+        if one.is_words() {
+            return Some((rect, unit));
+        }
+        let words = self.words_beside(item);
+        if free(rect, &words) {
+            return Some((rect, unit));
+        }
+        let held = self.target.content;
+        SMALLER.into_iter().find_map(|share| {
+            let size = rect.size() * share;
+            let gap = size.height * 0.12;
+            let at = move |(column, row): (usize, usize)| {
+                let (wide, high) = ((held.width() - size.width).max(0.0), (held.height() - size.height).max(0.0));
+                let (x, y) = (column as f64 / STEPS as f64, row as f64 / STEPS as f64);
+                Rect::from_origin_size((held.x0 + wide * x, held.y0 + high * y), size)
+            };
+            let all = (0..=STEPS).flat_map(|row| (0..=STEPS).map(move |column| (column, row))).map(at);
+            let far = |rect: &Rect, to: &Rect| rect.center().distance(to.center());
+            let clear = all.filter(|place| free(place.inflate(gap, gap), &words));
+            clear.min_by(|a, b| far(a, &rect).total_cmp(&far(b, &rect))).map(|place| (place, unit * share))
+        })
+    }
+}
+
+fn free(rect: Rect, words: &[Rect]) -> bool {
+    words.iter().all(|words| words.intersect(rect).area() <= 0.0)
 }
 
 /// Where something of an extent begins in a region: near the edge it was near, at that distance, else in the same proportion.

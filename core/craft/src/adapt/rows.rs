@@ -1,11 +1,12 @@
 //! Rows of words below each other, with the small things between them, set anew at a width.
 
 use kurbo::Rect;
-use vatman_document::{Align, Content, Part, RichText};
+use vatman_document::{Align, Content, Part, RichText, TextFit, TypeLook};
+use vatman_type::{TextBox, Typesetter};
 use vatman_units::Length;
 
-use crate::adapt::flow::{Flow, LARGEST};
-use crate::adapt::matter::{Kind, Matter};
+use crate::adapt::flow::{Flow, LARGEST, Set};
+use crate::adapt::matter::{Kind, Matter, Source};
 use crate::compose::block::{HEADLINE, set_text};
 
 impl Flow<'_, '_> {
@@ -42,7 +43,8 @@ impl Flow<'_, '_> {
             } else {
                 let high = one.seen.height() * grown;
                 let mut wide = one.seen.width() * grown;
-                let spans = one.kind == Kind::Line && one.seen.width() > whole.width() * 0.8;
+                let lies = one.seen.width() > one.seen.height();
+                let spans = one.kind == Kind::Line && lies && one.seen.width() > whole.width() * 0.8;
                 if spans || wide > x1 - x0 {
                     wide = x1 - x0;
                 }
@@ -69,7 +71,8 @@ impl Flow<'_, '_> {
     fn size_of(&self, at: usize) -> f64 {
         let one = &self.source.matter[at];
         let wanted = one.size * self.target.scale * self.words;
-        let least = if one.plain.part == Part::Headline { self.target.least * HEADLINE } else { self.target.least };
+        let low = if one.plain.part == Part::Headline { one.low.max(HEADLINE) } else { one.low };
+        let least = self.target.least * low;
         wanted.max(least.min(one.size * self.target.scale * LARGEST * 3.0))
     }
 
@@ -89,6 +92,23 @@ impl Flow<'_, '_> {
         };
         (inside, height.to_css_px())
     }
+}
+
+/// The box of the lines of an item as it comes to stand; of what is not words its place.
+pub(super) fn ink_of(source: &Source<'_>, places: &[Option<Set>], at: usize, typesetter: &Typesetter) -> Option<Rect> {
+    let (one, set) = (&source.matter[at], places[at]?);
+    let text = one.plain.content.words().filter(|text| one.kind == Kind::Words && !text.is_blank());
+    let (Some(text), Some(look)) = (text, one.plain.look.type_look.as_ref()) else { return Some(set.rect) };
+    let free = TypeLook { fit: TextFit::Grow, ..look.clone() };
+    let scale = one.size * set.scale / look.size.to_css_px().max(1e-6);
+    let lines = typesetter.set_cached(text, &free, TextBox { width: set.rect.width(), height: 0.0, scale }, false);
+    let wide = lines.lines.iter().map(|line| line.width).fold(0.0, f64::max).min(set.rect.width());
+    let x0 = match look.align {
+        Align::Centre => set.rect.center().x - wide / 2.0,
+        Align::End => set.rect.x1 - wide,
+        Align::Start | Align::Justified => set.rect.x0,
+    };
+    Some(Rect::new(x0, set.rect.y0, x0 + wide, set.rect.y1))
 }
 
 /// Rows as they come to stand.

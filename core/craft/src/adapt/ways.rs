@@ -5,6 +5,7 @@ use vatman_document::{Content, Job, Part, Piece, Side};
 
 use crate::adapt::flow::{Composition, Set, Target, Way, lay_out, over};
 use crate::adapt::matter::{Kind, Node, Source, count_runs, is_shade, items_of};
+use crate::adapt::rows::ink_of;
 use crate::adapt::shades::side_shade;
 use crate::compose::place::PlaceEntry;
 use crate::studio::Studio;
@@ -52,7 +53,7 @@ fn as_it_is(source: &Source<'_>, target: &Target) -> Option<Vec<Option<Set>>> {
     let aspect = |r: Rect| r.width() / r.height();
     let ratio = aspect(target.sheet) / aspect(source.sheet);
     let words = source.matter.iter().filter(|one| one.is_words());
-    let readable = words.clone().all(|one| one.size * target.scale >= target.least);
+    let readable = words.clone().all(|one| target.scale >= target.least_scale(one));
     let (across, down) = (target.sheet.width() / source.sheet.width(), target.sheet.height() / source.sheet.height());
     let moved = |r: Rect| Rect::new(r.x0 * across, r.y0 * down, r.x1 * across, r.y1 * down);
     let content = target.content.inflate(0.75, 0.75);
@@ -82,6 +83,12 @@ fn worth_trying(source: &Source<'_>, target: &Target) -> Vec<Way> {
                     ways.push(Way { turned, reversed, share: *share, wide, ..Way::AS_IT_IS });
                 }
             }
+        }
+    }
+    let aspect = |sheet: Rect| sheet.width() / sheet.height();
+    if source.columns.is_some() && aspect(target.sheet) > (aspect(source.sheet) * 1.3).max(1.7) {
+        for turned in 0..1u8 << runs {
+            ways.push(Way { turned, wide: true, columns: true, ..Way::AS_IT_IS });
         }
     }
     if source.matter.iter().any(|one| side_shade(one).is_some()) && target.sheet.width() < target.sheet.height() * 1.2 {
@@ -165,6 +172,7 @@ impl Judge<'_, '_> {
         against += if way.turned & 1 != 0 { 0.12 * near } else { 0.0 };
         against += if way.reversed { 0.04 } else { 0.0 };
         against += if way.over { 0.08 } else { 0.0 };
+        against += if way.columns { 0.05 } else { 0.0 };
         1.0 - against
     }
 
@@ -213,10 +221,12 @@ impl Judge<'_, '_> {
         against
     }
 
-    /// How much emptier the sheet is than the source was: the largest empty stretch counts.
+    /// How much emptier the sheet is than the source was.
     fn emptiness(&self, places: &[Option<Set>]) -> f64 {
-        let now: Vec<Rect> = places.iter().flatten().map(|set| set.rect).collect();
-        let seen: Vec<Rect> = self.source.matter.iter().map(|one| one.seen).collect();
+        let typesetter = &self.studio.typesetter;
+        let now = (0..places.len()).filter_map(|at| ink_of(self.source, places, at, typesetter));
+        let now: Vec<Rect> = now.collect();
+        let seen: Vec<Rect> = self.source.matter.iter().map(|one| one.ink).collect();
         let covered = |rects: &[Rect], sheet: Rect| {
             let mut cells = 0.0;
             for row in 0..16 {

@@ -293,6 +293,23 @@ impl Ground<'_> {
     }
 }
 
+/// How words of a side stand out whose contrast a first look leaves in doubt; measured once for all that asks.
+pub(crate) struct Readings(Vec<(ItemId, Reading)>);
+
+impl Readings {
+    pub(crate) fn of(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Self {
+        let doubted = doubtful(studio, job, piece, side);
+        let items = side.items.iter().filter(|item| doubted.contains(&item.id));
+        let read = |item: &Item| Some((item.id.clone(), Ground { job, piece, side, item }.measure(studio).ok()?));
+        Self(items.filter_map(read).collect())
+    }
+
+    /// Of an item; nothing where it is sure to be read.
+    pub(crate) fn get(&self, id: &ItemId) -> Option<&Reading> {
+        self.0.iter().find(|(own, _)| own == id).map(|(_, reading)| reading)
+    }
+}
+
 /// Pixels along the longer side of the sheet for a first look.
 const ROUGH: f64 = 260.0;
 

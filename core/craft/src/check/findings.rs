@@ -2,12 +2,13 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{Content, Format, ItemId, Job, Piece, PieceId, Plain, SideId};
+use vatman_document::{Content, Format, ItemId, Job, Piece, PieceId, Plain, Side, SideId};
 use vatman_output::painted_box;
 use vatman_scene::{Audience, SceneItem};
 use vatman_type::{Embedding, FontLibrary};
 use vatman_units::Rect;
 
+use crate::check::contrast::Readings;
 use crate::check::seen::as_seen;
 use crate::compose::PlaceEntry;
 use crate::studio::Studio;
@@ -111,27 +112,39 @@ pub struct Finding {
 /// is looked at where `entry` says where that is.
 #[must_use]
 pub fn findings(studio: &Studio, job: &Job, piece: &Piece, entry: Option<&PlaceEntry>) -> Vec<Finding> {
+    let on = |side: &Side| {
+        let readings = entry.map(|entry| (entry, Readings::of(studio, job, piece, side)));
+        let seen = readings.as_ref().map(|(entry, readings)| (*entry, readings));
+        side_findings(studio, job, (piece, side), seen)
+    };
+    piece.sides.iter().flat_map(on).collect()
+}
+
+/// As [`findings`], of one side.
+pub(crate) fn side_findings(
+    studio: &Studio,
+    job: &Job,
+    (piece, side): (&Piece, &Side),
+    seen: Option<(&PlaceEntry, &Readings)>,
+) -> Vec<Finding> {
+    let scene = studio.scene(job, piece, side, Audience::Stage, None);
+    let seen = seen.map_or_else(Vec::new, |seen| as_seen(studio, job, side, &scene, seen));
     let mut found = Vec::new();
-    for side in &piece.sides {
-        let scene = studio.scene(job, piece, side, Audience::Stage, None);
-        let seen = entry.map_or_else(Vec::new, |entry| as_seen(studio, job, (piece, side), &scene, entry));
-        for item in side.items.iter().filter(|item| !item.hidden) {
-            let (Some(plain), Some(drawn)) = (job.plain(item), scene.items.iter().find(|drawn| drawn.id == item.id))
-            else {
-                continue;
-            };
-            let mut about = item_findings(studio, piece.format, &plain, drawn);
-            let here = seen.iter().filter(|(id, _)| *id == item.id).map(|(_, finding)| finding.clone());
-            about.extend(here);
-            found.extend(about.into_iter().map(|ItemFinding { kind, says }| Finding {
-                kind,
-                piece: piece.id.clone(),
-                side: side.id.clone(),
-                item: item.id.clone(),
-                says,
-                word: None,
-            }));
-        }
+    for item in side.items.iter().filter(|item| !item.hidden) {
+        let (Some(plain), Some(drawn)) = (job.plain(item), scene.items.iter().find(|drawn| drawn.id == item.id)) else {
+            continue;
+        };
+        let mut about = item_findings(studio, piece.format, &plain, drawn);
+        let here = seen.iter().filter(|(id, _)| *id == item.id).map(|(_, finding)| finding.clone());
+        about.extend(here);
+        found.extend(about.into_iter().map(|ItemFinding { kind, says }| Finding {
+            kind,
+            piece: piece.id.clone(),
+            side: side.id.clone(),
+            item: item.id.clone(),
+            says,
+            word: None,
+        }));
     }
     found
 }

@@ -3,6 +3,7 @@
 pub(crate) mod contrast;
 pub(crate) mod dates;
 pub(crate) mod findings;
+pub(crate) mod heavy;
 pub(crate) mod order;
 pub(crate) mod repairs;
 pub(crate) mod seen;
@@ -12,6 +13,7 @@ pub(crate) mod wording;
 pub use contrast::{ContrastError, Ground, Reading, Repair, Verdict};
 pub use dates::Day;
 pub use findings::{Finding, FindingKind, ItemFinding, findings, item_findings};
+pub use heavy::too_heavy;
 pub use repairs::{Checked, check_job, repair, weighed};
 pub use spelling::{Speller, WordLists};
 pub use wording::Reader;

@@ -9,7 +9,7 @@ use vatman_type::GlyphOutlines;
 use vatman_units::{Angle, Length, Ratio, Unit};
 
 use crate::arrange::{Axis, Boxes, distribute};
-use crate::check::contrast::{Ground, doubtful};
+use crate::check::contrast::Readings;
 use crate::check::findings::FindingKind;
 use crate::check::seen::letters;
 use crate::studio::Studio;
@@ -50,11 +50,16 @@ struct Thing<'j> {
 }
 
 /// What is seen on a side, in the order of its items.
-pub(crate) fn seen_in_order(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Vec<Seen> {
+pub(crate) fn seen_in_order(
+    studio: &Studio,
+    job: &Job,
+    (piece, side): (&Piece, &Side),
+    readings: &Readings,
+) -> Vec<Seen> {
     let scene = studio.scene(job, piece, side, Audience::Output, None);
     let things = things(studio, job, side, &scene);
     let mut all = Vec::new();
-    all.extend(quiet_headline(studio, job, (piece, side), &things));
+    all.extend(quiet_headline(studio, side, &things, readings));
     uneven(job, &things, &piece.format, &mut all);
     nearly_in_line(job, &things, &piece.format, &mut all);
     all
@@ -104,13 +109,11 @@ fn count_letters(node: &Node, say: &mut dyn FnMut(usize)) {
 }
 
 /// A headline that another text is louder than. A price may be: of a sale it is the message.
-fn quiet_headline(studio: &Studio, job: &Job, (piece, side): (&Piece, &Side), things: &[Thing<'_>]) -> Option<Seen> {
+fn quiet_headline(studio: &Studio, side: &Side, things: &[Thing<'_>], readings: &Readings) -> Option<Seen> {
     let library = studio.typesetter.library();
-    let unsure = doubtful(studio, job, piece, side);
     let loud = |thing: &Thing<'_>| {
-        let item = side.items.iter().find(|item| item.id == thing.id && unsure.contains(&item.id));
-        let reading = item.and_then(|item| Ground { job, piece, side, item }.measure(studio).ok());
-        loudness(thing, library.as_ref()) * reading.map_or(1.0, |reading| (reading.ratio / reading.wanted).min(1.0))
+        let reads = readings.get(&thing.id).map_or(1.0, |reading| (reading.ratio / reading.wanted).min(1.0));
+        loudness(thing, library.as_ref()) * reads
     };
     let texts = || things.iter().filter(|thing| thing.align.is_some());
     let (headline, own) = texts()

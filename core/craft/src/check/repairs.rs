@@ -10,15 +10,15 @@ use vatman_output::painted_box;
 use vatman_scene::Audience;
 use vatman_units::{Length, Placement, Ratio};
 
-use crate::check::contrast::{Ground, Repair};
-use crate::check::findings::{Finding, FindingKind, findings};
+use crate::check::contrast::{Ground, Readings, Repair};
+use crate::check::findings::{Finding, FindingKind, side_findings};
 use crate::check::order::seen_in_order;
 use crate::check::seen::letters;
 use crate::check::spelling::usual_language;
 use crate::check::wording::{Reader, slips};
 use crate::compose::PlaceEntry;
 use crate::compose::block::set_text;
-use crate::compose::lay_out::least_type;
+use crate::compose::least_type::LeastType;
 use crate::compose::place::meet;
 use crate::studio::Studio;
 
@@ -207,9 +207,11 @@ struct Seen<'e> {
 impl Seen<'_> {
     /// All that is found about a piece but its words as such.
     fn found(&self, job: &Job, piece: &Piece) -> Vec<Finding> {
-        let mut found = findings(self.studio, job, piece, Some(self.entry));
+        let mut found = Vec::new();
         for side in &piece.sides {
-            let seen = seen_in_order(self.studio, job, piece, side).into_iter();
+            let readings = Readings::of(self.studio, job, piece, side);
+            found.extend(side_findings(self.studio, job, (piece, side), Some((self.entry, &readings))));
+            let seen = seen_in_order(self.studio, job, (piece, side), &readings).into_iter();
             found.extend(seen.map(|seen| Finding {
                 kind: seen.kind,
                 piece: piece.id.clone(),
@@ -278,7 +280,8 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
             crate::arrange::remove(job, std::slice::from_ref(&item.id)).into_iter().collect()
         }
         FindingKind::QuietHeadline | FindingKind::UnevenGaps | FindingKind::NearlyInLine => {
-            let mut all = seen_in_order(studio, job, piece, side).into_iter();
+            let readings = Readings::of(studio, job, piece, side);
+            let mut all = seen_in_order(studio, job, (piece, side), &readings).into_iter();
             all.find(|seen| seen.kind == kind && seen.item == item.id).map_or_else(Vec::new, |seen| seen.right)
         }
         FindingKind::DoubledWord | FindingKind::DoubledSpace | FindingKind::WrongDate | FindingKind::Misspelt => {
@@ -414,7 +417,9 @@ impl Hand<'_, '_> {
         let Standing { job, piece, side, item, .. } = self.found;
         let scene = self.studio.scene(job, piece, side, Audience::Stage, None);
         let Some(drawn) = scene.items.iter().find(|drawn| drawn.id == item.id) else { return Vec::new() };
-        let least = least_type(self.entry).to_css_px() * 1.005;
+        let Ok(plain) = self.found.plain() else { return Vec::new() };
+        let Some(look) = plain.look.type_look.as_ref() else { return Vec::new() };
+        let least = LeastType::at(self.entry).of(look, &self.studio.typesetter).to_css_px() * 1.005;
         let factor = least / drawn.type_size.max(1e-6);
         let rect = item.place.at.rect.to_css_px();
         let content = self.content();

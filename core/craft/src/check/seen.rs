@@ -1,15 +1,15 @@
 //! What should be looked at because of where a piece is seen: letters over letters, covered, too small, or too faint.
 
 use kurbo::{Point, Rect};
-use vatman_document::{Content, Item, ItemId, Job, PictureFit, Piece, Side};
+use vatman_document::{Content, Item, ItemId, Job, PictureFit, Side};
 use vatman_output::painted_box;
 use vatman_scene::{Group, Node, Scene, SceneItem};
 use vatman_units::{Length, Unit};
 
-use crate::check::contrast::{Ground, Verdict, doubtful};
+use crate::check::contrast::{Readings, Verdict};
 use crate::check::findings::{FindingKind, ItemFinding};
 use crate::compose::PlaceEntry;
-use crate::compose::lay_out::least_type;
+use crate::compose::least_type::LeastType;
 use crate::studio::Studio;
 
 /// Less than this is not an overlap, in CSS pixels.
@@ -21,9 +21,9 @@ const SHARE: f64 = 0.02;
 pub(crate) fn as_seen(
     studio: &Studio,
     job: &Job,
-    (piece, side): (&Piece, &Side),
+    side: &Side,
     scene: &Scene,
-    entry: &PlaceEntry,
+    (entry, readings): (&PlaceEntry, &Readings),
 ) -> Vec<(ItemId, ItemFinding)> {
     let library = studio.typesetter.library();
     let mut found = Vec::new();
@@ -33,7 +33,8 @@ pub(crate) fn as_seen(
             say(&item.id, FindingKind::FewPixels, says);
         }
     }
-    let words: Vec<(&SceneItem, Rect, String)> = scene
+    let least_type = LeastType::at(entry);
+    let words: Vec<(&SceneItem, Rect, String, f64)> = scene
         .items
         .iter()
         .filter_map(|drawn| {
@@ -41,14 +42,13 @@ pub(crate) fn as_seen(
             let plain = job.plain(item)?;
             plain.content.words().filter(|text| !text.is_blank())?;
             let letters = painted_box(&letters(drawn), library.as_ref())?;
-            Some((drawn, letters, format!("\u{201c}{}\u{201d}", plain.name())))
+            let look = plain.look.type_look.as_ref()?;
+            let least = least_type.of(look, &studio.typesetter).to_css_px();
+            Some((drawn, letters, format!("\u{201c}{}\u{201d}", plain.name()), least))
         })
         .collect();
-    let least = least_type(entry).to_css_px();
-    // Measuring takes a while; most words are seen to read at a first look.
-    let unsure = doubtful(studio, job, piece, side);
-    for (at, (drawn, own, name)) in words.iter().enumerate() {
-        for (other, letters, over) in &words[at + 1..] {
+    for (at, (drawn, own, name, least)) in words.iter().enumerate() {
+        for (other, letters, over, _) in &words[at + 1..] {
             let shared = own.intersect(*letters);
             let smaller = own.area().min(letters.area());
             if shared.width() > SLIGHT && shared.height() > SLIGHT && shared.area() > smaller * SHARE {
@@ -58,13 +58,14 @@ pub(crate) fn as_seen(
         if let Some(by) = covered(entry, *own) {
             say(&drawn.id, FindingKind::Covered, format!("{name} lies where the place shows {by}. Move it."));
         }
-        if drawn.type_size < least * 0.99 {
-            let (now, wanted) = (size_of(drawn.type_size, entry), size_of(least, entry));
-            let says = format!("{name} is {now} high; {wanted} is the least people can read where this is seen.");
+        if drawn.type_size < *least * 0.99 {
+            let (now, wanted) = (size_of(drawn.type_size, entry), size_of(*least, entry));
+            let family = if *least > least_type.usual().to_css_px() { " in its family" } else { "" };
+            let says =
+                format!("{name} is {now} high; {wanted}{family} is the least people can read where this is seen.");
             say(&drawn.id, FindingKind::TooSmall, says);
         }
-        let item = side.items.iter().find(|item| item.id == drawn.id && unsure.contains(&item.id));
-        let reading = item.and_then(|item| Ground { job, piece, side, item }.measure(studio).ok());
+        let reading = readings.get(&drawn.id);
         if let Some(reading) =
             reading.filter(|reading| reading.ratio < reading.wanted && reading.verdict != Verdict::Good)
         {

@@ -10,6 +10,8 @@ use crate::compose::lay_out::Said;
 #[derive(Clone)]
 pub(crate) struct Row {
     pub part: Part,
+    /// How much larger than usual its type has to be to be read.
+    pub low: f64,
     pub said: Said,
 }
 
@@ -33,7 +35,7 @@ pub(crate) const HEADLINE: f64 = 1.4;
 pub(crate) struct BlockLimits {
     /// Largest size of the headline.
     pub largest: Length,
-    /// Least size of any row: smaller than this nobody reads.
+    /// Least size of a row in a usual family: smaller than this nobody reads.
     pub least: Length,
     /// Space between two rows, in the geometric mean of their sizes.
     pub gap: f64,
@@ -136,7 +138,7 @@ fn measure_rows(rows: &[Row], within: Rect, limits: &BlockLimits, typesetter: &T
     let mut above = Length::ZERO;
     for (index, row) in rows.iter().enumerate() {
         // What matters most is larger than the rest also where all of it is small.
-        let least = if row.part == Part::Headline { limits.least.scaled(HEADLINE) } else { limits.least };
+        let least = limits.least.scaled(if row.part == Part::Headline { row.low.max(HEADLINE) } else { row.low });
         let size = limits.largest.scaled(scale * row.said.ratio).max(least.min(limits.largest));
         let pad = row.said.pad.map_or(Length::ZERO, |pad| size.scaled(pad));
         let width = (within.w - pad - pad).max(Length::from_raw(1));

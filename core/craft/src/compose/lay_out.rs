@@ -9,10 +9,11 @@ use vatman_document::{
     SwatchId, TypeLook,
 };
 use vatman_type::Typesetter;
-use vatman_units::{Angle, Length, Placement, Ratio, Rect, Unit};
+use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
 use crate::compose::block::{BlockLimits, PlacedRow, Row, place_most};
 use crate::compose::design::{Design, DesignLine, Fractions, LayoutPart, Words};
+use crate::compose::least_type::{LeastType, lowness};
 use crate::compose::place::{PlaceEntry, meet};
 use crate::refusal::Refusal;
 
@@ -112,12 +113,17 @@ pub(crate) fn place_layout<'a>(
             LayoutPart::Words { rows, at, stand, largest, gap, square } => {
                 let limits = BlockLimits {
                     largest: measure.scaled(*largest),
-                    least: least_type(entry),
+                    least: LeastType::at(entry).usual(),
                     gap: *gap,
                     stand: *stand,
                 };
-                let said: Vec<Row> =
-                    rows.iter().filter_map(|part| Some(Row { part: *part, said: says(*part)? })).collect();
+                let said: Vec<Row> = rows
+                    .iter()
+                    .filter_map(|part| {
+                        let said = says(*part)?;
+                        Some(Row { part: *part, low: lowness(&said.look, typesetter), said })
+                    })
+                    .collect();
                 let within = within(*at, format, *square);
                 out.extend(place_words(&said, within, &limits, entry, typesetter));
             }
@@ -241,18 +247,6 @@ fn compose_side(design: &Design, entry: &PlaceEntry, words: &Words, supplies: &m
         if placed.stands { out.side.items.push(item) } else { out.left_out.push(item) }
     }
     out
-}
-
-/// 6 points in print, and on a screen 2.6 % of the width: more than 10 pixels where the sheet is seen 400 pixels wide, as on a phone.
-/// What is wider than that for its height is seen larger; what is met at about its own size, as ads are, has letters of 1.8 mm.
-pub(crate) fn least_type(place: &PlaceEntry) -> Length {
-    let Format { size, unit, .. } = &place.format;
-    if *unit != Unit::Px {
-        return Length::pt(6.0);
-    }
-    let own_size = place.seen.is_some_and(|seen| (seen - size.w).abs() < size.w.scaled(0.2));
-    let at_least = if own_size { Length::mm(1.8) } else { size.measure().scaled(0.021) };
-    size.w.min(size.h.scaled(1.25)).scaled(0.026).max(at_least)
 }
 
 /// What a colour of a design is called until somebody says otherwise: its role.

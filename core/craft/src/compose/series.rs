@@ -167,6 +167,12 @@ fn has_price(text: &str) -> bool {
         || digits(text).any(|(_, rest)| code(rest.trim_start_matches([' ', '\u{a0}'])))
 }
 
+/// What an exact copy of a job is called until somebody says otherwise.
+#[must_use]
+pub fn copy_title(title: &str) -> String {
+    format!("{title}, copy")
+}
+
 /// A job that is the same but for its title and some of its words; what of the old ones was set aside is said anew.
 ///
 /// # Errors

@@ -1,9 +1,10 @@
 //! Handing over: a piece as files of a kind, and several as one archive.
 
-use base64::Engine as _;
-use base64::engine::general_purpose::STANDARD as BASE64;
+use std::collections::BTreeMap;
 use std::io::{Cursor, Write as _};
 
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD as BASE64;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
@@ -375,6 +376,23 @@ impl PictureLinks for Embedded<'_> {
     }
 }
 
+/// The names of files given so far.
+#[derive(Debug, Clone, Default)]
+pub struct Names(BTreeMap<String, usize>);
+
+impl Names {
+    /// A name that no file has yet: of several equal ones, all but the first get a number before their ending.
+    pub fn tell_apart(&mut self, name: &str) -> String {
+        let count = self.0.entry(name.to_owned()).or_default();
+        *count += 1;
+        match (*count, name.rsplit_once('.')) {
+            (1, _) => name.to_owned(),
+            (n, Some((stem, end))) => format!("{stem}_{n}.{end}"),
+            (n, None) => format!("{name}_{n}"),
+        }
+    }
+}
+
 /// Puts files into one ZIP; equal names are told apart by a number.
 ///
 /// # Errors
@@ -385,16 +403,9 @@ pub fn zip_files(files: &[OutputFile]) -> Result<Vec<u8>, HandOverError> {
     let options = zip::write::SimpleFileOptions::default()
         .compression_method(zip::CompressionMethod::Stored)
         .last_modified_time(zip::DateTime::default());
-    let mut used = std::collections::BTreeMap::<&str, usize>::new();
+    let mut names = Names::default();
     for file in files {
-        let count = used.entry(&file.name).or_default();
-        *count += 1;
-        let name = match (*count, file.name.rsplit_once('.')) {
-            (1, _) => file.name.clone(),
-            (n, Some((stem, end))) => format!("{stem}_{n}.{end}"),
-            (n, None) => format!("{}_{n}", file.name),
-        };
-        archive.start_file(name, options)?;
+        archive.start_file(names.tell_apart(&file.name), options)?;
         archive.write_all(&file.bytes)?;
     }
     Ok(archive.finish()?.into_inner())

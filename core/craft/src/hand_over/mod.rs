@@ -9,6 +9,6 @@ pub(crate) mod state;
 pub(crate) use language::language_of;
 
 pub use contact_sheet::ContactSheet;
-pub use files::{FileKind, HandOver, HandOverError, OutputFile, usual, write_file, write_for_place, zip_files};
+pub use files::{FileKind, HandOver, HandOverError, Names, OutputFile, usual, write_file, write_for_place, zip_files};
 pub use naming::{FileParts, NamePattern, PatternError, file_name, slug};
 pub use state::state_key;
