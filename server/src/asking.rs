@@ -68,7 +68,7 @@ pub(crate) fn find_piece<'a>(job: &'a Job, id: &vatman_document::PieceId) -> Res
 }
 
 impl Asking {
-    fn job(&self, id: &JobId) -> Result<Arc<Job>, Problem> {
+    pub(crate) fn job(&self, id: &JobId) -> Result<Arc<Job>, Problem> {
         Ok(self.jobs.load(id)?.job)
     }
 

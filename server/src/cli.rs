@@ -12,6 +12,7 @@ use vatman_craft::FileKind;
 use vatman_document::{JobId, Piece};
 
 use crate::clock::now;
+use crate::picture_tasks;
 use crate::store::Store;
 use crate::types::{Act, ActRequest, HandOverRequest, PlaceWish};
 use crate::workshop::Workshop;
@@ -107,6 +108,28 @@ enum Task {
         #[arg(long)]
         out: Option<PathBuf>,
     },
+    /// Develop a picture by a recipe
+    Develop {
+        /// The picture
+        picture: PathBuf,
+        /// File of the recipe, or the name of one that ships
+        #[arg(long)]
+        recipe: String,
+        /// File to write; its ending says the kind
+        #[arg(long)]
+        out: PathBuf,
+        /// Of JPEG and WebP, 1 to 100
+        #[arg(long, default_value_t = 92, value_parser = clap::value_parser!(u8).range(1..=100))]
+        quality: u8,
+    },
+    /// Say the main colours of a picture, one a line
+    Palette {
+        /// The picture
+        picture: PathBuf,
+        /// How many
+        #[arg(short = 'n', default_value_t = 6, value_parser = clap::value_parser!(u16).range(1..=32))]
+        number: u16,
+    },
     /// List the jobs, one a line: identity, revision, title
     Jobs {
         /// Folder of the data file
@@ -140,6 +163,10 @@ pub fn run() -> ExitCode {
         Task::Check { data, job, json } => return check(&data, &job, json),
         Task::Tidy { data, days } => tidy(&data, days),
         Task::Jobs { data } => list(&data),
+        Task::Develop { picture, recipe, out, quality } => {
+            picture_tasks::develop(&picture, &recipe, &out, quality).map_err(Failure::from)
+        }
+        Task::Palette { picture, number } => palette(&picture, usize::from(number)),
         Task::Survey { only, by_hand, out } => survey(only.as_deref(), by_hand, out.as_deref()),
     };
     match outcome {
@@ -160,6 +187,14 @@ impl<T: std::fmt::Display> From<T> for Failure {
     fn from(text: T) -> Self {
         Self { code: 1, text: text.to_string() }
     }
+}
+
+fn palette(picture: &Path, number: usize) -> Result<(), Failure> {
+    let mut out = std::io::stdout().lock();
+    for color in picture_tasks::palette(picture, number)? {
+        writeln!(out, "{color}")?;
+    }
+    Ok(())
 }
 
 fn misuse(text: impl Into<String>) -> Failure {

@@ -7,9 +7,9 @@ use quick_cache::Weighter;
 use quick_cache::sync::Cache;
 use vatman_craft::{
     Brief, ContactKind, Design, GraphicShelf, Imported, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words,
-    compose_job, dominant, import_svg,
+    compose_job, dominant, import_svg, unpacked,
 };
-use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known, Piece};
+use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known, PictureSource, Piece};
 use vatman_output::PixelOptions;
 use vatman_photo::{Limits, content_id, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Scene};
@@ -224,23 +224,32 @@ impl Shelves {
         Ok(dominant(&self.studio.pictures, id, 8))
     }
 
-    /// A picture at a width, as JPEG, or PNG where it has transparency.
+    /// A picture as it is shown, at a width, as JPEG, or PNG where it has transparency.
     ///
     /// # Errors
-    /// A problem where it is not there.
-    pub fn media(&self, id: &AssetId, width: u32) -> Result<(Arc<Vec<u8>>, &'static str), Problem> {
+    /// A problem where it is not there, or `treated` is not what was packed into an address.
+    pub fn media(
+        &self,
+        id: &AssetId,
+        treated: Option<&str>,
+        width: u32,
+    ) -> Result<(Arc<Vec<u8>>, &'static str), Problem> {
         let missing = || Problem::not_found("That picture is not on the shelf any more.");
         let info = self.studio.pictures.info(id).ok_or_else(missing)?;
         let width = width.clamp(16, 4_096).min(info.width);
         let media_type = if info.alpha { "image/png" } else { "image/jpeg" };
-        let bytes = self.small.get_or_insert_with(&format!("{id}/{width}"), || {
+        let bytes = self.small.get_or_insert_with(&format!("{id}/{width}/{}", treated.unwrap_or_default()), || {
             let height = ((f64::from(info.height) * f64::from(width) / f64::from(info.width)).round() as u32).max(1);
-            let whole = [0.0, 0.0, f64::from(info.width), f64::from(info.height)];
-            let pixels = self.studio.pictures.part(id, whole, (width, height)).ok_or_else(missing)?;
+            let treatments = match treated {
+                Some(text) => unpacked(text).ok_or_else(|| Problem::value("That is no treatment of a picture."))?,
+                None => Vec::new(),
+            };
+            let source = Arc::new(PictureSource { asset: id.clone(), treatments });
+            let pixels = self.studio.pictures.print(&source, (width, height)).ok_or_else(missing)?;
             let bytes = if info.alpha {
-                encode_png(&pixels.as_ref().clone().straight(), 96)?
+                encode_png(&pixels, 96)?
             } else {
-                encode_jpeg(&pixels, 90, [255; 3], 96)?
+                encode_jpeg(&pixels.as_ref().clone().premultiplied(), 90, [255; 3], 96)?
             };
             Ok::<_, Problem>(Arc::new(bytes))
         })?;

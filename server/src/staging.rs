@@ -5,9 +5,9 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use vatman_craft::{
     GuideMark, Studio, arrangements, copy_in_order, gifts, guide_marks, handles, item_findings, keeps_proportion,
-    pen_thickness, sight,
+    packed, pen_thickness, sight,
 };
-use vatman_document::{AssetId, Content, Format, ItemId, Job, Piece, Plain, Removed, Side, SideId, Tint};
+use vatman_document::{Content, Format, ItemId, Job, PictureSource, Piece, Plain, Removed, Side, SideId, Tint};
 use vatman_output::{PictureLinks, ground_fragment, item_fragment, painted_box};
 use vatman_scene::{Before, Scene, SceneItem};
 use vatman_type::FontLibrary;
@@ -23,10 +23,23 @@ const LISTED: usize = 24;
 /// Links of the stage: pictures at the next of a few widths, so that few versions are made.
 pub(crate) struct StageLinks;
 
+impl StageLinks {
+    /// The width at which a picture is made that is shown this wide.
+    pub(crate) fn width(shown: f64) -> u32 {
+        [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= shown).unwrap_or(2_560)
+    }
+}
+
 impl PictureLinks for StageLinks {
-    fn link(&self, id: &AssetId, width: f64) -> String {
-        let wide = [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= width).unwrap_or(2_560);
-        format!("/media/{id}?w={wide}")
+    fn link(&self, source: &PictureSource, width: f64) -> String {
+        let wide = Self::width(width);
+        let id = &source.asset;
+        if source.is_plain() {
+            format!("/media/{id}?w={wide}")
+        } else {
+            // What is done to it is in the address: the same address is the same picture, whoever asks and whenever.
+            format!("/media/{id}?w={wide}&as={}", packed(&source.treatments))
+        }
     }
 }
 

@@ -9,10 +9,10 @@ use crate::events::Event;
 use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
-    Act, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard, HandOverRequest,
-    HandedCard, JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest,
-    OpenJob, PictureCard, PlaceSet, PlaceWish, RepeatCard, SeenCard, StageDelta, StageItem, StartRequest, StateCard,
-    StepCard, Typed, WayCard,
+    Act, ActRequest, ActResponse, DarkroomCard, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard,
+    HandOverRequest, HandedCard, JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard,
+    NextRequest, OpenJob, PictureCard, PlaceSet, PlaceWish, PrintCard, PrintRequest, RecipeCard, RepeatCard, SeenCard,
+    StageDelta, StageItem, StartRequest, StateCard, StepCard, Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -58,6 +58,10 @@ pub fn declarations() -> String {
         GraphicsFound,
         MosaicOf,
         MosaicRequest,
+        DarkroomCard,
+        PrintRequest,
+        PrintCard,
+        RecipeCard,
     ];
     let all = [
         vatman_document::type_declarations(),

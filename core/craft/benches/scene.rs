@@ -57,8 +57,8 @@ fn scene(job: &Job) -> Scene {
 
 struct Links;
 impl PictureLinks for Links {
-    fn link(&self, id: &vatman_document::AssetId, _: f64) -> String {
-        format!("/media/{id}")
+    fn link(&self, source: &vatman_document::PictureSource, _: f64) -> String {
+        format!("/media/{}", source.asset)
     }
 }
 

@@ -6,6 +6,7 @@ mod arrange;
 mod bring;
 mod check;
 mod compose;
+mod darkroom;
 mod edit;
 mod hand_over;
 mod look;
@@ -20,6 +21,7 @@ pub use arrange::*;
 pub use bring::*;
 pub use check::*;
 pub use compose::*;
+pub use darkroom::*;
 pub use edit::*;
 pub use hand_over::*;
 pub use look::*;
@@ -34,6 +36,11 @@ pub fn type_declarations() -> Vec<(String, String)> {
     macro_rules! declare { ($($t:ty),* $(,)?) => { vec![$((<$t as TS>::name(), <$t as TS>::decl())),*] } }
     declare![
         Order,
+        Shown,
+        FieldCard,
+        KindCard,
+        Recipe,
+        Tones,
         Gift,
         StackChange,
         EffectChange,

@@ -132,6 +132,28 @@ pub enum Blend {
     Luminosity,
 }
 
+impl Blend {
+    /// All of them.
+    pub const ALL: [Self; 16] = [
+        Self::Normal,
+        Self::Multiply,
+        Self::Screen,
+        Self::Overlay,
+        Self::Darken,
+        Self::Lighten,
+        Self::ColorDodge,
+        Self::ColorBurn,
+        Self::HardLight,
+        Self::SoftLight,
+        Self::Difference,
+        Self::Exclusion,
+        Self::Hue,
+        Self::Saturation,
+        Self::Color,
+        Self::Luminosity,
+    ];
+}
+
 /// Something light does to an item. Lengths are at a place scale of one; a blur is twice the standard deviation of the
 /// Gaussian it stands for.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]

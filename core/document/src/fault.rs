@@ -56,6 +56,12 @@ pub enum Fault {
     /// An effect beyond full strength.
     #[error("The strength of an effect lies between 0 and 100 %.")]
     EffectStrength,
+    /// A step of a treatment outside its ranges.
+    #[error("A step of the treatment has a value outside its range.")]
+    Treatment,
+    /// Too many steps.
+    #[error("A picture is treated in at most 24 steps.")]
+    TreatmentCount,
     /// A backing outside what can be drawn.
     #[error("The space around words lies between -1 and 20 times the size of the type.")]
     BackingRoom,

@@ -26,6 +26,7 @@ mod patch;
 mod shapes;
 mod stored;
 mod ties;
+mod treatment;
 mod words;
 
 pub use color::{Color, ColorError, Swatch, Tint};
@@ -51,6 +52,9 @@ pub use stored::{
     CURRENT_VERSION, Heading, StoredError, StoredPart, changed_parts, join_parts, join_text, read_job, write_job,
 };
 pub use ties::{Anchor, BoxEdge, Direction, Stack, StackAlign, Tie};
+pub use treatment::{
+    Area, BrushStroke, CurvePoint, Develop, Joining, Mask, MaskArea, PictureSource, ToneStop, Treatment,
+};
 pub use words::{RichText, Run, RunStyle, Script, StyleChange};
 
 /// Every type the front end sees, for generating its declarations in one place.
@@ -113,6 +117,15 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Cap,
         Stroke,
         Effect,
+        CurvePoint,
+        ToneStop,
+        Develop,
+        BrushStroke,
+        Area,
+        Joining,
+        MaskArea,
+        Mask,
+        Treatment,
         Reach,
         Backing,
         Curve,

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
-use crate::{AssetId, Backing, Blend, Color, Curve, Effect, Fault, Paint, Stroke, Tint};
+use crate::{AssetId, Backing, Blend, Color, Curve, Effect, Fault, Paint, Stroke, Tint, Treatment};
 
 /// How lines stand in their box.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
@@ -240,6 +240,10 @@ pub struct Look {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub frost: Option<Length>,
+    /// How the picture it shows is treated, in order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Treatment>>", optional)]
+    pub treatments: Vec<Treatment>,
 }
 
 impl Default for Look {
@@ -253,6 +257,7 @@ impl Default for Look {
             effects: Vec::new(),
             backing: None,
             frost: None,
+            treatments: Vec::new(),
         }
     }
 }
@@ -267,6 +272,9 @@ impl Look {
         if self.effects.len() > Effect::MOST {
             return Some(Fault::EffectCount);
         }
+        if self.treatments.len() > Treatment::MOST {
+            return Some(Fault::TreatmentCount);
+        }
         if self.frost.is_some_and(|frost| frost.raw() < 0 || frost > Length::inches(10.0)) {
             return Some(Fault::Frost);
         }
@@ -276,6 +284,7 @@ impl Look {
             .and_then(Paint::fault)
             .or_else(|| self.stroke.as_ref()?.fault())
             .or_else(|| self.backing.as_ref()?.fault());
+        let parts = parts.or_else(|| self.treatments.iter().find_map(Treatment::fault));
         parts.or_else(|| self.effects.iter().find_map(Effect::fault)).or_else(|| self.type_look.as_ref()?.fault())
     }
 
@@ -290,7 +299,8 @@ impl Look {
 
     /// All colours of the look.
     pub fn tints(&self) -> impl Iterator<Item = &Tint> {
-        self.paints().flat_map(Paint::tints).chain(self.effects.iter().filter_map(Effect::tint))
+        let treated = self.treatments.iter().flat_map(Treatment::tints);
+        self.paints().flat_map(Paint::tints).chain(self.effects.iter().filter_map(Effect::tint)).chain(treated)
     }
 
     /// All colours of the look, to be changed.
@@ -299,12 +309,13 @@ impl Look {
             backing.fill.iter_mut().chain(backing.stroke.iter_mut().map(|stroke| &mut stroke.paint))
         });
         let paints = self.fill.iter_mut().chain(self.stroke.iter_mut().map(|stroke| &mut stroke.paint)).chain(backing);
-        paints.flat_map(Paint::tints_mut).chain(self.effects.iter_mut().filter_map(Effect::tint_mut))
+        let treated = self.treatments.iter_mut().flat_map(Treatment::tints_mut);
+        paints.flat_map(Paint::tints_mut).chain(self.effects.iter_mut().filter_map(Effect::tint_mut)).chain(treated)
     }
 
-    /// The pictures its paints show.
+    /// The pictures its paints show and its treatments lay over.
     pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
-        self.paints().filter_map(Paint::picture)
+        self.paints().filter_map(Paint::picture).chain(self.treatments.iter().filter_map(Treatment::picture))
     }
 }
 

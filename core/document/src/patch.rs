@@ -5,7 +5,8 @@ use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
 use crate::{
-    Align, Backing, Blend, Curve, Effect, Forms, Hyphens, ListMark, Look, Paint, Stroke, TextFit, TypeLook, VAlign,
+    Align, Backing, Blend, Curve, Effect, Forms, Hyphens, ListMark, Look, Paint, Stroke, TextFit, Treatment, TypeLook,
+    VAlign,
 };
 
 /// A property that is there is its own, also where it is nothing.
@@ -123,6 +124,8 @@ patch! {
         backing: Option<Backing>,
         /// Blur of what lies behind it.
         frost: Option<Length>,
+        /// How its picture is treated.
+        treatments: Vec<Treatment>,
     }
 }
 
@@ -154,11 +157,14 @@ pub enum Property {
     Setting,
     /// Light, backing, opacity and mixing.
     Light,
+    /// How its picture is treated.
+    Treatment,
 }
 
 impl Property {
     /// All of them.
-    pub const ALL: [Self; 6] = [Self::Colour, Self::Line, Self::Face, Self::Size, Self::Setting, Self::Light];
+    pub const ALL: [Self; 7] =
+        [Self::Colour, Self::Line, Self::Face, Self::Size, Self::Setting, Self::Light, Self::Treatment];
 }
 
 impl TypePatch {
@@ -227,7 +233,12 @@ impl LookPatch {
         match property {
             Property::Colour => Self { paint: PaintPatch { fill: paint.fill, ..no_paint }, kind: no_kind },
             Property::Line => Self { paint: PaintPatch { stroke: paint.stroke, ..no_paint }, kind: no_kind },
-            Property::Light => Self { paint: PaintPatch { fill: None, stroke: None, ..paint }, kind: no_kind },
+            Property::Light => {
+                Self { paint: PaintPatch { fill: None, stroke: None, treatments: None, ..paint }, kind: no_kind }
+            }
+            Property::Treatment => {
+                Self { paint: PaintPatch { treatments: paint.treatments, ..no_paint }, kind: no_kind }
+            }
             Property::Face => {
                 let TypePatch { family, weight, italic, .. } = kind;
                 Self { paint: no_paint, kind: TypePatch { family, weight, italic, ..no_kind } }

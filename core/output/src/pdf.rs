@@ -1,6 +1,7 @@
 //! Scene to PDF: vectors stay vectors, words stay words in embedded subset fonts.
 
 use std::collections::HashMap;
+use std::sync::Arc;
 
 use krilla::Data;
 use krilla::SerializeSettings;
@@ -22,7 +23,7 @@ use krilla::tagging::{ArtifactType, TagTree};
 use krilla::text::{Font, GlyphId, KrillaGlyph};
 use kurbo::{Affine, Shape as _};
 use thiserror::Error;
-use vatman_document::{AssetId, Blend, Cap, Join, Spread};
+use vatman_document::{Blend, Cap, Join, PictureSource, Spread};
 use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
 use vatman_scene::{
     Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, SceneItem, Tile,
@@ -137,7 +138,7 @@ pub fn write_pdf(
 #[derive(Default)]
 struct Shared {
     fonts: HashMap<FaceId, Font>,
-    images: HashMap<AssetId, Image>,
+    images: HashMap<(Arc<PictureSource>, u32), Image>,
 }
 
 struct Writer<'a, 's> {
@@ -215,7 +216,7 @@ impl Writer<'_, '_> {
     fn brush(&mut self, brush: &Brush) -> Result<(Paint, NormalizedF32), PdfError> {
         match brush {
             Brush::Tile(tile) => Ok((self.tiled(tile), NormalizedF32::ONE)),
-            Brush::Image { asset, dest, .. } => Ok((self.pictured(asset, *dest)?, NormalizedF32::ONE)),
+            Brush::Image { source, dest, .. } => Ok((self.pictured(source, *dest)?, NormalizedF32::ONE)),
             Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => Ok(paint(brush)),
         }
     }
@@ -336,10 +337,10 @@ impl Writer<'_, '_> {
         self.surface.set_fill(Some(Fill { opacity: NormalizedF32::ZERO, ..Fill::default() }));
     }
 
-    fn pictured(&mut self, asset: &AssetId, dest: kurbo::Rect) -> Result<Paint, PdfError> {
-        let image = self.embedded(asset)?;
+    fn pictured(&mut self, source: &Arc<PictureSource>, dest: kurbo::Rect) -> Result<Paint, PdfError> {
+        let image = self.embedded(source, dest.width())?;
         let (w, h) = (dest.width() as f32, dest.height() as f32);
-        let size = Size::from_wh(w, h).ok_or_else(|| PdfError::Picture(asset.to_string()))?;
+        let size = Size::from_wh(w, h).ok_or_else(|| PdfError::Picture(source.asset.to_string()))?;
         let mut builder = self.surface.stream_builder();
         let mut surface = builder.surface();
         surface.draw_image(image, size);
@@ -422,25 +423,32 @@ impl Writer<'_, '_> {
         Ok(())
     }
 
-    fn embedded(&mut self, id: &AssetId) -> Result<Image, PdfError> {
-        if let Some(image) = self.shared.images.get(id) {
+    /// A picture that is shown so wide. An untreated one is embedded as it came, a treated one with the pixels its place asks for.
+    fn embedded(&mut self, source: &Arc<PictureSource>, shown: f64) -> Result<Image, PdfError> {
+        let wide = if source.is_plain() { 0 } else { (shown * self.scale()).ceil().clamp(1.0, 1e6) as u32 };
+        let key = (Arc::clone(source), wide);
+        if let Some(image) = self.shared.images.get(&key) {
             return Ok(image.clone());
         }
-        let missing = || PdfError::Picture(id.to_string());
+        let missing = || PdfError::Picture(source.asset.to_string());
+        let id = &source.asset;
         let info = self.pictures.info(id).ok_or_else(missing)?;
         let bytes = self.pictures.bytes(id).ok_or_else(missing)?;
         // An upright JPEG in sRGB keeps its scans, without what it tells about its maker; the reader of the PDF decodes it.
-        let direct = (info.format == PictureFormat::Jpeg && info.is_plain())
+        let direct = (source.is_plain() && info.format == PictureFormat::Jpeg && info.is_plain())
             .then(|| bare_jpeg(&bytes).and_then(|bare| Image::from_jpeg(Data::from(bare), false).ok()))
             .flatten();
         let image = match direct.filter(|image| image.size() == (info.width, info.height)) {
             Some(image) => image,
             None => {
-                let pixels = self.pictures.pixels(id).ok_or_else(missing)?;
+                let by = if wide == 0 { 1.0 } else { (f64::from(wide) / f64::from(info.width)).min(1.0) };
+                let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
+                let pixels =
+                    self.pictures.print(source, (scaled(info.width), scaled(info.height))).ok_or_else(missing)?;
                 Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height())
             }
         };
-        self.shared.images.insert(id.clone(), image.clone());
+        self.shared.images.insert(key, image.clone());
         Ok(image)
     }
 }
@@ -536,7 +544,7 @@ impl Sink for Writer<'_, '_> {
     }
 
     fn image(&mut self, node: &ImageNode) -> Result<(), PdfError> {
-        let image = self.embedded(&node.asset)?;
+        let image = self.embedded(&node.source, node.dest.width())?;
         let (Some(frame), Some(size)) =
             (pdf_path(&node.frame), Size::from_wh(node.dest.width() as f32, node.dest.height() as f32))
         else {

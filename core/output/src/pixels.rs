@@ -1,5 +1,7 @@
 //! Scene to pixels.
 
+use std::sync::Arc;
+
 use kurbo::{Affine, BezPath, Rect, Shape as _};
 use thiserror::Error;
 use tiny_skia::{
@@ -237,9 +239,9 @@ impl<'a> Canvas<'a> {
     fn fill_by(&mut self, path: &BezPath, brush: &Brush, rule: FillRule) -> Result<(), PixelError> {
         match brush {
             Brush::Tile(tile) => self.fill_tiled(path, tile),
-            Brush::Image { asset, pixels, dest } => self.fill_pictured(
+            Brush::Image { source, pixels, dest } => self.fill_pictured(
                 path,
-                &ImageNode { asset: asset.clone(), pixels: *pixels, dest: *dest, frame: BezPath::new() },
+                &ImageNode { source: Arc::clone(source), pixels: *pixels, dest: *dest, frame: BezPath::new() },
             )?,
             Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => {
                 let transform = self.transform();
@@ -302,8 +304,10 @@ impl<'a> Canvas<'a> {
         let shrink = (LARGEST / wide.max(high)).min(1.0);
         let size = ((wide * shrink).round().max(1.0) as u32, (high * shrink).round().max(1.0) as u32);
         let whole = [0.0, 0.0, f64::from(node.pixels.0), f64::from(node.pixels.1)];
-        let pixels =
-            self.pictures.part(&node.asset, whole, size).ok_or_else(|| PixelError::Picture(node.asset.to_string()))?;
+        let pixels = self
+            .pictures
+            .shown(&node.source, whole, size)
+            .ok_or_else(|| PixelError::Picture(node.source.asset.to_string()))?;
         let fit =
             Affine::scale_non_uniform(node.dest.width() / f64::from(size.0), node.dest.height() / f64::from(size.1));
         let place = transform * Affine::translate(node.dest.origin().to_vec2()) * fit;
@@ -372,7 +376,7 @@ impl<'a> Canvas<'a> {
     }
 
     fn picture(&mut self, node: &ImageNode) -> Result<(), PixelError> {
-        let missing = || PixelError::Picture(node.asset.to_string());
+        let missing = || PixelError::Picture(node.source.asset.to_string());
         let transform = self.transform();
         let [a, b, c, d, ..] = transform.as_coeffs();
         let (full_w, full_h) = (f64::from(node.pixels.0), f64::from(node.pixels.1));
@@ -390,14 +394,14 @@ impl<'a> Canvas<'a> {
             let part = [(seen.x0 - dest.x0) * kx, (seen.y0 - dest.y0) * ky, seen.width() * kx, seen.height() * ky];
             let pixels = self
                 .pictures
-                .part(&node.asset, part, (seen.width() as u32, seen.height() as u32))
+                .shown(&node.source, part, (seen.width() as u32, seen.height() as u32))
                 .ok_or_else(missing)?;
             (pixels, Affine::translate(seen.origin().to_vec2()), FilterQuality::Nearest)
         } else {
             let (wide, high) = (a.hypot(b) * node.dest.width(), c.hypot(d) * node.dest.height());
             let shrink = (20_000.0 / wide.max(high)).min(1.0);
             let size = ((wide * shrink).round().max(1.0) as u32, (high * shrink).round().max(1.0) as u32);
-            let pixels = self.pictures.part(&node.asset, [0.0, 0.0, full_w, full_h], size).ok_or_else(missing)?;
+            let pixels = self.pictures.shown(&node.source, [0.0, 0.0, full_w, full_h], size).ok_or_else(missing)?;
             let fit = Affine::scale_non_uniform(
                 node.dest.width() / f64::from(size.0),
                 node.dest.height() / f64::from(size.1),

@@ -1,11 +1,12 @@
 //! Scene to SVG: for the stage, item by item, and as a file that stands alone.
 
 use std::cell::RefCell;
-use std::collections::BTreeSet;
+use std::collections::HashMap;
 use std::fmt::Write as _;
+use std::sync::Arc;
 
 use kurbo::{Affine, BezPath};
-use vatman_document::{AssetId, Blend, Cap, Join, Spread};
+use vatman_document::{Blend, Cap, Join, PictureSource, Spread};
 use vatman_photo::{Straight, encode_png};
 use vatman_scene::{
     Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem,
@@ -24,7 +25,7 @@ pub const GROUND_ID: &str = "sheet-ground";
 /// How an SVG refers to pictures.
 pub trait PictureLinks {
     /// A link to a picture, at least `width` pixels wide where it has them.
-    fn link(&self, id: &AssetId, width: f64) -> String;
+    fn link(&self, source: &PictureSource, width: f64) -> String;
 }
 
 /// How an SVG file is written.
@@ -128,7 +129,7 @@ struct Writer<'a> {
     /// Size of one unit on the sheet, for choosing pictures.
     scale: Vec<f64>,
     /// The pictures that are in the file already, where it is one of its own.
-    embedded: Option<&'a RefCell<BTreeSet<AssetId>>>,
+    embedded: Option<&'a RefCell<HashMap<Arc<PictureSource>, usize>>>,
 }
 
 /// The box in which an embedded picture is kept, in units.
@@ -234,9 +235,9 @@ impl Writer<'_> {
                     .unwrap_or_default();
                 (self.pattern_of(*field, |writer, dest| writer.link_image(dest, &link)), 1.0)
             }
-            Brush::Image { asset, dest, .. } => {
+            Brush::Image { source, dest, .. } => {
                 let width = dest.width() * self.scale.last().copied().unwrap_or(1.0);
-                (self.pattern_of(*dest, |writer, dest| writer.picture(dest, asset, width)), 1.0)
+                (self.pattern_of(*dest, |writer, dest| writer.picture(dest, source, width)), 1.0)
             }
             Brush::Tile(tile) => (self.tile_pattern(tile), 1.0),
         }
@@ -302,18 +303,20 @@ impl Writer<'_> {
     }
 
     /// A picture over a box. In a file of its own every picture is there once, and shown from there wherever it stands.
-    fn picture(&mut self, dest: kurbo::Rect, asset: &AssetId, width: f64) {
+    fn picture(&mut self, dest: kurbo::Rect, source: &Arc<PictureSource>, width: f64) {
         let Some(embedded) = self.embedded else {
-            let link = self.links.link(asset, width);
+            let link = self.links.link(source, width);
             return self.link_image(dest, &link);
         };
-        if embedded.borrow_mut().insert(asset.clone()) {
-            let link = self.links.link(asset, width);
-            let _ = write!(self.out, "<defs><g id=\"picture-{asset}\">");
+        let next = embedded.borrow().len() + 1;
+        let number = *embedded.borrow_mut().entry(Arc::clone(source)).or_insert(next);
+        if number == next {
+            let link = self.links.link(source, width);
+            let _ = write!(self.out, "<defs><g id=\"picture-{number}\">");
             self.link_image(kurbo::Rect::new(0.0, 0.0, EMBEDDED, EMBEDDED), &link);
             self.out.push_str("</g></defs>");
         }
-        let _ = write!(self.out, "<use xlink:href=\"#picture-{asset}\"");
+        let _ = write!(self.out, "<use xlink:href=\"#picture-{number}\"");
         let place = Affine::translate(dest.origin().to_vec2())
             * Affine::scale_non_uniform(dest.width() / EMBEDDED, dest.height() / EMBEDDED);
         self.matrix("transform", place);
@@ -581,7 +584,7 @@ impl Sink for Writer<'_> {
         let width = node.dest.width() * self.scale.last().copied().unwrap_or(1.0);
         let id = self.clip(&node.frame, Affine::IDENTITY);
         let _ = write!(self.out, "<g clip-path=\"url(#{id})\">");
-        self.picture(node.dest, &node.asset, width);
+        self.picture(node.dest, &node.source, width);
         self.out.push_str("</g>");
         Ok(())
     }

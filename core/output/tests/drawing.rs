@@ -6,7 +6,7 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use proptest::prelude::*;
-use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join, Spread};
+use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join, PictureSource, Spread};
 use vatman_output::{
     PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg,
 };
@@ -26,8 +26,8 @@ impl GlyphOutlines for NoLetters {
 
 struct Links;
 impl PictureLinks for Links {
-    fn link(&self, id: &AssetId, width: f64) -> String {
-        format!("/media/{id}?w={width:.0}")
+    fn link(&self, source: &PictureSource, width: f64) -> String {
+        format!("/media/{}?w={width:.0}", source.asset)
     }
 }
 
@@ -265,7 +265,12 @@ fn gradients_run_from_their_first_to_their_last_colour() {
 }
 
 fn picture(dest: Rect, frame: &BezPath) -> Node {
-    Node::Image(ImageNode { asset: One::new().id(), pixels: (8, 4), dest, frame: frame.clone() })
+    Node::Image(ImageNode {
+        source: PictureSource::plain(One::new().id()).into(),
+        pixels: (8, 4),
+        dest,
+        frame: frame.clone(),
+    })
 }
 
 #[test]
@@ -296,7 +301,12 @@ fn a_picture_turned_by_a_quarter_is_itself_turned() {
 #[test]
 fn a_missing_picture_is_named() {
     let gone = AssetId::new("gone").unwrap();
-    let node = Node::Image(ImageNode { asset: gone, pixels: (8, 4), dest: whole(), frame: whole().to_path(0.01) });
+    let node = Node::Image(ImageNode {
+        source: PictureSource::plain(gone).into(),
+        pixels: (8, 4),
+        dest: whole(),
+        frame: whole().to_path(0.01),
+    });
     let pictures = Pictures::new(Box::new(One::new()), 1 << 20);
     let options = PixelOptions { width: 40, height: 20, bleed: false, clear: false };
     assert_eq!(
@@ -589,7 +599,7 @@ fn overlaps_are_holes_only_by_the_even_odd_rule() {
 #[test]
 fn a_picture_fills_and_repeats() {
     let dest = Rect::new(0.0, 0.0, 8.0, 4.0);
-    let brush = Brush::Image { asset: One::new().id(), pixels: (8, 4), dest };
+    let brush = Brush::Image { source: PictureSource::plain(One::new().id()).into(), pixels: (8, 4), dest };
     let at = drawn(&scene(None, vec![filled(whole(), brush)]));
     for (x, y) in [(3, 1), (11, 1), (3, 5), (27, 13)] {
         let [r, g, b] = One::pixel(x % 8, y % 4);

@@ -4,12 +4,14 @@ use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
-use vatman_document::{AssetId, Focus};
+use vatman_document::{AssetId, Focus, PictureSource};
 use vatman_units::Ratio;
 
-use crate::resize::resize_part;
+use crate::develop::develop;
+use crate::leaving::{leaving, written};
+use crate::resize::{resize, resize_part};
 use crate::saliency::salient_point;
-use crate::{DecodeBudget, EncodeError, Limits, PictureInfo, Premultiplied, Straight, decode, inspect, leaving};
+use crate::{DecodeBudget, EncodeError, Limits, PictureInfo, Premultiplied, Straight, decode, inspect};
 
 /// Where the bytes of pictures come from.
 pub trait PictureBytes: Send + Sync {
@@ -19,6 +21,8 @@ pub trait PictureBytes: Send + Sync {
 
 /// A part of a picture at a size.
 type Part = (AssetId, [u64; 4], (u32, u32));
+/// A picture as it is shown, at a size.
+type Print = (Arc<PictureSource>, (u32, u32));
 
 /// Counts the bytes of pixels.
 #[derive(Clone)]
@@ -26,6 +30,12 @@ struct ByBytes;
 
 impl Weighter<AssetId, Arc<Straight>> for ByBytes {
     fn weight(&self, _: &AssetId, pixels: &Arc<Straight>) -> u64 {
+        pixels.data().len() as u64
+    }
+}
+
+impl Weighter<Print, Arc<Straight>> for ByBytes {
+    fn weight(&self, _: &Print, pixels: &Arc<Straight>) -> u64 {
         pixels.data().len() as u64
     }
 }
@@ -41,6 +51,7 @@ pub struct Pictures {
     source: Box<dyn PictureBytes>,
     decoded: Cache<AssetId, Arc<Straight>, ByBytes>,
     parts: Cache<Part, Arc<Premultiplied>, ByBytes>,
+    prints: Cache<Print, Arc<Straight>, ByBytes>,
     infos: Cache<AssetId, PictureInfo>,
     focuses: Cache<AssetId, Option<Focus>>,
     unpacking: DecodeBudget,
@@ -57,6 +68,7 @@ impl Pictures {
             source,
             decoded: Cache::with_weighter(256, budget as u64, ByBytes),
             parts: Cache::with_weighter(2_048, budget as u64, ByBytes),
+            prints: Cache::with_weighter(256, budget as u64, ByBytes),
             infos: Cache::new(8_192),
             focuses: Cache::new(8_192),
             unpacking: DecodeBudget::new(Self::UNPACKING),
@@ -124,14 +136,82 @@ impl Pictures {
         self.focuses.get_or_insert_with(id, look).ok().flatten()
     }
 
-    /// The bytes of a picture that may leave in a file, and their media type; nothing where the picture is not there.
+    /// A whole picture as it is shown, at a size in pixels: treated at that size, from the original made smaller. Nothing where it is
+    /// not there.
+    #[must_use]
+    pub fn print(&self, source: &Arc<PictureSource>, size: (u32, u32)) -> Option<Arc<Straight>> {
+        if source.is_plain() {
+            return self.proxy(&source.asset, size);
+        }
+        let make = || {
+            let small = self.proxy(&source.asset, size).ok_or(())?;
+            let over = |id: &AssetId, longer: u32| {
+                let info = self.info(id)?;
+                let by = (f64::from(longer) / f64::from(info.width.max(info.height))).min(1.0);
+                let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
+                self.proxy(id, (scaled(info.width), scaled(info.height)))
+            };
+            Ok::<_, ()>(Arc::new(develop(&small, &source.treatments, &over)))
+        };
+        self.prints.get_or_insert_with(&(Arc::clone(source), size), make).ok()
+    }
+
+    /// The original at a size, untreated.
+    fn proxy(&self, id: &AssetId, size: (u32, u32)) -> Option<Arc<Straight>> {
+        let info = self.info(id)?;
+        if size == (info.width, info.height) {
+            return self.pixels(id);
+        }
+        let make = || Ok::<_, ()>(Arc::new(resize(self.pixels(id).ok_or(())?.as_ref(), size.0, size.1)));
+        self.prints.get_or_insert_with(&(Arc::new(PictureSource::plain(id.clone())), size), make).ok()
+    }
+
+    /// A picture as it is shown, at the size of the original.
+    #[must_use]
+    pub fn developed(&self, source: &Arc<PictureSource>) -> Option<Arc<Straight>> {
+        if source.is_plain() {
+            return self.pixels(&source.asset);
+        }
+        let info = self.info(&source.asset)?;
+        self.print(source, (info.width, info.height))
+    }
+
+    /// A part of a picture as it is shown (left, top, width and height in pixels of the original) resampled to `size` pixels. What is
+    /// done to it is done at a size not much larger than it is shown.
+    #[must_use]
+    pub fn shown(&self, source: &Arc<PictureSource>, part: [f64; 4], size: (u32, u32)) -> Option<Arc<Premultiplied>> {
+        if source.is_plain() {
+            return self.part(&source.asset, part, size);
+        }
+        let info = self.info(&source.asset)?;
+        let (w, h) = (f64::from(info.width), f64::from(info.height));
+        let needed = (f64::from(size.0) / part[2].max(1e-6)).max(f64::from(size.1) / part[3].max(1e-6));
+        let by = print_scale(needed);
+        let scaled = |side: f64| ((side * by).round() as u32).max(1);
+        let print = self.print(source, (scaled(w), scaled(h)))?;
+        let (across, down) = (f64::from(print.width()) / w, f64::from(print.height()) / h);
+        let part = [part[0] * across, part[1] * down, part[2] * across, part[3] * down];
+        Some(Arc::new(resize_part(&print, part, size.0, size.1).premultiplied()))
+    }
+
+    /// The bytes of a picture as it is shown that may leave in a file, and their media type; nothing where the picture is not there.
     ///
     /// # Errors
     /// [`EncodeError`] where it has to be written anew and cannot be.
-    pub fn leaving(&self, id: &AssetId) -> Result<Option<(Vec<u8>, &'static str)>, EncodeError> {
-        let (Some(info), Some(bytes)) = (self.info(id), self.bytes(id)) else { return Ok(None) };
-        leaving(&bytes, &info, || self.pixels(id))
+    pub fn leaving(&self, source: &PictureSource) -> Result<Option<(Vec<u8>, &'static str)>, EncodeError> {
+        let (Some(info), Some(bytes)) = (self.info(&source.asset), self.bytes(&source.asset)) else { return Ok(None) };
+        if source.is_plain() {
+            return leaving(&bytes, &info, || self.pixels(&source.asset));
+        }
+        written(&info, || self.developed(&Arc::new(source.clone())))
     }
+}
+
+/// The scale at which a picture is treated that is shown at `needed` times its pixels: the original, or that made smaller by a whole
+/// number of steps of which two halve it, so that few sizes of one picture are ever made.
+fn print_scale(needed: f64) -> f64 {
+    let steps = (-needed.max(1e-4).log2() * 2.0).floor().max(0.0);
+    (-steps / 2.0).exp2()
 }
 
 #[cfg(test)]

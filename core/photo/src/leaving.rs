@@ -61,6 +61,14 @@ pub fn leaving(
     if let Some(Some(bare)) = as_it_is {
         return Ok(Some(bare));
     }
+    written(info, pixels)
+}
+
+/// A picture written anew from its pixels, in a kind that suits what the original was.
+pub(crate) fn written(
+    info: &PictureInfo,
+    pixels: impl FnOnce() -> Option<std::sync::Arc<Straight>>,
+) -> Result<Option<(Vec<u8>, &'static str)>, EncodeError> {
     let Some(pixels) = pixels() else { return Ok(None) };
     // Photographs stay small, everything else stays exact.
     let photograph = matches!(info.format, PictureFormat::Jpeg | PictureFormat::Webp) && !info.alpha;

@@ -5,8 +5,8 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
 use vatman_document::{
-    AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Part, PictureFit, Piece, Place, Plain, Reach,
-    RichText, Side, StrokePlace,
+    AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Part, PictureFit, PictureSource, Piece, Place,
+    Plain, Reach, RichText, Side, StrokePlace, Tint,
 };
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 
@@ -320,18 +320,18 @@ impl Drawn<'_> {
             Some((id, pixels)) => {
                 let shown = Shown { focus, crop: self.plain.item.place.crop, fit };
                 let place = picture_place(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), shown);
+                let treatments = &self.plain.look.treatments;
+                let color = |tint: &Tint| self.resolve.job.color(tint);
+                let source = Arc::new(PictureSource::treated(id.clone(), treatments, color));
                 let node = match fit {
                     PictureFit::Tile => Node::Path(PathNode::new(
                         place.inward * path.clone(),
-                        Some(Brush::Image { asset: id.clone(), pixels, dest: place.dest }),
+                        Some(Brush::Image { source, pixels, dest: place.dest }),
                         None,
                     )),
-                    PictureFit::Fill | PictureFit::Fit => Node::Image(ImageNode {
-                        asset: id.clone(),
-                        pixels,
-                        dest: place.dest,
-                        frame: place.inward * path.clone(),
-                    }),
+                    PictureFit::Fill | PictureFit::Fit => {
+                        Node::Image(ImageNode { source, pixels, dest: place.dest, frame: place.inward * path.clone() })
+                    }
                 };
                 let upright = place.outward == Affine::IDENTITY;
                 self.children.push(if upright { node } else { Node::Group(Group::placed(place.outward, vec![node])) });

@@ -1,7 +1,9 @@
 //! Drawings as nodes.
 
+use std::sync::Arc;
+
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
-use vatman_document::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke};
+use vatman_document::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke, PictureSource};
 use vatman_units::Ratio;
 
 use crate::node::{Brush, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Shadow};
@@ -39,9 +41,12 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
             let [x, y, w, h] = at.map(Ratio::get);
             let dest = Rect::new(x, y, x + w, y + h);
             match (resolve.picture_size)(picture) {
-                Some(pixels) => {
-                    Node::Image(ImageNode { asset: picture.clone(), pixels, dest, frame: dest.to_path(0.01) })
-                }
+                Some(pixels) => Node::Image(ImageNode {
+                    source: Arc::new(PictureSource::plain(picture.clone())),
+                    pixels,
+                    dest,
+                    frame: dest.to_path(0.01),
+                }),
                 // A picture that is gone leaves its place empty, and is a finding.
                 None => Node::Group(Group::placed(Affine::IDENTITY, Vec::new())),
             }

@@ -5,7 +5,7 @@ use std::sync::Arc;
 use kurbo::{Affine, BezPath, Point, Rect, Size};
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join, Spread};
+use vatman_document::{Blend, Cap, Color, ItemId, Join, PictureSource, Spread};
 use vatman_type::{Caret, GlyphRun};
 
 /// Encoded sRGB with straight alpha.
@@ -82,8 +82,8 @@ pub enum Brush {
     Tile(Box<Tile>),
     /// A picture repeated over the plane.
     Image {
-        /// Which.
-        asset: AssetId,
+        /// Which, and what is done to it.
+        source: Arc<PictureSource>,
         /// Its size in pixels.
         pixels: (u32, u32),
         /// Where one copy lies.
@@ -220,8 +220,8 @@ pub struct GlyphNode {
 /// A picture stretched over a rectangle and seen through an outline.
 #[derive(Debug, Clone, PartialEq)]
 pub struct ImageNode {
-    /// Which.
-    pub asset: AssetId,
+    /// Which, and what is done to it.
+    pub source: Arc<PictureSource>,
     /// Its size in pixels.
     pub pixels: (u32, u32),
     /// Where the whole picture lies.

@@ -1,7 +1,11 @@
 //! Paints, lines and shadows, resolved over the box they belong to.
 
+use std::sync::Arc;
+
 use kurbo::{Affine, BezPath, Circle, Point, Rect, Shape as _, Size, Vec2};
-use vatman_document::{AssetId, Blend, Effect, Job, Look, Motif, Paint, Spread, Stop, Stroke, StrokePlace};
+use vatman_document::{
+    AssetId, Blend, Effect, Job, Look, Motif, Paint, PictureSource, Spread, Stop, Stroke, StrokePlace,
+};
 use vatman_units::Length;
 
 use crate::frame::cover;
@@ -69,7 +73,11 @@ impl Resolve<'_> {
             Paint::Picture { picture, focus, zoom } => {
                 let pixels = (self.picture_size)(picture)?;
                 let dest = cover(field.size(), Size::new(f64::from(pixels.0), f64::from(pixels.1)), *focus, zoom.get());
-                Brush::Image { asset: picture.clone(), pixels, dest: dest + field.origin().to_vec2() }
+                Brush::Image {
+                    source: Arc::new(PictureSource::plain(picture.clone())),
+                    pixels,
+                    dest: dest + field.origin().to_vec2(),
+                }
             }
         })
     }

@@ -112,6 +112,22 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.driver().goto(format!("{job}/hand-over")).await?;
     browser.find(".files > ul li").await?;
     look("hand over").await?;
+    browser.driver().goto(format!("{job}/sizes")).await?;
+    browser.find("img").await?;
+    look("sizes").await?;
+    browser.driver().goto(format!("{job}/check")).await?;
+    browser.find(".check .list h2, .check .list .head").await?;
+    look("check").await?;
+    browser.driver().goto(format!("{job}/pictures")).await?;
+    press(".stage g[data-item] image").await?;
+    browser.driver().execute("[...document.querySelectorAll('.card button')].find((one) => one.textContent.includes('Darkroom')).click()", Vec::new()).await?;
+    browser.find(".darkroom .strip img").await?;
+    browser.click(".adding > button").await?;
+    browser.find("[data-kind=curves]").await?;
+    look("darkroom, steps to add").await?;
+    browser.click("[data-kind=curves]").await?;
+    browser.find("[data-step=curves] .curves").await?;
+    look("darkroom, curves").await?;
     assert!(found.is_empty(), "{} barriers:\n{}", found.len(), found.join("\n"));
     Ok(())
 }

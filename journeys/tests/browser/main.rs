@@ -6,6 +6,7 @@ mod access;
 mod at_bench;
 mod bench;
 mod composing;
+mod darkroom;
 mod finishing;
 mod hands;
 mod journey;

@@ -268,3 +268,46 @@ fn four_large_pictures_at_once_stay_within_the_budget() {
     let most = most_memory(served.process());
     assert!(most < 1 << 30, "{} MiB", most >> 20);
 }
+
+#[test]
+fn pictures_are_developed_by_a_recipe_on_the_command_line() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    let mut picture = image::RgbImage::new(90, 60);
+    for (x, y, pixel) in picture.enumerate_pixels_mut() {
+        *pixel = image::Rgb([(x * 2) as u8, 90, 200 - y as u8]);
+    }
+    picture.save(path("in.png")).unwrap();
+    let develop = |recipe: &str, out: &str| run(&["develop", &path("in.png"), "--recipe", recipe, "--out", &path(out)]);
+    let done = develop("plain grey", "grey.jpg");
+    assert!(done.status.success(), "{}", text(&done.stderr));
+    let grey = image::open(path("grey.jpg")).unwrap().to_rgb8();
+    assert_eq!(grey.dimensions(), (90, 60));
+    assert!(grey.pixels().all(|p| p[0].abs_diff(p[2]) < 10));
+    // A file of one's own; the original stays as it is, and the same again is the same.
+    let recipe = r#"{"recipe":1,"name":"Half as light","steps":[{"develop":{"kind":"exposure","ev":-1000000000},"amount":1000000000,"on":true}]}"#;
+    std::fs::write(path("own.json"), recipe).unwrap();
+    let before = std::fs::read(path("in.png")).unwrap();
+    for out in ["one.png", "two.png"] {
+        assert!(develop(&path("own.json"), out).status.success());
+    }
+    assert_eq!(std::fs::read(path("one.png")).unwrap(), std::fs::read(path("two.png")).unwrap());
+    assert_eq!(std::fs::read(path("in.png")).unwrap(), before);
+    let dark = image::open(path("one.png")).unwrap().to_rgb8();
+    assert!(dark.get_pixel(80, 10)[0] < picture.get_pixel(80, 10)[0]);
+    let palette = run(&["palette", &path("in.png"), "-n", "3"]);
+    let colors = text(&palette.stdout);
+    assert!(colors.lines().count() <= 3 && colors.lines().all(|line| line.starts_with('#')), "{colors}");
+    // What cannot be done is said in a sentence.
+    std::fs::write(path("newer.json"), recipe.replace("\"recipe\":1", "\"recipe\":9")).unwrap();
+    for (recipe, out, says) in [
+        (path("newer.json"), "x.png", "newer version"),
+        (path("none.json"), "x.png", "cannot be read"),
+        (path("own.json"), "x.txt", "should end in"),
+        (path("in.png"), "x.png", "cannot be read"),
+    ] {
+        let failed = develop(&recipe, out);
+        assert_eq!(failed.status.code(), Some(1), "{recipe}");
+        assert!(text(&failed.stderr).contains(says), "{}", text(&failed.stderr));
+    }
+}

@@ -43,6 +43,14 @@ struct WidthQuery {
     w: u32,
 }
 
+/// A width asked for, and what is done to a picture.
+#[derive(Deserialize)]
+struct MediaQuery {
+    w: u32,
+    #[serde(rename = "as")]
+    treated: Option<String>,
+}
+
 fn kept_for_ever(builder: &mut HttpResponseBuilder) -> &mut HttpResponseBuilder {
     builder.insert_header(CacheControl(vec![
         CacheDirective::Private,

@@ -7,8 +7,8 @@ use vatman_craft::{
     GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order, Repair, StackChange, TypeChange,
 };
 use vatman_document::{
-    AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, GroupId, ItemId, Outline, Paint, Part, PenPoint,
-    PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint,
+    AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, Focus, GroupId, ItemId, Outline, Paint, Part,
+    PenPoint, PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint, Treatment,
 };
 use vatman_units::{Angle, Length, Point, Ratio, Rect};
 
@@ -131,6 +131,73 @@ pub enum Act {
         items: Vec<ItemId>,
         /// Its place in the list of the first.
         index: usize,
+    },
+    /// Adds a step to what is done to pictures, as it starts.
+    AddStep {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The kind of step.
+        kind: String,
+    },
+    /// Changes a step of the first item, and the same one of the others.
+    SetStep {
+        /// Which.
+        items: Vec<ItemId>,
+        /// Its place in the list of the first.
+        at: usize,
+        /// What it becomes.
+        step: Treatment,
+    },
+    /// Takes out a step of the first item, and the same one of the others.
+    DropStep {
+        /// Which.
+        items: Vec<ItemId>,
+        /// Its place in the list of the first.
+        at: usize,
+    },
+    /// Moves a step of the first item, and the same one of the others.
+    MoveStep {
+        /// Which.
+        items: Vec<ItemId>,
+        /// Its place in the list of the first.
+        at: usize,
+        /// Where it goes.
+        to: usize,
+    },
+    /// Treats pictures in exactly these steps.
+    SetSteps {
+        /// Which.
+        items: Vec<ItemId>,
+        /// In order.
+        steps: Vec<Treatment>,
+    },
+    /// Treats pictures by a recipe that ships.
+    TakeRecipe {
+        /// Which.
+        items: Vec<ItemId>,
+        /// Its name.
+        name: String,
+        /// How much of it.
+        strength: Ratio,
+    },
+    /// Treats the other pictures of the side, or of the whole job, as this one.
+    TreatAlike {
+        /// Which.
+        item: ItemId,
+        /// Those of every piece.
+        everywhere: bool,
+    },
+    /// Stretches the tones of a picture over the whole range.
+    AutoLevels {
+        /// Which.
+        item: ItemId,
+    },
+    /// Makes what is seen at a point of a picture grey.
+    MakeNeutral {
+        /// Which.
+        item: ItemId,
+        /// The point.
+        at: Focus,
     },
     /// Changes what lies behind words, or takes it away.
     ChangeBacking {

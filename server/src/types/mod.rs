@@ -2,6 +2,7 @@
 
 mod acts;
 mod bench;
+mod darkroom;
 mod files;
 mod jobs;
 mod shelves;
@@ -11,6 +12,7 @@ pub use bench::{
     ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, RepeatCard, SeenCard, SinceQuery,
     StageDelta, StageItem, Typed, WayCard, WaysQuery,
 };
+pub use darkroom::{DarkroomCard, PrintCard, PrintRequest, RecipeCard};
 pub use files::{FileCard, HandOverRequest, HandedCard};
 pub use jobs::{GridCard, JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
 pub use shelves::{DesignCard, DrawingCard, GraphicsFound, Kept, PictureCard, PlaceSet};

@@ -286,3 +286,72 @@ async fn pictures_are_arranged_exchanged_and_everything_is_copied_elsewhere() {
     let looked = ok!(app, act(5, json!({ "act": "pasteLook", "items": [words], "clipping": clipping })));
     assert_eq!(looked["delta"]["kins"].as_object().unwrap().len(), 1);
 }
+
+#[actix_web::test]
+async fn a_picture_is_treated_seen_at_an_address_of_its_own_and_as_it_came_again() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let picture = ok!(app, upload(small_picture()))["id"].as_str().unwrap().to_owned();
+    let kin = kin_of(&open, "mainPicture");
+    let side = first_side(&open)["id"].as_str().unwrap().to_owned();
+    let items = first_side(&open)["items"].as_array().unwrap();
+    let item = items.iter().find(|item| item["kin"] == kin.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| json!({ "base": base, "watch": side, "act": act });
+    ok!(app, post(&path, &act(1, json!({ "act": "show", "item": item, "picture": picture }))));
+    let grey = ok!(app, post(&path, &act(2, json!({ "act": "addStep", "items": [item], "kind": "mono" }))));
+    let svg = grey["stage"]["items"].as_array().unwrap().iter().find(|one| one["id"] == item.as_str()).unwrap()["svg"]
+        .as_str()
+        .unwrap();
+    let address = svg.split("href=\"").nth(1).unwrap().split('"').next().unwrap().replace("&amp;", "&");
+    assert!(address.contains("&as="), "{address}");
+    let seen = |bytes: &[u8]| image::load_from_memory(bytes).unwrap().to_rgb8();
+    let treated = seen(&read_body(call_service(&app, get(&address).to_request()).await).await);
+    assert!(treated.pixels().all(|p| p[0].abs_diff(p[2]) < 8), "it is grey");
+    let plain = seen(&read_body(call_service(&app, get(&format!("/media/{picture}?w=64")).to_request()).await).await);
+    assert!(plain.pixels().any(|p| p[0].abs_diff(p[2]) > 40), "the original is as it came");
+
+    // What is only tried is seen at the very address it will have.
+    let steps = json!([{ "develop": { "kind": "mono", "red": 212_600_000, "green": 715_200_000, "blue": 72_200_000 }, "amount": 1_000_000_000, "on": true }]);
+    let prints = format!("/api/jobs/{id}/items/{item}/print");
+    let print = ok!(app, post(&prints, &json!({ "steps": steps, "width": 640 })));
+    assert_eq!((print["width"].as_i64(), print["height"].as_i64()), (Some(64), Some(40)));
+    assert_eq!(print["tones"]["light"].as_array().unwrap().len(), 64);
+    let tried = seen(&read_body(call_service(&app, get(print["address"].as_str().unwrap()).to_request()).await).await);
+    assert_eq!(tried.dimensions(), (64, 40));
+    let wild =
+        json!([{ "develop": { "kind": "exposure", "ev": 90_000_000_000_i64 }, "amount": 1_000_000_000, "on": true }]);
+    problem!(app, post(&prints, &json!({ "steps": wild, "width": 640 })), StatusCode::UNPROCESSABLE_ENTITY);
+    problem!(app, get(&format!("/media/{picture}?w=64&as=nonsense")), StatusCode::UNPROCESSABLE_ENTITY);
+
+    // Recipes are seen on it and taken; one step back it is grey again.
+    let recipes = ok!(app, get(&format!("/api/jobs/{id}/items/{item}/recipes?w=160")));
+    assert_eq!(recipes.as_array().unwrap().len(), 32);
+    let name = recipes[3]["name"].clone();
+    let whole = 1_000_000_000;
+    let take = json!({ "act": "takeRecipe", "items": [item], "name": name, "strength": whole });
+    let taken = ok!(app, post(&path, &act(3, take)));
+    assert_eq!(taken["revision"], 4);
+    let none = json!({ "act": "takeRecipe", "items": [item], "name": "No such", "strength": whole });
+    problem!(app, post(&path, &act(4, none)), StatusCode::NOT_FOUND);
+    ok!(app, post(&path, &act(4, json!({ "act": "undo" }))));
+    let offered = ok!(app, get("/api/darkroom"));
+    assert!(offered["kinds"].as_array().unwrap().len() > 28);
+    ok!(app, post(&path, &act(5, json!({ "act": "autoLevels", "item": item }))));
+    let at = json!({ "x": 300_000_000, "y": 500_000_000 });
+    ok!(app, post(&path, &act(6, json!({ "act": "makeNeutral", "item": item, "at": at }))));
+    let steps = ok!(app, get(&format!("/api/jobs/{id}")))["job"]["kins"][&kin]["look"]["treatments"].clone();
+    let kinds: Vec<_> =
+        steps.as_array().unwrap().iter().map(|step| step["develop"]["kind"].as_str().unwrap()).collect();
+    assert_eq!(kinds, ["whiteBalance", "mono", "levels"]);
+    // The recipe leaves as a file and comes back as the same steps; what is none is refused.
+    let file = call_service(&app, get(&format!("/api/jobs/{id}/items/{item}/recipe?name=Mine")).to_request()).await;
+    assert_eq!(file.headers().get(header::CONTENT_DISPOSITION).unwrap(), "attachment; filename=\"mine.recipe.json\"");
+    let text = String::from_utf8(read_body(file).await.to_vec()).unwrap();
+    let read = |text: String| post("/api/recipes/read", &json!(text));
+    let back = ok!(app, read(text));
+    assert_eq!((back["name"].as_str(), &back["steps"]), (Some("Mine"), &steps));
+    problem!(app, read("{}".to_owned()), StatusCode::UNPROCESSABLE_ENTITY);
+}

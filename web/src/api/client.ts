@@ -1,5 +1,5 @@
 import type {
-  Arrangements, MosaicRequest, Clipping, LockUpCard, StateCard, WorkCard, ActRequest, ActResponse, DesignCard, DrawingCard, FileCard, GraphicsFound, HandOverRequest, JobCard, MeasureRequest, OpenJob, PictureCard, PlaceFound, Problem, Reading, SideColours, StageDelta, StartRequest, SnapStops, Typed, Family, Finding, Likeness, Palette, WayCard, Checked, SeenCard, Eyes, GridCard, HandedCard, Kept, NextCard, NextRequest, OwnFormat, Pace, PlaceEntry, RepeatCard,
+  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Finding, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -90,6 +90,11 @@ export const api = {
     `${job(id)}/designs/${encodeURIComponent(design)}/picture?${new URLSearchParams({ piece, w: String(w), r: String(revision) })}`,
   repeats: (id: string) => ask<RepeatCard[]>(`${job(id)}/repeats`),
   repeated: (id: string, piece: string, w: number, revision: number) => `${job(id)}/repeats/${piece}/picture?w=${w}&r=${revision}`,
+  darkroom: () => ask<DarkroomCard>('/api/darkroom'),
+  print: (id: string, item: string, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${item}/print`, 'POST', { steps, width }),
+  recipeFile: (id: string, item: string, name: string) => `${job(id)}/items/${item}/recipe?name=${encodeURIComponent(name)}`,
+  readRecipe: async (file: File) => ask<Recipe>('/api/recipes/read', 'POST', await file.text()),
+  recipes: (id: string, item: string, w: number) => ask<RecipeCard[]>(`${job(id)}/items/${item}/recipes?w=${w}`),
   next: (id: string, step: Pace) => ask<NextCard>(`${job(id)}/next?step=${step}`),
   makeNext: (id: string, wish: NextRequest) => ask<{ id: string }>(`${job(id)}/next`, 'POST', wish),
   kept: () => ask<Kept>('/api/kept'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import BenchBar from './BenchBar.vue'
 import BesideSheet from './BesideSheet.vue'
@@ -19,6 +19,8 @@ import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
 import { useShelf } from '../stores/shelf'
 
+/** Opened seldom and large: it comes when it is wanted. */
+const Darkroom = defineAsyncComponent(() => import('../darkroom/Darkroom.vue'))
 const props = defineProps<{ job: string; step?: string }>()
 const bench = useBench()
 const shelf = useShelf()
@@ -72,6 +74,7 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
       <ItemCard v-else @zoom="stage?.zoomPicture($event)" />
     </div>
     <PieceRail v-if="bench.job" />
+    <Darkroom v-if="bench.darkroom && bench.plain(bench.darkroom)" :key="bench.darkroom" :item="bench.darkroom" />
   </div>
 </template>
 

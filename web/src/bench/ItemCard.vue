@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Act, Blend, Gift, Paint, Property } from '../generated/types'
 import { RATIO_WHOLE, toRatio } from '../measures'
 import { useBench } from '../stores/bench'
+import { blendNames } from '../darkroom/names'
 import ColorPick from '../edit/ColorPick.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
 import MeasureField from '../parts/MeasureField.vue'
@@ -71,11 +72,7 @@ const giftNames: Record<Gift, string> = {
 /** What an item may still be given; only what it does not have. */
 const offers = computed(() => (first.value ? (bench.drawn.get(first.value.item.id)?.gifts ?? []) : []))
 
-const blends: { value: Blend; name: string }[] = [
-  { value: 'normal', name: 'Covers' }, { value: 'multiply', name: 'Multiply' }, { value: 'screen', name: 'Screen' }, { value: 'overlay', name: 'Overlay' }, { value: 'darken', name: 'Darken' }, { value: 'lighten', name: 'Lighten' },
-  { value: 'colorDodge', name: 'Colour dodge' }, { value: 'colorBurn', name: 'Colour burn' }, { value: 'hardLight', name: 'Hard light' }, { value: 'softLight', name: 'Soft light' }, { value: 'difference', name: 'Difference' },
-  { value: 'exclusion', name: 'Exclusion' }, { value: 'hue', name: 'Hue' }, { value: 'saturation', name: 'Saturation' }, { value: 'color', name: 'Colour' }, { value: 'luminosity', name: 'Luminosity' },
-]
+const blends = (Object.entries(blendNames) as [Blend, string][]).map(([value, name]) => ({ value, name }))
 
 /** The arrangement all of what is selected belongs to: it can have another form at any time. */
 const cells = computed(() => {
@@ -110,7 +107,7 @@ const mixed = computed(() => {
 const hasFill = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind !== 'picture' && p.content.kind !== 'drawing'))
 
 type Kept = Property | 'content'
-const keptNames: Record<Property, string> = { colour: 'Colour', line: 'Line', face: 'Family and weight', size: 'Size of type', setting: 'Setting of type', light: 'Light and mixing' }
+const keptNames: Record<Property, string> = { colour: 'Colour', line: 'Line', face: 'Family and weight', size: 'Size of type', setting: 'Setting of type', light: 'Light and mixing', treatment: 'Treatment of the picture' }
 const contentName = computed(() => (only.value?.content.kind === 'words' ? 'Words' : only.value?.content.kind === 'picture' ? 'Picture' : 'Shape'))
 /** What of the item is its own here. */
 const kept = computed<Kept[]>(() => [...(only.value?.ownContent ? (['content'] as Kept[]) : []), ...(only.value ? (bench.drawn.get(only.value.item.id)?.own ?? []) : [])])
@@ -118,7 +115,7 @@ const nameOfKept = (one: Kept) => (one === 'content' ? contentName.value : keptN
 const sharing = computed(() => (kept.value.length ? `${kept.value.map((one) => nameOfKept(one).toLowerCase()).join(', ')} only here` : `in ${shared.value} pieces`))
 const sharingEntries = computed<{ value: Kept | 'all' | 'none'; name: string; apart?: boolean }[]>(() => {
   const kind = only.value?.content.kind
-  const props: Kept[] = kind === 'words' ? ['content', 'colour', 'size', 'face', 'setting', 'line', 'light'] : kind === 'shape' ? ['content', 'colour', 'line', 'light'] : ['content', 'line', 'light']
+  const props: Kept[] = kind === 'words' ? ['content', 'colour', 'size', 'face', 'setting', 'line', 'light'] : kind === 'shape' ? ['content', 'colour', 'line', 'light'] : kind === 'picture' ? ['content', 'treatment', 'line', 'light'] : ['content', 'line', 'light']
   return [
     ...props.map((one) => ({ value: one, name: kept.value.includes(one) ? `${nameOfKept(one)} as in the others again` : `${nameOfKept(one)} only here` })),
     kept.value.length ? { value: 'none' as const, name: 'Share everything again', apart: true } : { value: 'all' as const, name: 'Everything only here', apart: true },

@@ -712,6 +712,512 @@ strength: Ratio,
  */
 pressed: boolean, };
 
+export type CurvePoint = { 
+/**
+ * Encoded value that comes in.
+ */
+x: Ratio, 
+/**
+ * Encoded value that goes out.
+ */
+y: Ratio, };
+
+export type ToneStop = { 
+/**
+ * 0 is black, 1 white.
+ */
+at: Ratio, 
+/**
+ * What such tones become.
+ */
+tint: Tint, };
+
+export type Develop = { "kind": "exposure", 
+/**
+ * Stops, -5 to 5.
+ */
+ev: Ratio, } | { "kind": "tone", 
+/**
+ * Lighter.
+ */
+brightness: Ratio, 
+/**
+ * Light and dark further apart.
+ */
+contrast: Ratio, } | { "kind": "ranges", 
+/**
+ * The light parts.
+ */
+highlights: Ratio, 
+/**
+ * The dark parts.
+ */
+shadows: Ratio, 
+/**
+ * Where white begins.
+ */
+whites: Ratio, 
+/**
+ * Where black begins.
+ */
+blacks: Ratio, } | { "kind": "curves", 
+/**
+ * All channels.
+ */
+all: Array<CurvePoint>, 
+/**
+ * Red, after that of all.
+ */
+red: Array<CurvePoint>, 
+/**
+ * Green.
+ */
+green: Array<CurvePoint>, 
+/**
+ * Blue.
+ */
+blue: Array<CurvePoint>, } | { "kind": "levels", 
+/**
+ * Becomes the darkest, 0 to 1.
+ */
+black: Ratio, 
+/**
+ * Becomes the lightest, 0 to 1.
+ */
+white: Ratio, 
+/**
+ * Exponent of the middle, 0.1 to 10; more than 1 is lighter.
+ */
+gamma: Ratio, 
+/**
+ * The darkest there is, 0 to 1.
+ */
+outBlack: Ratio, 
+/**
+ * The lightest there is, 0 to 1.
+ */
+outWhite: Ratio, } | { "kind": "whiteBalance", 
+/**
+ * Colour temperature of the light in kelvin, 2,000 to 20,000; 6,504 changes nothing.
+ */
+kelvin: number, 
+/**
+ * Across it, green to magenta.
+ */
+tint: Ratio, } | { "kind": "colour", 
+/**
+ * Of all colours.
+ */
+saturation: Ratio, 
+/**
+ * Of quiet colours more than of loud ones.
+ */
+vibrance: Ratio, 
+/**
+ * All hues turned.
+ */
+hue: Angle, } | { "kind": "mixer", 
+/**
+ * Turned, 1 being 30 degrees.
+ */
+hue: [Ratio, Ratio, Ratio, Ratio, Ratio, Ratio, Ratio, Ratio], 
+/**
+ * Saturation.
+ */
+saturation: [Ratio, Ratio, Ratio, Ratio, Ratio, Ratio, Ratio, Ratio], 
+/**
+ * Lightness.
+ */
+lightness: [Ratio, Ratio, Ratio, Ratio, Ratio, Ratio, Ratio, Ratio], } | { "kind": "splitTone", 
+/**
+ * Of the dark parts.
+ */
+shadows: Tint, 
+/**
+ * Of the light parts.
+ */
+lights: Tint, 
+/**
+ * Where the two meet, towards the light.
+ */
+balance: Ratio, } | { "kind": "mono", 
+/**
+ * Weight of red, -2 to 3.
+ */
+red: Ratio, 
+/**
+ * Weight of green.
+ */
+green: Ratio, 
+/**
+ * Weight of blue.
+ */
+blue: Ratio, } | { "kind": "toneMap", 
+/**
+ * 2 to 12, rising.
+ */
+stops: Array<ToneStop>, } | { "kind": "wash", 
+/**
+ * Which.
+ */
+tint: Tint, 
+/**
+ * How it mixes.
+ */
+blend: Blend, } | { "kind": "sharpen", 
+/**
+ * Standard deviation, a fraction of the longer side, up to 0.02.
+ */
+radius: Ratio, 
+/**
+ * How much, 0 to 3.
+ */
+strength: Ratio, 
+/**
+ * Differences below this are left alone, 0 to 0.5.
+ */
+threshold: Ratio, } | { "kind": "localContrast", 
+/**
+ * Of small things.
+ */
+fine: Ratio, 
+/**
+ * Of large ones.
+ */
+broad: Ratio, } | { "kind": "toneContrast", 
+/**
+ * Of dark tones.
+ */
+shadows: Ratio, 
+/**
+ * Of middle tones.
+ */
+middles: Ratio, 
+/**
+ * Of light tones.
+ */
+lights: Ratio, 
+/**
+ * How far the darkest keep what they have, 0 to 1.
+ */
+protectShadows: Ratio, 
+/**
+ * How far the lightest keep what they have, 0 to 1.
+ */
+protectLights: Ratio, } | { "kind": "denoise", 
+/**
+ * Of lightness, 0 to 1.
+ */
+light: Ratio, 
+/**
+ * Of colour, 0 to 1.
+ */
+colour: Ratio, } | { "kind": "haze", 
+/**
+ * How much.
+ */
+strength: Ratio, } | { "kind": "blur", 
+/**
+ * Standard deviation, a fraction of the longer side, up to 0.2.
+ */
+radius: Ratio, } | { "kind": "lensBlur", 
+/**
+ * Radius of the disc, a fraction of the longer side, up to 0.1.
+ */
+radius: Ratio, 
+/**
+ * How much lights outshine the rest, 0 to 1.
+ */
+shine: Ratio, } | { "kind": "focusSpot", 
+/**
+ * Its middle.
+ */
+centre: Focus, 
+/**
+ * Half its width, a fraction of the longer side, up to 2.
+ */
+across: Ratio, 
+/**
+ * Half its height, a fraction of the longer side.
+ */
+down: Ratio, 
+/**
+ * Clockwise.
+ */
+turn: Angle, 
+/**
+ * How much of it lies between sharp and blurred, 0 to 1.
+ */
+softness: Ratio, 
+/**
+ * Standard deviation, a fraction of the longer side, up to 0.2.
+ */
+radius: Ratio, } | { "kind": "focusBand", 
+/**
+ * A point in its middle.
+ */
+centre: Focus, 
+/**
+ * Half its width, a fraction of the longer side, up to 2.
+ */
+reach: Ratio, 
+/**
+ * Of the band, clockwise from level.
+ */
+turn: Angle, 
+/**
+ * How much of it lies between sharp and blurred, 0 to 1.
+ */
+softness: Ratio, 
+/**
+ * Standard deviation, a fraction of the longer side, up to 0.2.
+ */
+radius: Ratio, } | { "kind": "motion", 
+/**
+ * Length, a fraction of the longer side, up to 0.5.
+ */
+length: Ratio, 
+/**
+ * Clockwise from level.
+ */
+turn: Angle, } | { "kind": "zoom", 
+/**
+ * The point.
+ */
+centre: Focus, 
+/**
+ * Length at the far edge, a fraction of the way to it, up to 0.8.
+ */
+length: Ratio, } | { "kind": "pixelate", 
+/**
+ * Side of a square, a fraction of the longer side, up to 0.25.
+ */
+size: Ratio, } | { "kind": "grain", 
+/**
+ * Size of a grain, a fraction of the longer side, up to 0.02.
+ */
+size: Ratio, 
+/**
+ * How strong, 0 to 1.
+ */
+strength: Ratio, 
+/**
+ * Uneven grains, 0 to 1.
+ */
+roughness: Ratio, 
+/**
+ * Which grain.
+ */
+number: number, } | { "kind": "vignette", 
+/**
+ * Below 0 darker, above 0 lighter.
+ */
+strength: Ratio, 
+/**
+ * Where it begins, a fraction of the way to the corners, 0 to 1.
+ */
+reach: Ratio, 
+/**
+ * How soft it begins, 0 to 1.
+ */
+softness: Ratio, } | { "kind": "leak", 
+/**
+ * Its colour.
+ */
+tint: Tint, 
+/**
+ * From where, clockwise from the right.
+ */
+turn: Angle, 
+/**
+ * How far it reaches, 0 to 1.
+ */
+reach: Ratio, } | { "kind": "fade", 
+/**
+ * How much, 0 to 1.
+ */
+strength: Ratio, } | { "kind": "glow", 
+/**
+ * Standard deviation, a fraction of the longer side, up to 0.1.
+ */
+radius: Ratio, 
+/**
+ * How strong, 0 to 1.
+ */
+strength: Ratio, 
+/**
+ * What is light enough, 0 to 1.
+ */
+threshold: Ratio, } | { "kind": "halftone", 
+/**
+ * Distance of dots, a fraction of the longer side, up to 0.1.
+ */
+size: Ratio, 
+/**
+ * Of the rows, clockwise.
+ */
+turn: Angle, 
+/**
+ * Ink.
+ */
+ink: Tint, 
+/**
+ * Paper.
+ */
+paper: Tint, } | { "kind": "posterise", 
+/**
+ * How many of each channel, 2 to 32.
+ */
+levels: number, } | { "kind": "overlay", 
+/**
+ * Which.
+ */
+picture: AssetId, 
+/**
+ * How it mixes.
+ */
+blend: Blend, 
+/**
+ * Where its middle lies.
+ */
+centre: Focus, 
+/**
+ * Its longer side as a fraction of that of the picture below, 0.01 to 10.
+ */
+scale: Ratio, 
+/**
+ * Clockwise.
+ */
+turn: Angle, };
+
+export type BrushStroke = { 
+/**
+ * Where it went.
+ */
+points: Array<Focus>, 
+/**
+ * Radius, a fraction of the longer side, up to 0.5.
+ */
+radius: Ratio, 
+/**
+ * How much of the radius is full, 0 to 1.
+ */
+hardness: Ratio, 
+/**
+ * 0 to 1.
+ */
+strength: Ratio, 
+/**
+ * Takes away instead of adding.
+ */
+erases: boolean, };
+
+export type Area = { "kind": "linear", 
+/**
+ * Nothing here and before.
+ */
+from: Focus, 
+/**
+ * All from here on.
+ */
+to: Focus, } | { "kind": "radial", 
+/**
+ * Its middle.
+ */
+centre: Focus, 
+/**
+ * Half its width, a fraction of the longer side, up to 4.
+ */
+across: Ratio, 
+/**
+ * Half its height, a fraction of the longer side.
+ */
+down: Ratio, 
+/**
+ * Clockwise.
+ */
+turn: Angle, 
+/**
+ * How much of it fades out, 0 to 1.
+ */
+softness: Ratio, } | { "kind": "light", 
+/**
+ * From, 0 to 1.
+ */
+from: Ratio, 
+/**
+ * To, 0 to 1.
+ */
+to: Ratio, 
+/**
+ * How far it fades out on both sides, 0 to 1.
+ */
+softness: Ratio, } | { "kind": "colour", 
+/**
+ * Which.
+ */
+tint: Tint, 
+/**
+ * How far from it in OKLab, 0 to 1.
+ */
+reach: Ratio, 
+/**
+ * How far it fades out beyond, 0 to 1.
+ */
+softness: Ratio, } | { "kind": "brush", 
+/**
+ * In order.
+ */
+strokes: Array<BrushStroke>, };
+
+export type Joining = "add" | "take" | "both";
+
+export type MaskArea = { 
+/**
+ * Which.
+ */
+area: Area, 
+/**
+ * To those before it.
+ */
+joins: Joining, };
+
+export type Mask = { 
+/**
+ * In order, from nothing.
+ */
+areas: Array<MaskArea>, 
+/**
+ * Everywhere else instead.
+ */
+inverted: boolean, 
+/**
+ * How strong it is where it is whole, 0 to 1.
+ */
+density: Ratio, 
+/**
+ * Standard deviation of its softness, a fraction of the longer side, up to 0.2.
+ */
+feather: Ratio, };
+
+export type Treatment = { 
+/**
+ * What it does.
+ */
+develop: Develop, 
+/**
+ * How much of it, 0 to 1.
+ */
+amount: Ratio, 
+/**
+ * Whether it is switched on.
+ */
+on: boolean, 
+/**
+ * Where; everywhere without one.
+ */
+mask?: Mask, };
+
 export type Reach = "lines" | "words" | "box";
 
 export type Backing = { 
@@ -901,7 +1407,11 @@ backing?: Backing,
 /**
  * Blurs what lies behind it, seen through its own paint; twice the standard deviation, at a place scale of one.
  */
-frost?: Length, };
+frost?: Length, 
+/**
+ * How the picture it shows is treated, in order.
+ */
+treatments?: Array<Treatment>, };
 
 export type Crop = { 
 /**
@@ -1305,7 +1815,11 @@ backing?: Backing | null,
 /**
  * Blur of what lies behind it.
  */
-frost?: Length | null, };
+frost?: Length | null, 
+/**
+ * How its picture is treated.
+ */
+treatments?: Array<Treatment>, };
 
 export type PaintPatch = { 
 /**
@@ -1335,7 +1849,11 @@ backing?: Backing | null,
 /**
  * Blur of what lies behind it.
  */
-frost?: Length | null, };
+frost?: Length | null, 
+/**
+ * How its picture is treated.
+ */
+treatments?: Array<Treatment>, };
 
 export type TypePatch = { 
 /**
@@ -1415,7 +1933,7 @@ lockUp?: number | null,
  */
 hyphens?: Hyphens | null, };
 
-export type Property = "colour" | "line" | "face" | "size" | "setting" | "light";
+export type Property = "colour" | "line" | "face" | "size" | "setting" | "light" | "treatment";
 
 export type Job = { 
 /**
@@ -1937,6 +2455,96 @@ h: number,
 turn: number, };
 
 export type Order = "front" | "forward" | "back" | "bottom" | "behind";
+
+export type Shown = "percent" | "thousandths" | "stops" | "plain" | "kelvin" | "degrees" | "count" | "colour" | "blend" | "point" | "curves" | "gradient" | "hues";
+
+export type FieldCard = { 
+/**
+ * Its name in the step.
+ */
+key: string, 
+/**
+ * Plain name.
+ */
+name: string, 
+/**
+ * How it is set.
+ */
+shown: Shown, 
+/**
+ * Least, in what is shown.
+ */
+low: number, 
+/**
+ * Most.
+ */
+high: number, };
+
+export type KindCard = { 
+/**
+ * Its name in the step.
+ */
+kind: string, 
+/**
+ * Plain name.
+ */
+name: string, 
+/**
+ * What people want who look for it.
+ */
+wish: string, 
+/**
+ * Other words they look for.
+ */
+words: string, 
+/**
+ * Its values, the most used first.
+ */
+fields: Array<FieldCard>, 
+/**
+ * Where it starts.
+ */
+start: Develop, };
+
+export type Recipe = { 
+/**
+ * Version of the format: 1.
+ */
+recipe: number, 
+/**
+ * Plain name.
+ */
+name: string, 
+/**
+ * In order.
+ */
+steps: Array<Treatment>, };
+
+export type Tones = { 
+/**
+ * Luma.
+ */
+light: Array<number>, 
+/**
+ * Red.
+ */
+red: Array<number>, 
+/**
+ * Green.
+ */
+green: Array<number>, 
+/**
+ * Blue.
+ */
+blue: Array<number>, 
+/**
+ * Percent of the pixels with a channel at black.
+ */
+black: number, 
+/**
+ * Percent of the pixels with a channel at white.
+ */
+white: number, };
 
 export type Gift = "line" | "shadow" | "innerShadow" | "relief" | "highlight" | "button" | "frost";
 
@@ -2998,7 +3606,87 @@ items: Array<ItemId>,
 /**
  * Its place in the list of the first.
  */
-index: number, } | { "act": "changeBacking", 
+index: number, } | { "act": "addStep", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The kind of step.
+ */
+kind: string, } | { "act": "setStep", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Its place in the list of the first.
+ */
+at: number, 
+/**
+ * What it becomes.
+ */
+step: Treatment, } | { "act": "dropStep", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Its place in the list of the first.
+ */
+at: number, } | { "act": "moveStep", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Its place in the list of the first.
+ */
+at: number, 
+/**
+ * Where it goes.
+ */
+to: number, } | { "act": "setSteps", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * In order.
+ */
+steps: Array<Treatment>, } | { "act": "takeRecipe", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * How much of it.
+ */
+strength: Ratio, } | { "act": "treatAlike", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * Those of every piece.
+ */
+everywhere: boolean, } | { "act": "autoLevels", 
+/**
+ * Which.
+ */
+item: ItemId, } | { "act": "makeNeutral", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The point.
+ */
+at: Focus, } | { "act": "changeBacking", 
 /**
  * Which.
  */
@@ -4230,9 +4918,9 @@ words: Partial<Record<Part, string>>, };
 
 export type NextRequest = { 
 /**
- * Its title.
+ * Its title; without one it is a copy, and is called so.
  */
-title: string, 
+title?: string, 
 /**
  * What is said anew, by what shares it.
  */
@@ -4391,6 +5079,58 @@ of: MosaicOf,
  * Gaps, margin and corners; nothing means as they are, or those to begin with.
  */
 room?: MosaicRoom, };
+
+export type DarkroomCard = { 
+/**
+ * Kinds of steps, by wish.
+ */
+kinds: Array<KindCard>, 
+/**
+ * Most steps of a picture.
+ */
+most: number, 
+/**
+ * How colours can mix.
+ */
+blends: Array<Blend>, };
+
+export type PrintRequest = { 
+/**
+ * In order.
+ */
+steps: Array<Treatment>, 
+/**
+ * How wide it is shown, in pixels.
+ */
+width: number, };
+
+export type PrintCard = { 
+/**
+ * Where it is found.
+ */
+address: string, 
+/**
+ * Width of the original in pixels.
+ */
+width: number, 
+/**
+ * Height of the original in pixels.
+ */
+height: number, 
+/**
+ * How its tones lie.
+ */
+tones: Tones, };
+
+export type RecipeCard = { 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * Where it is seen.
+ */
+address: string, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

@@ -69,6 +69,8 @@ export const useBench = defineStore('bench', () => {
   /** A choice of large specimens that is open beside the stage, in the place of the panel of the step. */
   /** The piece that is shown beside the stage. */
   const beside = ref<string | null>(null)
+  /** The item whose picture is in the darkroom. */
+  const darkroom = ref<string | null>(null)
   const chooser = ref<'families' | 'lockUps' | 'designs' | 'repeat' | null>(null)
   /** Goes up whenever the keys are to go to the words being typed again. */
   const typingOn = ref(0)
@@ -189,7 +191,7 @@ export const useBench = defineStore('bench', () => {
     views.clear()
     sideId.value = null
     selection.value = []
-    typing.value = cropping.value = pointing.value = pen.value = replacing.value = chooser.value = null
+    typing.value = cropping.value = pointing.value = pen.value = replacing.value = chooser.value = darkroom.value = null
     drawn.clear()
     troubled.clear()
   }
@@ -495,7 +497,7 @@ export const useBench = defineStore('bench', () => {
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, step, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
     sheet, ground, views, drawn, troubled, order, reading, names, guides, arrangements, stamps,
-    lastTint, replacing, arranging, swapping, pointing, pen, beside, chooser, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
+    lastTint, replacing, arranging, swapping, pointing, pen, beside, chooser, darkroom, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
     open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }
 })

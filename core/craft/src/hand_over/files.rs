@@ -8,7 +8,7 @@ use base64::engine::general_purpose::STANDARD as BASE64;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{AssetId, Color, Job, Piece, RichText, Side, SideId, TextFit, TypeLook};
+use vatman_document::{Color, Job, PictureSource, Piece, RichText, Side, SideId, TextFit, TypeLook};
 use vatman_output::{
     PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, write_pdf, write_svg,
 };
@@ -367,8 +367,8 @@ pub fn usual(entry: &PlaceEntry) -> HandOver {
 struct Embedded<'a>(&'a Pictures);
 
 impl PictureLinks for Embedded<'_> {
-    fn link(&self, id: &AssetId, _: f64) -> String {
-        match self.0.leaving(id) {
+    fn link(&self, source: &PictureSource, _: f64) -> String {
+        match self.0.leaving(source) {
             Ok(Some((bytes, media_type))) => format!("data:{media_type};base64,{}", BASE64.encode(bytes)),
             // A picture that is not there is found before anything leaves.
             Ok(None) | Err(_) => String::new(),

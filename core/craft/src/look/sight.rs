@@ -107,7 +107,7 @@ fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> 
             stops.iter().any(|stop| stop.color.a * opacity < CLEAR)
         }
         Brush::Tile(tile) => tile.ground.is_none(),
-        Brush::Image { asset, .. } => opacity < CLEAR || sheer(asset),
+        Brush::Image { source, .. } => opacity < CLEAR || sheer(&source.asset),
     };
     match node {
         Node::Group(group) => {
@@ -116,6 +116,6 @@ fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> 
         }
         Node::Path(path) => path.fill.as_ref().is_some_and(faint),
         Node::Glyphs(_) => false,
-        Node::Image(image) => opacity < CLEAR || sheer(&image.asset),
+        Node::Image(image) => opacity < CLEAR || sheer(&image.source.asset),
     }
 }

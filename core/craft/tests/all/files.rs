@@ -393,7 +393,7 @@ fn an_upright_jpeg_keeps_its_scans_in_a_pdf_and_nothing_else_of_it_leaves() {
         let info = pictures.info(&asset).unwrap();
         let dest = kurbo::Rect::new(0.0, 0.0, 96.0, 96.0);
         let node = Node::Image(ImageNode {
-            asset,
+            source: vatman_document::PictureSource::plain(asset).into(),
             pixels: (info.width, info.height),
             dest,
             frame: kurbo::Shape::to_path(&dest, 0.01),

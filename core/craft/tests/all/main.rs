@@ -10,6 +10,7 @@ mod colours;
 mod combining;
 mod common;
 mod contrast;
+mod darkroom;
 mod designs;
 mod drawings;
 mod files;

@@ -1,0 +1,188 @@
+//! Developing: what the steps of a treatment do to pixels.
+//!
+//! A picture is developed in floating point, in the order of its steps, and cut off to bytes once, at the end. Steps that look at one
+//! pixel only are done together, row by row, on all cores; the others see the whole picture. Lengths are fractions of the longer side,
+//! so that a small picture of another comes out as a small picture of what comes out of it. The same picture and steps give the same
+//! bytes on every machine and with any number of cores. docs/recipes.md states every formula.
+
+mod blurring;
+mod colour;
+mod curves;
+mod detail;
+mod film;
+mod finish;
+mod light;
+mod mask;
+mod mixing;
+mod oklab;
+mod planes;
+#[cfg(test)]
+mod tests;
+mod transfer;
+
+use rayon::prelude::*;
+use vatman_document::{AssetId, Develop, Treatment};
+
+use crate::Straight;
+use film::{Film, Rgb};
+
+pub use colour::neutral_at;
+
+/// Where pictures come from that are laid over others: at most so many pixels along the longer side.
+pub type Overlays<'a> = &'a (dyn Fn(&AssetId, u32) -> Option<std::sync::Arc<Straight>> + Sync);
+
+/// What is done to the pixels of a row.
+type RowFn = Box<dyn Fn(usize, &mut [Rgb]) + Send + Sync>;
+
+/// What a step does, made ready for a picture of a size.
+enum Ready {
+    /// Looks at each pixel by itself.
+    Rows(RowFn),
+    /// Looks at all, and then knows what to do to each row.
+    Whole(Box<dyn Fn(&Film) -> RowFn + Send + Sync>),
+}
+
+impl Ready {
+    fn pixel(does: impl Fn(Rgb) -> Rgb + Send + Sync + 'static) -> Self {
+        Self::rows(move |_, row| row.iter_mut().for_each(|pixel| *pixel = does(*pixel)))
+    }
+
+    /// By column and row.
+    fn placed(does: impl Fn(usize, usize, Rgb) -> Rgb + Send + Sync + 'static) -> Self {
+        Self::rows(move |y, row| row.iter_mut().enumerate().for_each(|(x, pixel)| *pixel = does(x, y, *pixel)))
+    }
+
+    fn rows(does: impl Fn(usize, &mut [Rgb]) + Send + Sync + 'static) -> Self {
+        Self::Rows(Box::new(does))
+    }
+
+    /// Every pixel anew.
+    fn whole(does: impl Fn(&Film) -> Vec<Rgb> + Send + Sync + 'static) -> Self {
+        Self::Whole(Box::new(move |film| {
+            let after = does(film);
+            Box::new(move |y, row| row.copy_from_slice(&after[y * row.len()..][..row.len()]))
+        }))
+    }
+
+    /// What was read off the whole decides what is done to each row.
+    fn looking(does: impl Fn(&Film) -> RowFn + Send + Sync + 'static) -> Self {
+        Self::Whole(Box::new(does))
+    }
+}
+
+/// How much of a step is taken, by pixel.
+struct Share {
+    amount: f32,
+    mask: Option<Vec<f32>>,
+}
+
+impl Share {
+    fn is_whole(&self) -> bool {
+        self.amount >= 1.0 && self.mask.is_none()
+    }
+
+    /// Takes its share of what became of pixels, the first of which has an index.
+    fn take(&self, first: usize, before: &mut [Rgb], after: &[Rgb]) {
+        for (at, (pixel, after)) in before.iter_mut().zip(after).enumerate() {
+            let share = self.mask.as_ref().map_or(self.amount, |mask| self.amount * mask[first + at]);
+            for c in 0..3 {
+                pixel[c] += (after[c] - pixel[c]) * share;
+            }
+        }
+    }
+}
+
+/// Develops a picture. Steps that are off or at an amount of 0 leave every byte as it is; those whose other picture is not there are
+/// left out.
+#[must_use]
+pub fn develop(picture: &Straight, treatments: &[Treatment], overlays: Overlays<'_>) -> Straight {
+    let mut at_work = treatments.iter().filter(|treatment| !treatment.is_idle()).peekable();
+    if at_work.peek().is_none() {
+        return picture.clone();
+    }
+    let mut film = Film::of(picture);
+    let mut waiting: Vec<(RowFn, Share)> = Vec::new();
+    for treatment in at_work {
+        let Some(ready) = ready(&treatment.develop, &film, overlays) else { continue };
+        // A mask may look at the picture as it has become.
+        if treatment.mask.as_ref().is_some_and(mask::looks) {
+            run(&mut film, &mut waiting);
+        }
+        let share = Share {
+            amount: treatment.amount.get() as f32,
+            mask: treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film)),
+        };
+        match ready {
+            Ready::Rows(does) => waiting.push((does, share)),
+            Ready::Whole(looks) => {
+                run(&mut film, &mut waiting);
+                waiting.push((looks(&film), share));
+            }
+        }
+    }
+    run(&mut film, &mut waiting);
+    film.straight()
+}
+
+/// Does all steps that wait, row by row: each is a tight loop over memory that stays near.
+fn run(film: &mut Film, waiting: &mut Vec<(RowFn, Share)>) {
+    if waiting.is_empty() {
+        return;
+    }
+    let width = film.width;
+    film.pixels.par_chunks_exact_mut(width).enumerate().for_each_init(Vec::new, |spare, (y, row)| {
+        for (does, share) in waiting.iter() {
+            if share.is_whole() {
+                does(y, row);
+            } else {
+                spare.clear();
+                spare.extend_from_slice(row);
+                does(y, spare);
+                share.take(y * width, row, spare);
+            }
+        }
+    });
+    waiting.clear();
+}
+
+/// Makes a step ready; nothing where it does nothing.
+fn ready(develop: &Develop, film: &Film, overlays: Overlays<'_>) -> Option<Ready> {
+    match develop {
+        Develop::Exposure { .. }
+        | Develop::Tone { .. }
+        | Develop::Ranges { .. }
+        | Develop::Curves { .. }
+        | Develop::Levels { .. } => light::ready(develop),
+        Develop::WhiteBalance { .. }
+        | Develop::Colour { .. }
+        | Develop::Mixer { .. }
+        | Develop::SplitTone { .. }
+        | Develop::Mono { .. }
+        | Develop::ToneMap { .. }
+        | Develop::Wash { .. } => colour::ready(develop),
+        Develop::Sharpen { .. }
+        | Develop::LocalContrast { .. }
+        | Develop::ToneContrast { .. }
+        | Develop::Denoise { .. }
+        | Develop::Haze { .. } => detail::ready(develop),
+        Develop::Blur { .. }
+        | Develop::LensBlur { .. }
+        | Develop::FocusSpot { .. }
+        | Develop::FocusBand { .. }
+        | Develop::Motion { .. }
+        | Develop::Zoom { .. }
+        | Develop::Pixelate { .. } => blurring::ready(develop),
+        Develop::Grain { .. }
+        | Develop::Vignette { .. }
+        | Develop::Leak { .. }
+        | Develop::Fade { .. }
+        | Develop::Glow { .. }
+        | Develop::Halftone { .. }
+        | Develop::Posterise { .. } => finish::ready(develop, film),
+        Develop::Overlay { picture, blend, centre, scale, turn } => {
+            let longer = (film.longer() * scale.get()).ceil().clamp(1.0, 20_000.0) as u32;
+            let over = overlays(picture, longer)?;
+            Some(finish::overlay(over, *blend, *centre, (*scale, *turn), (film.width, film.height)))
+        }
+    }
+}

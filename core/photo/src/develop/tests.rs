@@ -1,0 +1,413 @@
+//! What holds for every step, and steps with a published definition against that definition in double precision.
+
+use proptest::prelude::*;
+use vatman_document::{
+    Area, Blend, BrushStroke, Color, CurvePoint, Develop, Focus, Joining, Mask, MaskArea, Oklab, Tint, ToneStop,
+    Treatment,
+};
+use vatman_units::{Angle, Ratio};
+
+use super::transfer::{encoded_of, linear_of};
+use super::*;
+use crate::resize;
+
+fn r(value: f64) -> Ratio {
+    Ratio::new(value)
+}
+
+fn own(red: u8, green: u8, blue: u8) -> Tint {
+    Tint::Own(Color::opaque(red, green, blue))
+}
+
+fn at(x: f64, y: f64) -> Focus {
+    Focus { x: r(x), y: r(y) }
+}
+
+/// A picture with even parts, gradients, edges, fine texture and loud colours, as photographs have.
+fn picture(width: u32, height: u32) -> Straight {
+    let mut data = Vec::new();
+    for y in 0..height {
+        for x in 0..width {
+            let (u, v) = (f64::from(x) / f64::from(width), f64::from(y) / f64::from(height));
+            let wave = ((u * 31.0).sin() * (v * 23.0).cos() * 0.5 + 0.5) * 0.18;
+            let disc = if (u - 0.35).hypot((v - 0.55) * 0.8) < 0.18 { 0.35 } else { 0.0 };
+            let value = [
+                0.12 + 0.7 * u + wave - disc * 0.4,
+                0.2 + 0.5 * v + wave * 0.6 + disc,
+                0.75 - 0.55 * u * v - wave + disc * 0.2,
+            ];
+            data.extend(value.map(|value| (value.clamp(0.0, 1.0) * 255.0) as u8));
+            data.push(255);
+        }
+    }
+    Straight::new(width, height, data).unwrap()
+}
+
+fn none(_: &vatman_document::AssetId, _: u32) -> Option<std::sync::Arc<Straight>> {
+    None
+}
+
+fn done(picture: &Straight, steps: &[Develop]) -> Straight {
+    let steps: Vec<Treatment> = steps.iter().cloned().map(Treatment::new).collect();
+    assert!(steps.iter().all(|step| step.fault().is_none()), "{steps:?}");
+    develop(picture, &steps, &none)
+}
+
+/// One of each kind, at a strength that is clearly seen.
+fn every_kind() -> Vec<Develop> {
+    let line = |y: f64| {
+        vec![
+            CurvePoint { x: r(0.0), y: r(0.0) },
+            CurvePoint { x: r(0.5), y: r(y) },
+            CurvePoint { x: r(1.0), y: r(1.0) },
+        ]
+    };
+    vec![
+        Develop::Exposure { ev: r(0.8) },
+        Develop::Tone { brightness: r(0.3), contrast: r(0.5) },
+        Develop::Ranges { highlights: r(-0.7), shadows: r(0.8), whites: r(0.3), blacks: r(-0.4) },
+        Develop::Curves { all: line(0.6), red: line(0.45), green: vec![], blue: line(0.55) },
+        Develop::Levels { black: r(0.1), white: r(0.9), gamma: r(1.3), out_black: r(0.02), out_white: r(0.98) },
+        Develop::WhiteBalance { kelvin: 4_200, tint: r(0.2) },
+        Develop::Colour { saturation: r(-0.4), vibrance: r(0.6), hue: Angle::degrees(20.0) },
+        Develop::Mixer { hue: [r(0.4); 8], saturation: [r(-0.5); 8], lightness: [r(0.3); 8] },
+        Develop::SplitTone { shadows: own(20, 60, 90), lights: own(240, 190, 110), balance: r(0.1) },
+        Develop::Mono { red: r(0.3), green: r(0.5), blue: r(0.2) },
+        Develop::ToneMap {
+            stops: vec![
+                ToneStop { at: r(0.0), tint: own(20, 10, 60) },
+                ToneStop { at: r(1.0), tint: own(255, 240, 200) },
+            ],
+        },
+        Develop::Wash { tint: own(140, 79, 50), blend: Blend::SoftLight },
+        Develop::Sharpen { radius: r(0.012), strength: r(1.0), threshold: r(0.01) },
+        Develop::LocalContrast { fine: r(0.5), broad: r(0.5) },
+        Develop::ToneContrast {
+            shadows: r(0.6),
+            middles: r(0.5),
+            lights: r(0.4),
+            protect_shadows: r(0.5),
+            protect_lights: r(0.5),
+        },
+        Develop::Denoise { light: r(0.5), colour: r(0.6) },
+        Develop::Haze { strength: r(0.5) },
+        Develop::Blur { radius: r(0.02) },
+        Develop::LensBlur { radius: r(0.02), shine: r(0.3) },
+        Develop::FocusSpot {
+            centre: at(0.4, 0.5),
+            across: r(0.3),
+            down: r(0.2),
+            turn: Angle::degrees(20.0),
+            softness: r(0.5),
+            radius: r(0.02),
+        },
+        Develop::FocusBand {
+            centre: at(0.5, 0.5),
+            reach: r(0.2),
+            turn: Angle::degrees(10.0),
+            softness: r(0.5),
+            radius: r(0.02),
+        },
+        Develop::Motion { length: r(0.05), turn: Angle::degrees(30.0) },
+        Develop::Zoom { centre: at(0.5, 0.5), length: r(0.1) },
+        Develop::Pixelate { size: r(0.05) },
+        Develop::Grain { size: r(0.012), strength: r(0.5), roughness: r(0.5), number: 7 },
+        Develop::Vignette { strength: r(-0.6), reach: r(0.3), softness: r(0.8) },
+        Develop::Leak { tint: own(255, 120, 40), turn: Angle::degrees(30.0), reach: r(0.6) },
+        Develop::Fade { strength: r(0.6) },
+        Develop::Glow { radius: r(0.03), strength: r(0.5), threshold: r(0.4) },
+        Develop::Halftone { size: r(0.03), turn: Angle::degrees(45.0), ink: own(0, 0, 0), paper: own(255, 255, 255) },
+        Develop::Posterise { levels: 4 },
+    ]
+}
+
+/// The mean distance of two pictures, in levels of 255.
+fn apart(a: &Straight, b: &Straight) -> f64 {
+    assert_eq!((a.width(), a.height()), (b.width(), b.height()));
+    let sum: u64 = a.data().iter().zip(b.data()).map(|(a, b)| u64::from(a.abs_diff(*b))).sum();
+    sum as f64 / (a.data().len() as f64 * 0.75)
+}
+
+#[test]
+fn every_kind_does_something_and_at_nothing_leaves_every_byte() {
+    let whole = picture(96, 70);
+    for step in every_kind() {
+        let name = format!("{step:?}");
+        assert!(apart(&done(&whole, std::slice::from_ref(&step)), &whole) > 0.4, "{name} does nothing");
+        let full = Treatment::new(step);
+        let nowhere = Mask { areas: vec![], inverted: false, density: r(1.0), feather: r(0.0) };
+        let thin = Mask { areas: vec![], inverted: true, density: r(0.0), feather: r(0.0) };
+        for idle in [
+            Treatment { amount: Ratio::ZERO, ..full.clone() },
+            Treatment { on: false, ..full.clone() },
+            Treatment { mask: Some(nowhere), ..full.clone() },
+            Treatment { mask: Some(thin), ..full.clone() },
+        ] {
+            assert_eq!(develop(&whole, &[idle], &none), whole, "{name}");
+        }
+    }
+}
+
+#[test]
+fn half_of_a_step_lies_halfway() {
+    let whole = picture(80, 60);
+    for step in every_kind() {
+        let full = done(&whole, std::slice::from_ref(&step));
+        let half = develop(&whole, &[Treatment { amount: Ratio::HALF, ..Treatment::new(step.clone()) }], &none);
+        for ((before, all), some) in whole.data().iter().zip(full.data()).zip(half.data()) {
+            let middle = f64::midpoint(f64::from(*before), f64::from(*all));
+            // What is cut off at black and white was cut off after mixing.
+            let cut = *all == 0 || *all == 255;
+            assert!(cut || (f64::from(*some) - middle).abs() <= 1.01, "{step:?}: {before} {some} {all}");
+        }
+    }
+}
+
+#[test]
+fn a_small_picture_comes_out_as_the_large_one_made_small() {
+    let large = picture(1_200, 900);
+    for step in every_kind() {
+        let wanted = resize(&done(&large, std::slice::from_ref(&step)), 600, 450);
+        let got = done(&resize(&large, 600, 450), std::slice::from_ref(&step));
+        let far = apart(&wanted, &got);
+        // Dots and squares have edges that fall between pixels.
+        let allowed = match step {
+            Develop::Halftone { .. } | Develop::Posterise { .. } | Develop::Pixelate { .. } => 6.0,
+            _ => 2.0,
+        };
+        assert!(far <= allowed, "{step:?}: {far:.2} levels apart");
+    }
+}
+
+#[test]
+fn any_number_of_cores_gives_the_same_bytes() {
+    let whole = picture(300, 170);
+    let all = every_kind();
+    let with = |threads: usize| {
+        let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().unwrap();
+        pool.install(|| all.iter().map(|step| done(&whole, std::slice::from_ref(step))).collect::<Vec<_>>())
+    };
+    assert_eq!(with(1), with(3));
+}
+
+#[test]
+fn what_is_clear_stays_clear_and_lends_no_colour() {
+    let mut clear = picture(90, 60);
+    for (at, pixel) in clear.data.chunks_exact_mut(4).enumerate() {
+        if at % 90 < 45 {
+            pixel.copy_from_slice(&[255, 0, 255, 0]);
+        }
+    }
+    for step in every_kind() {
+        let out = done(&clear, std::slice::from_ref(&step));
+        assert!(out.data().chunks_exact(4).zip(clear.data().chunks_exact(4)).all(|(a, b)| a[3] == b[3]), "{step:?}");
+    }
+    // A blur of an even grey beside clear magenta stays grey.
+    let mut grey = clear.clone();
+    for pixel in grey.data.chunks_exact_mut(4).filter(|pixel| pixel[3] > 0) {
+        pixel[..3].copy_from_slice(&[120, 120, 120]);
+    }
+    let out = done(&grey, &[Develop::Blur { radius: r(0.05) }]);
+    assert!(out.data().chunks_exact(4).filter(|p| p[3] > 0).all(|p| p[..3].iter().all(|v| v.abs_diff(120) <= 1)));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn a_chain_is_its_steps_in_order(chosen in proptest::collection::vec(0usize..12, 2..4)) {
+        let whole = picture(64, 48);
+        let kinds = every_kind();
+        let steps: Vec<Develop> = chosen.iter().map(|at| kinds[*at].clone()).collect();
+        let together = done(&whole, &steps);
+        // Between the steps bytes are rounded, which steps may stretch, and cut off; only what was never cut off is compared.
+        let mut cut = vec![false; (whole.width() * whole.height()) as usize];
+        let apart_steps = steps.iter().fold(whole, |now, step| {
+            let next = done(&now, std::slice::from_ref(step));
+            for (cut, pixel) in cut.iter_mut().zip(next.data().chunks_exact(4)) {
+                *cut |= pixel[..3].iter().any(|value| *value < 2 || *value > 253);
+            }
+            next
+        });
+        let pairs = together.data().chunks_exact(4).zip(apart_steps.data().chunks_exact(4)).zip(&cut);
+        let far: Vec<u8> = pairs
+            .filter(|(_, cut)| !**cut)
+            .map(|((a, b), _)| (0..3).map(|c| a[c].abs_diff(b[c])).max().unwrap_or(0))
+            .collect();
+        let mean = far.iter().map(|far| f64::from(*far)).sum::<f64>() / (far.len() as f64).max(1.0);
+        prop_assert!(mean < 2.0, "{steps:?}: {mean} over {} pixels", far.len());
+    }
+}
+
+/// Every pixel of a picture through a formula, not cut off before the end.
+fn by_formula(picture: &Straight, formula: impl Fn([f64; 3]) -> [f64; 3]) -> Vec<[f64; 3]> {
+    let pixels = picture.data().chunks_exact(4);
+    pixels
+        .map(|pixel| formula([0, 1, 2].map(|c| f64::from(pixel[c]) / 255.0)).map(|value| value.clamp(0.0, 1.0) * 255.0))
+        .collect()
+}
+
+fn assert_formula(step: &Develop, formula: impl Fn([f64; 3]) -> [f64; 3]) {
+    let whole = picture(160, 120);
+    let (got, wanted) = (done(&whole, std::slice::from_ref(step)), by_formula(&whole, formula));
+    let mut sum = 0.0;
+    for (got, wanted) in got.data().chunks_exact(4).zip(&wanted) {
+        sum += (0..3).map(|c| (f64::from(got[c]) - wanted[c]).abs()).sum::<f64>();
+    }
+    let mean = sum / (wanted.len() * 3) as f64;
+    // Rounding to bytes alone is a quarter of a level on average.
+    assert!(mean < 0.3, "{step:?}: {mean}");
+}
+
+#[test]
+fn published_definitions_hold() {
+    let linear = |p: [f64; 3]| p.map(linear_of);
+    let encoded = |p: [f64; 3]| p.map(encoded_of);
+    for ev in [-1.5, 0.7, 2.0] {
+        assert_formula(&Develop::Exposure { ev: r(ev) }, |p| encoded(linear(p).map(|value| value * ev.exp2())));
+    }
+    assert_formula(&Develop::Mono { red: r(0.2126), green: r(0.7152), blue: r(0.0722) }, |p| {
+        [0.2126 * p[0] + 0.7152 * p[1] + 0.0722 * p[2]; 3]
+    });
+    assert_formula(
+        &Develop::Levels { black: r(0.1), white: r(0.85), gamma: r(1.4), out_black: r(0.05), out_white: r(0.95) },
+        |p| p.map(|value| 0.05 + 0.9 * ((value - 0.1) / 0.75).clamp(0.0, 1.0).powf(1.0 / 1.4)),
+    );
+    assert_formula(
+        &Develop::ToneMap {
+            stops: vec![
+                ToneStop { at: r(0.0), tint: own(10, 20, 30) },
+                ToneStop { at: r(1.0), tint: own(250, 200, 100) },
+            ],
+        },
+        |p| {
+            let light = 0.2126 * p[0] + 0.7152 * p[1] + 0.0722 * p[2];
+            [(10.0, 250.0), (20.0, 200.0), (30.0, 100.0)].map(|(a, b)| (a + (b - a) * light) / 255.0)
+        },
+    );
+}
+
+#[test]
+fn less_colour_keeps_lightness_and_hue() {
+    let whole = picture(120, 90);
+    let out = done(&whole, &[Develop::Colour { saturation: r(-0.5), vibrance: r(0.0), hue: Angle::ZERO }]);
+    for (before, after) in whole.data().chunks_exact(4).zip(out.data().chunks_exact(4)) {
+        let lab = |p: &[u8]| Oklab::from(Color::opaque(p[0], p[1], p[2]));
+        let (before, after) = (lab(before), lab(after));
+        assert!((before.l - after.l).abs() < 0.006, "{before:?} became {after:?}");
+        assert!((after.chroma() - before.chroma() * 0.5).abs() < 0.008, "{before:?} became {after:?}");
+    }
+}
+
+/// The mixes of the specification against those of the drawing library, which was written by others.
+#[test]
+fn colours_mix_as_the_specification_says() {
+    use super::mixing::mixed;
+    let ramp: Vec<f32> = (0..=8).map(|at| at as f32 / 8.0).collect();
+    for below in &ramp {
+        for above in &ramp {
+            let (b, s) = (*below, *above);
+            let is = |blend, wanted: f32| {
+                let got = mixed(blend, [b; 3], [s; 3])[1];
+                assert!((got - wanted).abs() < 1e-5, "{blend:?} of {s} over {b}: {got}, not {wanted}");
+            };
+            is(Blend::Multiply, b * s);
+            is(Blend::Screen, 1.0 - (1.0 - b) * (1.0 - s));
+            is(Blend::Overlay, if b <= 0.5 { 2.0 * b * s } else { 1.0 - 2.0 * (1.0 - b) * (1.0 - s) });
+            is(Blend::HardLight, if s <= 0.5 { 2.0 * b * s } else { 1.0 - 2.0 * (1.0 - b) * (1.0 - s) });
+            is(Blend::Darken, b.min(s));
+            is(Blend::Lighten, b.max(s));
+            is(Blend::Difference, (b - s).abs());
+            is(Blend::Exclusion, b + s - 2.0 * b * s);
+            // Greys have neither hue nor saturation: only lightness is left to take.
+            is(Blend::Hue, b);
+            is(Blend::Saturation, b);
+            is(Blend::Color, b);
+            is(Blend::Luminosity, s);
+        }
+    }
+    assert_eq!(mixed(Blend::ColorDodge, [0.0, 0.5, 0.5], [1.0, 1.0, 0.0]), [0.0, 1.0, 0.5]);
+    assert_eq!(mixed(Blend::ColorBurn, [1.0, 0.5, 0.5], [0.0, 0.0, 1.0]), [1.0, 0.0, 0.5]);
+    let lum = |p: [f32; 3]| 0.3 * p[0] + 0.59 * p[1] + 0.11 * p[2];
+    let (below, above) = ([0.2, 0.7, 0.4], [0.9, 0.3, 0.1]);
+    for blend in [Blend::Hue, Blend::Saturation, Blend::Color] {
+        assert!((lum(mixed(blend, below, above)) - lum(below)).abs() < 1e-4, "{blend:?}");
+    }
+    assert!((lum(mixed(Blend::Luminosity, below, above)) - lum(above)).abs() < 1e-4);
+}
+
+fn masked(areas: Vec<Area>, change: impl Fn(&mut Mask)) -> Vec<f32> {
+    let areas = areas.into_iter().map(|area| MaskArea { area, joins: Joining::Add }).collect();
+    let mut mask = Mask { areas, inverted: false, density: r(1.0), feather: r(0.0) };
+    change(&mut mask);
+    super::mask::coverage(&mask, &Film::of(&picture(100, 80)))
+}
+
+#[test]
+fn masks_cover_what_they_say() {
+    let value = |all: &[f32], x: usize, y: usize| all[y * 100 + x];
+    let linear = masked(vec![Area::Linear { from: at(0.2, 0.5), to: at(0.8, 0.5) }], |_| {});
+    assert!(value(&linear, 10, 40) == 0.0 && value(&linear, 90, 10) == 1.0);
+    assert!((value(&linear, 50, 70) - 0.5).abs() < 0.02, "halfway");
+    let spot = Area::Radial { centre: at(0.5, 0.5), across: r(0.2), down: r(0.1), turn: Angle::ZERO, softness: r(0.0) };
+    let radial = masked(vec![spot.clone()], |_| {});
+    assert!(value(&radial, 65, 40) == 1.0 && value(&radial, 50, 55) == 0.0, "wider than high");
+    let inverted = masked(vec![spot.clone()], |mask| mask.inverted = true);
+    assert!(radial.iter().zip(&inverted).all(|(a, b)| (a + b - 1.0).abs() < 1e-6));
+    let thin = masked(vec![spot.clone()], |mask| mask.density = r(0.3));
+    assert!((value(&thin, 50, 40) - 0.3).abs() < 1e-6);
+    let soft = masked(vec![spot.clone()], |mask| mask.feather = r(0.05));
+    assert!(value(&soft, 70, 40) > 0.2 && value(&soft, 70, 40) < 0.8, "its edge is soft");
+    let light = masked(vec![Area::Light { from: r(0.6), to: r(1.0), softness: r(0.0) }], |_| {});
+    let film = Film::of(&picture(100, 80));
+    for (covered, light) in light.iter().zip(film.lightness()) {
+        assert!((light - 0.6).abs() < 0.01 || (*covered > 0.5) == (light > 0.6), "{light} has {covered}");
+    }
+    let stroke = |erases| BrushStroke {
+        points: vec![at(0.1, 0.5), at(0.9, 0.5), at(0.1, 0.5)],
+        radius: r(0.1),
+        hardness: r(0.8),
+        strength: r(0.6),
+        erases,
+    };
+    let painted = masked(vec![Area::Brush { strokes: vec![stroke(false)] }], |_| {});
+    assert!((value(&painted, 50, 40) - 0.6).abs() < 0.01, "crossing itself it is no stronger");
+    assert!(value(&painted, 50, 20) == 0.0 && value(&painted, 99, 40) < 0.6);
+    let twice = masked(vec![Area::Brush { strokes: vec![stroke(false), stroke(false)] }], |_| {});
+    assert!((value(&twice, 50, 40) - 0.84).abs() < 0.01, "two strokes add up");
+    let wiped = masked(vec![Area::Brush { strokes: vec![stroke(false), stroke(true)] }], |_| {});
+    assert!((value(&wiped, 50, 40) - 0.24).abs() < 0.01, "one takes away");
+}
+
+#[test]
+fn areas_join_as_they_say() {
+    let spot = Area::Radial { centre: at(0.4, 0.5), across: r(0.2), down: r(0.2), turn: Angle::ZERO, softness: r(0.0) };
+    let other =
+        Area::Radial { centre: at(0.6, 0.5), across: r(0.2), down: r(0.2), turn: Angle::ZERO, softness: r(0.0) };
+    let joined = |joins| masked(vec![spot.clone(), other.clone()], |mask| mask.areas[1].joins = joins);
+    // Left only, both, right only.
+    for (joins, wanted) in
+        [(Joining::Add, [1.0, 1.0, 1.0]), (Joining::Take, [1.0, 0.0, 0.0]), (Joining::Both, [0.0, 1.0, 0.0])]
+    {
+        let all = joined(joins);
+        assert_eq!([25, 50, 75].map(|x| all[40 * 100 + x]), wanted, "{joins:?}");
+    }
+}
+
+#[test]
+fn a_mask_means_the_same_at_every_size() {
+    let stroke = BrushStroke {
+        points: vec![at(0.2, 0.3), at(0.6, 0.7), at(0.8, 0.4)],
+        radius: r(0.06),
+        hardness: r(0.4),
+        strength: r(1.0),
+        erases: false,
+    };
+    let areas = vec![MaskArea { area: Area::Brush { strokes: vec![stroke] }, joins: Joining::Add }];
+    let mask = Mask { areas, inverted: false, density: r(1.0), feather: r(0.01) };
+    let step = Treatment { mask: Some(mask), ..Treatment::new(Develop::Exposure { ev: r(-2.0) }) };
+    let large = picture(800, 600);
+    let wanted = resize(&develop(&large, std::slice::from_ref(&step), &none), 400, 300);
+    let got = develop(&resize(&large, 400, 300), &[step], &none);
+    assert!(apart(&wanted, &got) < 0.5);
+}

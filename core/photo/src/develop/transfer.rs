@@ -1,0 +1,93 @@
+//! Encoded sRGB to linear light and back (IEC 61966-2-1), extended to values below black and above white by their mirror image and
+//! by the formula itself.
+
+use std::sync::LazyLock;
+
+use crate::develop::film::Rgb;
+
+/// Entries of a table between 0 and 1.
+const STEPS: usize = 4_096;
+
+/// Linear light of an encoded value; the formula.
+pub(crate) fn linear_of(value: f64) -> f64 {
+    if value.abs() <= 0.040_45 { value / 12.92 } else { ((value.abs() + 0.055) / 1.055).powf(2.4).copysign(value) }
+}
+
+/// Encoded value of linear light; the formula.
+pub(crate) fn encoded_of(value: f64) -> f64 {
+    if value.abs() <= 0.003_130_8 {
+        value * 12.92
+    } else {
+        (1.055 * value.abs().powf(1.0 / 2.4) - 0.055).copysign(value)
+    }
+}
+
+static LINEAR: LazyLock<Vec<f32>> =
+    LazyLock::new(|| (0..=STEPS + 1).map(|at| linear_of(at as f64 / STEPS as f64) as f32).collect());
+/// By the square root of light, where the curve is nearly straight.
+static ENCODED: LazyLock<Vec<f32>> = LazyLock::new(|| {
+    (0..=STEPS + 1).map(|at| encoded_of((at as f64 / STEPS as f64) * (at as f64 / STEPS as f64)) as f32).collect()
+});
+
+fn looked_up(table: &[f32], at: f32) -> f32 {
+    let at = at * STEPS as f32;
+    let below = at as usize;
+    let part = at - below as f32;
+    table[below] + (table[below + 1] - table[below]) * part
+}
+
+/// Both tables, looked up once for many pixels.
+#[derive(Clone, Copy)]
+pub(crate) struct Transfer {
+    linear: &'static [f32],
+    encoded: &'static [f32],
+}
+
+impl Transfer {
+    pub(crate) fn new() -> Self {
+        Self { linear: LINEAR.as_slice(), encoded: ENCODED.as_slice() }
+    }
+
+    /// Linear light, within a hundred-thousandth.
+    pub(crate) fn linear(self, pixel: Rgb) -> Rgb {
+        pixel.map(|value| {
+            if (0.0..=1.0).contains(&value) {
+                looked_up(self.linear, value)
+            } else {
+                linear_of(f64::from(value)) as f32
+            }
+        })
+    }
+
+    /// Encoded again, within a hundred-thousandth.
+    pub(crate) fn encoded(self, pixel: Rgb) -> Rgb {
+        pixel.map(|value| {
+            if (0.0..=1.0).contains(&value) {
+                looked_up(self.encoded, value.sqrt())
+            } else {
+                encoded_of(f64::from(value)) as f32
+            }
+        })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn tables_are_the_formula_and_go_there_and_back() {
+        let transfer = Transfer::new();
+        for step in 0..=20_000 {
+            let value = step as f32 / 20_000.0;
+            let linear = transfer.linear([value; 3])[0];
+            assert!((f64::from(linear) - linear_of(f64::from(value))).abs() < 2e-6, "{value}");
+            let back = transfer.encoded([linear; 3])[0];
+            assert!((back - value).abs() < 4e-5, "{value} came back as {back}");
+        }
+        for value in [-0.4f32, -0.01, 1.2, 3.0] {
+            let back = transfer.encoded(transfer.linear([value; 3]))[0];
+            assert!((back - value).abs() < 1e-4, "{value} came back as {back}");
+        }
+    }
+}

@@ -1,0 +1,346 @@
+<script setup lang="ts">
+import { ChevronDown, ChevronUp, Columns2, Trash2, X } from '@lucide/vue'
+import { useFileDialog } from '@vueuse/core'
+import { ElSwitch } from 'element-plus'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import type { Area, Develop, Mask, Treatment } from '../generated/types'
+import { api } from '../api/client'
+import { RATIO_WHOLE, toRatio } from '../measures'
+import ActMenu from '../parts/ActMenu.vue'
+import ShareField from '../parts/ShareField.vue'
+import { useBench } from '../stores/bench'
+import { useNotices } from '../stores/notices'
+import AddStep from './AddStep.vue'
+import MaskFields from './MaskFields.vue'
+import PrintView from './PrintView.vue'
+import StepField from './StepField.vue'
+import ToneGraph from './ToneGraph.vue'
+import { areaOf, strokeOf, withStroke, type Brush, type Spot } from './drawing'
+import { useDarkroom } from './use-darkroom'
+
+/** The picture of an item, large, in its surroundings on the sheet, and what is done to it as a list in order. */
+const props = defineProps<{ item: string }>()
+const bench = useBench()
+const notices = useNotices()
+const room = useDarkroom(() => props.item)
+const { steps, open, print, before, recipes, offered } = room
+onMounted(() => void room.load())
+
+const name = computed(() => bench.names.get(props.item) ?? 'Picture')
+const cardOf = (step: Treatment) => offered.value?.kinds.find((card) => card.kind === step.develop.kind)
+const close = () => { bench.darkroom = null }
+
+/** Whether the picture is shown as it was, whole or beside. */
+const held = ref(false)
+const split = ref<number | null>(null)
+function down(event: KeyboardEvent) {
+  const typing = (event.target as HTMLElement).closest('input, textarea, [contenteditable]')
+  if (event.key === 'Escape' && !typing) { if (drawing.value) drawing.value = null; else close() }
+  else if (event.key === '0' && !typing && !event.repeat) held.value = true
+  else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) { void bench.act({ act: event.shiftKey ? 'redo' : 'undo' }) }
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+const up = (event: KeyboardEvent) => { if (event.key === '0') held.value = false }
+onMounted(() => { window.addEventListener('keydown', down, true); window.addEventListener('keyup', up, true) })
+onUnmounted(() => { window.removeEventListener('keydown', down, true); window.removeEventListener('keyup', up, true) })
+
+const develop = (at: number, by: Partial<Develop>) => ({ develop: { ...steps.value[at]!.develop, ...by } as Develop })
+
+/** What a press or a drag on the picture means just now. */
+const drawing = ref<Area['kind'] | 'neutral' | 'point' | null>(null)
+const pointed = ref('centre')
+const brush = ref<Brush>({ radius: 0.06, hardness: 0.4, strength: 1, erases: false })
+watch(open, () => { drawing.value = null })
+const masking = computed(() => (drawing.value && drawing.value !== 'neutral' && drawing.value !== 'point' ? drawing.value : null))
+
+async function drawn(way: Spot[], colour: string | null) {
+  const kind = drawing.value
+  const at = open.value
+  const spot = way.at(-1)!
+  if (kind === 'neutral') {
+    drawing.value = null
+    await bench.act({ act: 'makeNeutral', item: props.item, at: { x: toRatio(spot.x), y: toRatio(spot.y) } })
+  } else if (kind === 'point' && at !== null) {
+    drawing.value = null
+    await room.set(at, develop(at, { [pointed.value]: { x: toRatio(spot.x), y: toRatio(spot.y) } } as Partial<Develop>))
+  } else if (kind === 'brush' && at !== null) {
+    await room.set(at, { mask: withStroke(steps.value[at]!, strokeOf(way, brush.value)) })
+  } else if (kind && at !== null) {
+    const area: Area | null = kind === 'colour' && colour ? { kind: 'colour', tint: colour, reach: toRatio(0.08), softness: toRatio(0.06) } : areaOf(kind as Area['kind'], way, print.value ?? { width: 1, height: 1 })
+    if (!area) return
+    drawing.value = null
+    const mask: Mask = steps.value[at]!.mask ?? { areas: [], inverted: false, density: RATIO_WHOLE, feather: 0 }
+    await room.set(at, { mask: { ...mask, areas: [...mask.areas, { area, joins: 'add' }] } })
+  }
+}
+
+async function setMask(at: number, mask: Mask | null) {
+  if (mask) return room.set(at, { mask })
+  const { mask: _gone, ...rest } = steps.value[at]!
+  await bench.act({ act: 'setStep', items: [props.item], at, step: rest })
+}
+
+/** The recipe that was taken last, and how much of it. */
+const taken = ref<{ name: string; strength: number } | null>(null)
+async function take(name: string, strength = 100) {
+  const had = room.kept.value.length > 0 && !taken.value
+  if (!(await bench.act({ act: 'takeRecipe', items: [props.item], name, strength: toRatio(strength / 100) }))) return
+  taken.value = { name, strength }
+  open.value = null
+  if (had) notices.say(`“${name}” took the place of what was done to this picture.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+}
+
+type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'save' | 'read'
+const deeds = computed<{ value: Deed; name: string; apart?: boolean }[]>(() => [
+  { value: 'auto', name: 'Stretch the tones' }, { value: 'neutral', name: 'Point at what is grey' },
+  { value: 'side', name: 'The other pictures of this side alike', apart: true }, { value: 'job', name: 'All pictures of the job alike' },
+  { value: 'read', name: 'Recipe from a file…', apart: true },
+  ...(room.kept.value.length ? [{ value: 'save' as const, name: 'Save as a recipe' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
+])
+async function does(deed: Deed) {
+  if (deed === 'auto') { if (await bench.act({ act: 'autoLevels', item: props.item })) open.value = steps.value.findIndex((step) => step.develop.kind === 'levels') }
+  else if (deed === 'neutral') drawing.value = 'neutral'
+  else if (deed === 'save') save()
+  else if (deed === 'read') dialog.open()
+  else if (deed === 'nothing') { taken.value = null; open.value = null; await bench.act({ act: 'setSteps', items: [props.item], steps: [] }) }
+  else await bench.act({ act: 'treatAlike', item: props.item, everywhere: deed === 'job' })
+}
+/** A recipe is a file that can be handed on; what was painted by hand stays behind. */
+function save() {
+  const link = document.createElement('a')
+  link.href = api.recipeFile(bench.job!.id, props.item, taken.value?.name ?? name.value)
+  link.download = ''
+  link.click()
+  if (room.kept.value.some((step) => step.mask?.areas.some((one) => one.area.kind === 'brush'))) notices.say('Saved. What was painted by hand is of this picture alone and was left out.')
+}
+const dialog = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true })
+dialog.onChange(async (files) => {
+  if (!files?.[0]) return
+  try {
+    const recipe = await api.readRecipe(files[0])
+    taken.value = null
+    open.value = null
+    if (await bench.act({ act: 'setSteps', items: [props.item], steps: recipe.steps })) notices.say(`“${recipe.name}” was taken.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+  } catch (error) {
+    notices.report(error)
+  }
+})
+const says: Record<string, string> = { neutral: 'Press on something that should be grey.', point: 'Press where its middle is.' }
+</script>
+
+<template>
+  <section class="darkroom" role="dialog" aria-modal="true" :aria-label="`Darkroom: ${name}`">
+    <header>
+      <h2>Darkroom <small>{{ name }}</small></h2>
+      <p v-if="drawing && says[drawing]" class="say" role="status">{{ says[drawing] }} <button class="link" @click="drawing = null">Never mind</button></p>
+      <p v-else class="quiet keys">Hold 0 to see it as it came</p>
+      <button class="act" :aria-pressed="split !== null" data-tip="As it came beside as it is now" @click="split = split === null ? 0.5 : null"><Columns2 :size="15" />Beside</button>
+      <button class="act next" @click="close">Done</button>
+    </header>
+    <PrintView v-model:split="split" :item="item" :print="print" :before="before" :held="held" :drawing="drawing" :brush="brush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
+    <aside class="scroll" aria-label="What is done to the picture">
+      <ToneGraph :tones="print?.tones ?? null" />
+      <div class="row"><AddStep v-if="offered" :kinds="offered.kinds" :full="steps.length >= offered.most" @add="room.add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu></div>
+      <p v-if="!steps.length" class="quiet">Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.</p>
+      <ol>
+        <li v-for="(step, n) in steps" :key="n" :class="{ open: open === n, off: !step.on }" :data-step="step.develop.kind">
+          <div class="head">
+            <ElSwitch size="small" :model-value="step.on" :aria-label="`${cardOf(step)?.name} at work`" @update:model-value="room.set(n, { on: Boolean($event) })" />
+            <button class="name" :aria-expanded="open === n" @click="open = open === n ? null : n">{{ cardOf(step)?.name ?? step.develop.kind }}<small v-if="step.mask"> on a part</small></button>
+            <template v-if="open === n">
+              <button class="tool" aria-label="Earlier" :disabled="n === 0" @click="room.move(n, n - 1)"><ChevronUp :size="15" /></button>
+              <button class="tool" aria-label="Later" :disabled="n === steps.length - 1" @click="room.move(n, n + 1)"><ChevronDown :size="15" /></button>
+              <button class="tool" aria-label="Take this step out" @click="room.drop(n)"><Trash2 :size="15" /></button>
+            </template>
+            <span v-else-if="step.amount < RATIO_WHOLE" class="quiet">{{ Math.round((step.amount / RATIO_WHOLE) * 100) }} %</span>
+          </div>
+          <div v-if="open === n && cardOf(step)" class="fields">
+            <template v-if="masking !== 'brush'">
+              <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" />
+              <ShareField label="Amount" :value="Math.round((step.amount / RATIO_WHOLE) * 100)" @live="room.tryOut(n, { amount: toRatio($event / 100) })" @done="room.set(n, { amount: toRatio($event / 100) })" />
+            </template>
+            <MaskFields :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="drawing = $event" @brush="brush = { ...brush, ...$event }" />
+          </div>
+        </li>
+      </ol>
+    </aside>
+    <footer aria-label="Recipes">
+      <div v-if="taken" class="strength"><ShareField label="Of it" :value="taken.strength" @done="take(taken!.name, $event)" /><button class="tool" aria-label="Keep the recipe as it is now" @click="taken = null"><X :size="14" /></button></div>
+      <ul class="strip">
+        <li v-for="recipe in recipes" :key="recipe.name"><button :aria-pressed="taken?.name === recipe.name" @click="take(recipe.name)"><img loading="lazy" :src="recipe.address" alt="" /><span>{{ recipe.name }}</span></button></li>
+      </ul>
+    </footer>
+  </section>
+</template>
+
+<style scoped>
+.darkroom {
+  position: fixed;
+  inset: 0;
+  z-index: 40;
+  display: grid;
+  grid-template: 48px minmax(0, 1fr) auto / minmax(0, 1fr) 316px;
+  background: var(--paper);
+}
+
+header {
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 0 14px;
+  border-bottom: 1px solid var(--rule);
+}
+
+h2 {
+  margin: 0;
+  font-size: var(--text-3);
+}
+
+h2 small {
+  margin-left: 8px;
+  color: var(--ink-3);
+  font-weight: 400;
+}
+
+.keys,
+.say {
+  flex: 1;
+  margin: 0;
+  text-align: center;
+}
+
+.act[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+
+aside {
+  grid-row: 2 / 4;
+  grid-column: 2;
+  display: grid;
+  align-content: start;
+  gap: 10px;
+  padding: 12px 14px 24px;
+  border-left: 1px solid var(--rule);
+}
+
+.row {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: start;
+  gap: 8px;
+}
+
+ol,
+.strip {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+ol {
+  display: grid;
+  border-top: 1px solid var(--rule);
+}
+
+ol > li {
+  border-bottom: 1px solid var(--rule);
+}
+
+.head {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 36px;
+}
+
+.name {
+  flex: 1;
+  min-height: 36px;
+  padding: 0;
+  text-align: left;
+}
+
+.name small {
+  color: var(--ink-3);
+}
+
+.off .name {
+  color: var(--ink-3);
+}
+
+.open > .head .name {
+  font-weight: 600;
+}
+
+.fields {
+  display: grid;
+  gap: 8px;
+  padding: 2px 0 14px;
+}
+
+footer {
+  position: relative;
+  grid-row: 3;
+  grid-column: 1;
+  display: grid;
+  min-width: 0;
+  border-top: 1px solid var(--rule);
+}
+
+.strength {
+  display: grid;
+  grid-template-columns: 300px auto;
+  align-items: center;
+  gap: 8px;
+  position: absolute;
+  bottom: 100%;
+  left: 0;
+  z-index: 1;
+  padding: 4px 6px 4px 12px;
+  background: var(--paper);
+}
+
+.strip {
+  display: flex;
+  gap: 8px;
+  padding: 10px 12px;
+  overflow-x: auto;
+}
+
+.strip button {
+  display: grid;
+  gap: 4px;
+  width: 92px;
+  padding: 0;
+  text-align: left;
+  font-size: var(--text-1);
+  color: var(--ink-2);
+}
+
+.strip img {
+  width: 92px;
+  height: 64px;
+  object-fit: cover;
+  background: var(--paper-3);
+}
+
+.strip button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+}
+
+.strip button[aria-pressed='true'] img {
+  outline: 2px solid var(--ink);
+  outline-offset: 1px;
+}
+
+.strip span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>

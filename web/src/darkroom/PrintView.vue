@@ -1,0 +1,229 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
+import type { Area, BrushStroke, PrintCard, Treatment } from '../generated/types'
+import { RATIO_WHOLE } from '../measures'
+import { useBench } from '../stores/bench'
+import type { Brush, Spot } from './drawing'
+
+/** The picture where it lies on its sheet: the sheet as the stage has it, dimmed but for the picture, with the print in its place. */
+const props = defineProps<{ item: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
+const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[], colour: string | null] }>()
+const bench = useBench()
+const view = ref<HTMLElement>()
+const sheets = ref<SVGSVGElement[]>([])
+
+const box = computed(() => {
+  const frame = bench.drawn.get(props.item)?.frame
+  if (!frame) return '0 0 100 100'
+  const gap = Math.max(frame.w, frame.h) * 0.06
+  return [frame.x - gap, frame.y - gap, frame.w + 2 * gap, frame.h + 2 * gap].join(' ')
+})
+/** What lies over the picture would hide what is done to it. */
+const above = computed(() => {
+  const own = bench.drawn.get(props.item)?.frame
+  const over = (id: string) => {
+    const frame = bench.drawn.get(id)?.frame
+    return own && frame && frame.x < own.x + own.w && own.x < frame.x + frame.w && frame.y < own.y + own.h && own.y < frame.y + frame.h
+  }
+  return new Set(bench.order.slice(bench.order.indexOf(props.item) + 1).filter(over))
+})
+/** The pictures of the item in a sheet as drawn here. */
+const images = (sheet: SVGSVGElement | undefined) => [...(sheet?.querySelectorAll<SVGImageElement>(`[data-treated] image`) ?? [])]
+
+function put() {
+  const [now, old] = sheets.value
+  const address = props.held ? props.before?.address : props.print?.address
+  if (address) images(now).forEach((image) => image.setAttribute('href', address))
+  if (props.before) images(old).forEach((image) => image.setAttribute('href', props.before!.address))
+  measure()
+}
+// What the stage has is drawn first; the print then takes its place.
+watch(() => [props.print, props.before, props.held, props.split !== null, bench.drawn.get(props.item)?.svg], async () => { await nextTick(); put() }, { immediate: true })
+
+/** Where a point of the picture, as fractions of it, lies in this view. */
+const matrix = ref<DOMMatrix | null>(null)
+function measure() {
+  const image = images(sheets.value[0])[0]
+  const ctm = image?.getScreenCTM()
+  if (!image || !ctm || !view.value) { matrix.value = null; return }
+  const own = view.value.getBoundingClientRect()
+  const number = (name: string) => Number(image.getAttribute(name) ?? 0)
+  matrix.value = new DOMMatrix().translate(-own.left, -own.top).multiply(DOMMatrix.fromMatrix(ctm)).translate(number('x'), number('y')).scale(number('width'), number('height'))
+}
+const watched = new ResizeObserver(() => measure())
+onMounted(() => { watched.observe(view.value!) })
+onUnmounted(() => watched.disconnect())
+const there = (x: number, y: number) => { const p = matrix.value!.transformPoint({ x, y }); return `${p.x.toFixed(1)},${p.y.toFixed(1)}` }
+const longer = computed(() => (matrix.value && props.print ? Math.hypot(matrix.value.a, matrix.value.b) * (Math.max(props.print.width, props.print.height) / props.print.width) : 0))
+
+/** The way a hand has gone over the picture. */
+const way = ref<Spot[]>([])
+const spot = (event: PointerEvent): Spot => {
+  const own = view.value!.getBoundingClientRect()
+  const p = matrix.value!.inverse().transformPoint({ x: event.clientX - own.left, y: event.clientY - own.top })
+  return { x: p.x, y: p.y }
+}
+const at = ref<{ x: number; y: number } | null>(null)
+function press(event: PointerEvent) {
+  if (!props.drawing || !matrix.value || event.button !== 0) return
+  view.value!.setPointerCapture(event.pointerId)
+  way.value = [spot(event)]
+}
+function drag(event: PointerEvent) {
+  const own = view.value!.getBoundingClientRect()
+  at.value = { x: event.clientX - own.left, y: event.clientY - own.top }
+  if (!way.value.length || !matrix.value) return
+  const next = spot(event)
+  const last = way.value.at(-1)!
+  if (Math.hypot(next.x - last.x, next.y - last.y) > 0.004) way.value = [...way.value, next]
+}
+async function release() {
+  if (!way.value.length) return
+  const done = way.value
+  way.value = []
+  emit('drawn', done, props.drawing === 'colour' ? await colourAt(done.at(-1)!) : null)
+}
+/** The colour of the print at a point. */
+async function colourAt(spot: Spot): Promise<string | null> {
+  if (!props.print) return null
+  const image = new Image()
+  image.src = props.print.address
+  await image.decode().catch(() => {})
+  const canvas = document.createElement('canvas')
+  canvas.width = canvas.height = 1
+  const pen = canvas.getContext('2d')
+  if (!pen || !image.naturalWidth) return null
+  pen.drawImage(image, Math.floor(spot.x * image.naturalWidth), Math.floor(spot.y * image.naturalHeight), 1, 1, 0, 0, 1, 1)
+  return `#${[...pen.getImageData(0, 0, 1, 1).data].slice(0, 3).map((v) => v.toString(16).padStart(2, '0')).join('')}`
+}
+
+const share = (v: number) => v / RATIO_WHOLE
+const line = (points: Spot[]) => points.map((p) => there(p.x, p.y)).join(' ')
+/** Strokes of the open step, and the one that is being made. */
+const strokes = computed<{ points: Spot[]; wide: number; erases: boolean }[]>(() => {
+  if (!matrix.value || props.drawing !== 'brush') return []
+  const kept = (props.step?.mask?.areas ?? []).flatMap((one) => (one.area.kind === 'brush' ? one.area.strokes : []))
+  const own = (stroke: BrushStroke) => ({ points: stroke.points.map((p) => ({ x: share(p.x), y: share(p.y) })), wide: share(stroke.radius) * 2 * longer.value, erases: stroke.erases })
+  return [...kept.map(own), ...(way.value.length ? [{ points: way.value, wide: props.brush.radius * 2 * longer.value, erases: props.brush.erases }] : [])]
+})
+const outlines = computed<string[]>(() => {
+  if (!matrix.value || !props.print) return []
+  const size = props.print
+  const most = Math.max(size.width, size.height)
+  const areas = (props.step?.mask?.areas ?? []).map((one) => one.area)
+  return areas.flatMap((area) => {
+    if (area.kind === 'linear') return [`M${there(share(area.from.x), share(area.from.y))}L${there(share(area.to.x), share(area.to.y))}`]
+    if (area.kind !== 'radial') return []
+    const points = Array.from({ length: 48 }, (_, n) => {
+      const turn = (n / 48) * 2 * Math.PI
+      return there(share(area.centre.x) + (Math.cos(turn) * share(area.across) * most) / size.width, share(area.centre.y) + (Math.sin(turn) * share(area.down) * most) / size.height)
+    })
+    return [`M${points.join('L')}Z`]
+  })
+})
+
+function pull(event: PointerEvent) {
+  if (!event.buttons) return
+  const own = view.value!.getBoundingClientRect()
+  emit('update:split', Math.min(Math.max((event.clientX - own.left) / own.width, 0.02), 0.98))
+}
+</script>
+
+<!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
+<template>
+  <div ref="view" class="view" :class="{ drawing }" @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="way = []" @pointerleave="at = null">
+    <svg v-for="layer in split === null ? 1 : 2" :key="layer" :ref="(el) => { if (el) sheets[layer - 1] = el as SVGSVGElement }" :viewBox="box" :style="layer === 2 ? { clipPath: `inset(0 ${(1 - split!) * 100}% 0 0)` } : {}" aria-hidden="true">
+      <g class="around" v-html="bench.ground" />
+      <g v-for="id in bench.order" :key="id" :class="{ around: id !== item, over: above.has(id) }" :data-treated="id === item ? '' : undefined" v-html="bench.drawn.get(id)?.svg ?? ''" />
+    </svg>
+    <svg class="marks" aria-hidden="true">
+      <defs><pattern id="mask-lines" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V7" class="dark" /><path d="M3.5 0V7" class="light" /></pattern></defs>
+      <polyline v-for="(stroke, n) in strokes" :key="n" :points="line(stroke.points.length > 1 ? stroke.points : [...stroke.points, ...stroke.points])" :stroke-width="stroke.wide" :class="{ erases: stroke.erases }" class="stroke" />
+      <template v-for="(path, n) in outlines" :key="`o${n}`"><path :d="path" class="edge dark" /><path :d="path" class="edge light" /></template>
+      <polyline v-if="way.length > 1 && drawing !== 'brush'" :points="line([way[0]!, way.at(-1)!])" class="edge light" />
+      <circle v-if="drawing === 'brush' && at" :cx="at.x" :cy="at.y" :r="brush.radius * longer" class="tip" />
+    </svg>
+    <div v-if="split !== null" class="divider" :style="{ left: `${split * 100}%` }" role="slider" aria-label="As it came, and as it is now" :aria-valuenow="Math.round(split * 100)" tabindex="0" @pointerdown.stop.prevent="($event.target as HTMLElement).setPointerCapture($event.pointerId)" @pointermove.stop="pull" @keydown.left.prevent="emit('update:split', Math.max(split - 0.02, 0.02))" @keydown.right.prevent="emit('update:split', Math.min(split + 0.02, 0.98))" />
+  </div>
+</template>
+
+<style scoped>
+.view {
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+  background: var(--stage);
+  overflow: hidden;
+  touch-action: none;
+}
+
+.view > svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
+
+.drawing {
+  cursor: crosshair;
+}
+
+.around {
+  opacity: 0.16;
+}
+
+.over {
+  visibility: hidden;
+}
+
+.marks {
+  pointer-events: none;
+}
+
+.stroke {
+  fill: none;
+  stroke: url('#mask-lines');
+  stroke-linecap: round;
+  stroke-linejoin: round;
+  opacity: 0.6;
+}
+
+.stroke.erases {
+  stroke: var(--mark-light);
+  stroke-dasharray: 2 5;
+  opacity: 0.35;
+}
+
+.dark {
+  stroke: var(--mark-dark);
+}
+
+.light {
+  stroke: var(--mark-light);
+}
+
+.edge {
+  fill: none;
+  stroke-width: 1.5;
+}
+
+.edge.light {
+  stroke-dasharray: 5 5;
+}
+
+.tip {
+  fill: none;
+  stroke: var(--mark-light);
+  mix-blend-mode: difference;
+}
+
+.divider {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 15px;
+  margin-left: -7px;
+  background: linear-gradient(90deg, transparent 6px, var(--mark-dark) 6px, var(--mark-dark) 7px, var(--mark-light) 7px, var(--mark-light) 9px, transparent 9px);
+  cursor: ew-resize;
+}
+</style>

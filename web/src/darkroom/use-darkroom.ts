@@ -1,0 +1,86 @@
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api } from '../api/client'
+import type { DarkroomCard, PrintCard, RecipeCard, Treatment } from '../generated/types'
+import { useBench } from '../stores/bench'
+import { useNotices } from '../stores/notices'
+
+const offered = shallowRef<DarkroomCard | null>(null)
+
+/** The picture being treated: its steps as they are and as a hand is just setting them, and what it looks like. */
+export function useDarkroom(item: () => string) {
+  const bench = useBench()
+  const notices = useNotices()
+  const kept = computed<Treatment[]>(() => bench.plain(item())?.look.treatments ?? [])
+  /** Steps while a hand is at one of them. */
+  const trying = shallowRef<Treatment[] | null>(null)
+  const steps = computed(() => trying.value ?? kept.value)
+  const open = ref<number | null>(null)
+  const print = shallowRef<PrintCard | null>(null)
+  const before = shallowRef<PrintCard | null>(null)
+  const recipes = shallowRef<RecipeCard[]>([])
+  let width = 1_280
+
+  async function load() {
+    try {
+      offered.value ??= await api.darkroom()
+      before.value = await api.print(bench.job!.id, item(), [], width)
+      recipes.value = await api.recipes(bench.job!.id, item(), 160)
+    } catch (error) {
+      notices.report(error)
+    }
+  }
+
+  // One picture is made at a time; of what was asked for meanwhile only the newest is made.
+  let making = false
+  let wanted: Treatment[] | null = null
+  async function show(now: Treatment[]) {
+    wanted = now
+    if (making) return
+    making = true
+    try {
+      while (wanted) {
+        const next: Treatment[] = wanted
+        wanted = null
+        const found = await api.print(bench.job!.id, item(), next, width)
+        // What is shown is there when it is shown.
+        const image = new Image()
+        image.src = found.address
+        await image.decode().catch(() => {})
+        print.value = found
+      }
+    } catch (error) {
+      notices.report(error)
+    } finally {
+      making = false
+    }
+  }
+  watch(steps, (now) => void show(now), { immediate: true })
+  // What was tried is over once it is kept, or once something else is.
+  watch(kept, () => { trying.value = null })
+
+  function change(at: number, by: Partial<Treatment>): Treatment[] {
+    return steps.value.map((step, n) => (n === at ? { ...step, ...by } : step))
+  }
+  const tryOut = (at: number, by: Partial<Treatment>) => { trying.value = change(at, by) }
+  async function set(at: number, by: Partial<Treatment>) {
+    const step = change(at, by)[at]
+    if (!step) return
+    trying.value = change(at, by)
+    if (!(await bench.act({ act: 'setStep', items: [item()], at, step }))) trying.value = null
+  }
+  async function add(kind: string) {
+    if (!(await bench.act({ act: 'addStep', items: [item()], kind }))) return
+    open.value = kept.value.length - 1
+  }
+  async function drop(at: number) {
+    open.value = null
+    await bench.act({ act: 'dropStep', items: [item()], at })
+  }
+  async function move(at: number, to: number) {
+    if (await bench.act({ act: 'moveStep', items: [item()], at, to })) open.value = open.value === at ? to : open.value
+  }
+  const resize = (now: number) => { width = now }
+  return { offered, kept, steps, open, print, before, recipes, load, tryOut, set, add, drop, move, resize }
+}
+
+export type Room = ReturnType<typeof useDarkroom>
