@@ -58,6 +58,25 @@ async fn main() -> WebDriverResult<()> {
     driver.action_chain().move_to(x, y).click().perform().await?;
     shoot("pictures").await?;
 
+    let press = "const text = arguments[0]; [...document.querySelectorAll('button, .el-dropdown-menu__item')].find((one) => one.checkVisibility() && one.textContent.trim().startsWith(text)).click()";
+    driver.execute(press, vec!["Darkroom".into()]).await?;
+    browser.find(".darkroom .strip img").await?;
+    browser.click(".adding > button").await?;
+    browser.click("[data-kind=curves]").await?;
+    browser.find(".curves svg").await?;
+    let (x, y) = browser.middle(".curves svg").await?;
+    browser.drag(&[(x - 60, y + 60), (x - 60, y + 70), (x - 60, y + 82)]).await?;
+    browser.drag(&[(x + 60, y - 60), (x + 60, y - 70), (x + 60, y - 84)]).await?;
+    shoot("darkroom").await?;
+    driver.execute(press, vec!["Only on a part".into()]).await?;
+    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+    driver.execute(press, vec!["Painted".into()]).await?;
+    let (x, y) = browser.middle(".darkroom .view").await?;
+    browser.drag(&[(x - 90, y - 60), (x - 30, y - 80), (x + 40, y - 50), (x + 90, y)]).await?;
+    browser.drag(&[(x - 80, y + 20), (x - 10, y), (x + 60, y + 50)]).await?;
+    shoot("darkroom-mask").await?;
+    browser.click(".darkroom header .next").await?;
+
     driver.goto(format!("{job}/layout")).await?;
     browser.find(".stage g[data-item] image").await?;
     for place in [".stage g[data-item] [aria-label^='Mossback']", ".stage g[data-item] [aria-label^='38']"] {

@@ -115,12 +115,22 @@ async fn a_quotation_that_reads_on_a_photograph_takes_ten() -> WebDriverResult<(
     hand.browser.driver().action_chain().send_keys("Slow hands make still water.").perform().await?;
     hand.browser.driver().action_chain().send_keys(Key::Escape + "").perform().await?;
     hand.browser.until("the contrast is measured", "return document.querySelector('.contrast p b') !== null").await?;
-    // The ground is darkened where it does not read yet; where it does there is nothing to press.
-    let offered = "return document.querySelector(\".contrast [data-repair='shade']\") !== null";
-    if hand.browser.driver().execute(offered, Vec::new()).await?.json().as_bool() == Some(true) {
-        hand.press(".contrast [data-repair='shade']").await?;
+    // The ground is darkened where it does not read yet; where it does there is nothing to press. Words just typed may still be set anew
+    // and measured again: it reads when it goes on doing so.
+    let state = "const line = document.querySelector('.contrast'); const shade = line?.querySelector(\"[data-repair='shade']\"); return line?.classList.contains('good') ? 'good' : shade && !shade.disabled ? 'offered' : ''";
+    let mut good = 0;
+    for _ in 0..80 {
+        let now = hand.browser.driver().execute(state, Vec::new()).await?.json().clone();
+        good = if now == "good" { good + 1 } else { 0 };
+        if good > 3 {
+            break;
+        }
+        if now == "offered" {
+            hand.press(".contrast [data-repair='shade']").await?;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(200)).await;
     }
-    hand.browser.until("it reads well", "return document.querySelector('.contrast.good') !== null").await?;
+    assert!(good > 3, "it never read well");
     assert!(hand.presses <= 10, "{} presses", hand.presses);
     Ok(())
 }

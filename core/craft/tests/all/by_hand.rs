@@ -445,3 +445,21 @@ fn a_panel_that_held_only_a_picture_goes_with_it() {
     }
     assert!(without > 0, "{:?}", offered.iter().map(|plan| &plan.way).collect::<Vec<_>>());
 }
+
+#[test]
+fn pictures_beside_each_other_keep_their_shares() {
+    let (job, made) = sheet(
+        "900x700",
+        &[
+            picture("bowls", [0.0, 0.0, 300.0, 450.0]),
+            picture("shelf", [300.0, 0.0, 600.0, 450.0]),
+            words(Part::Headline, HEAD, 70.0, [60.0, 510.0, 780.0, 120.0]),
+        ],
+    );
+    for size in ["1000x1000", "1100x1500"] {
+        let out = adapted(&job, size);
+        let [one, two] = [&made[0], &made[1]].map(|id| out.rect(id).unwrap());
+        let (narrow, wide) = (one.width() * one.height(), two.width() * two.height());
+        assert!((wide / narrow - 2.0).abs() < 0.1, "{size}: {one:?} {two:?}");
+    }
+}
