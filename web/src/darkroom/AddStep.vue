@@ -46,8 +46,14 @@ function first() {
 </template>
 
 <style scoped>
-.adding,
+/* The list takes the width of the panel, below the button and what stands beside it. */
+.adding {
+  display: contents;
+}
+
 .list {
+  grid-column: 1 / -1;
+  grid-row: 2;
   display: grid;
   gap: 8px;
 }
