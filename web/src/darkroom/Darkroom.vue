@@ -55,7 +55,7 @@ const brush = ref<Brush>({ radius: 0.06, hardness: 0.4, strength: 1, erases: fal
 watch(open, () => { drawing.value = null })
 const masking = computed(() => (drawing.value && drawing.value !== 'neutral' && drawing.value !== 'point' ? drawing.value : null))
 
-async function drawn(way: Spot[], colour: string | null) {
+async function drawn(way: Spot[]) {
   const kind = drawing.value
   const at = open.value
   const spot = way.at(-1)!
@@ -68,6 +68,8 @@ async function drawn(way: Spot[], colour: string | null) {
   } else if (kind === 'brush' && at !== null) {
     await room.set(at, { mask: withStroke(steps.value[at]!, strokeOf(way, brush.value)) })
   } else if (kind && at !== null) {
+    // A mask looks at the picture as it is before its step: that is where the colour is read.
+    const colour = kind === 'colour' ? await room.colourAt(spot, at) : null
     const area: Area | null = kind === 'colour' && colour ? { kind: 'colour', tint: colour, reach: toRatio(0.08), softness: toRatio(0.06) } : areaOf(kind as Area['kind'], way, print.value ?? { width: 1, height: 1 })
     if (!area) return
     drawing.value = null

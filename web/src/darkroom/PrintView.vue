@@ -7,7 +7,7 @@ import type { Brush, Spot } from './drawing'
 
 /** The picture where it lies on its sheet: the sheet as the stage has it, dimmed but for the picture, with the print in its place. */
 const props = defineProps<{ item: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
-const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[], colour: string | null] }>()
+const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[]] }>()
 const bench = useBench()
 const view = ref<HTMLElement>()
 const sheets = ref<SVGSVGElement[]>([])
@@ -77,24 +77,11 @@ function drag(event: PointerEvent) {
   const last = way.value.at(-1)!
   if (Math.hypot(next.x - last.x, next.y - last.y) > 0.004) way.value = [...way.value, next]
 }
-async function release() {
+function release() {
   if (!way.value.length) return
   const done = way.value
   way.value = []
-  emit('drawn', done, props.drawing === 'colour' ? await colourAt(done.at(-1)!) : null)
-}
-/** The colour of the print at a point. */
-async function colourAt(spot: Spot): Promise<string | null> {
-  if (!props.print) return null
-  const image = new Image()
-  image.src = props.print.address
-  await image.decode().catch(() => {})
-  const canvas = document.createElement('canvas')
-  canvas.width = canvas.height = 1
-  const pen = canvas.getContext('2d')
-  if (!pen || !image.naturalWidth) return null
-  pen.drawImage(image, Math.floor(spot.x * image.naturalWidth), Math.floor(spot.y * image.naturalHeight), 1, 1, 0, 0, 1, 1)
-  return `#${[...pen.getImageData(0, 0, 1, 1).data].slice(0, 3).map((v) => v.toString(16).padStart(2, '0')).join('')}`
+  emit('drawn', done)
 }
 
 const share = (v: number) => v / RATIO_WHOLE

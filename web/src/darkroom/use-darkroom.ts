@@ -18,7 +18,7 @@ export function useDarkroom(item: () => string) {
   const print = shallowRef<PrintCard | null>(null)
   const before = shallowRef<PrintCard | null>(null)
   const recipes = shallowRef<RecipeCard[]>([])
-  let width = 1_280
+  const width = 1_280
 
   async function load() {
     try {
@@ -79,8 +79,18 @@ export function useDarkroom(item: () => string) {
   async function move(at: number, to: number) {
     if (await bench.act({ act: 'moveStep', items: [item()], at, to })) open.value = open.value === at ? to : open.value
   }
-  const resize = (now: number) => { width = now }
-  return { offered, kept, steps, open, print, before, recipes, load, tryOut, set, add, drop, move, resize }
+  /** The colour of the picture at a point, before the step at a place of the list. */
+  async function colourAt(spot: { x: number; y: number }, at: number): Promise<string | null> {
+    const found = await api.print(bench.job!.id, item(), steps.value.slice(0, at), width)
+    const image = new Image()
+    image.src = found.address
+    await image.decode()
+    const canvas = document.createElement('canvas')
+    canvas.width = canvas.height = 1
+    const pen = canvas.getContext('2d')
+    if (!pen) return null
+    pen.drawImage(image, Math.floor(spot.x * image.naturalWidth), Math.floor(spot.y * image.naturalHeight), 1, 1, 0, 0, 1, 1)
+    return `#${[...pen.getImageData(0, 0, 1, 1).data].slice(0, 3).map((v) => v.toString(16).padStart(2, '0')).join('')}`
+  }
+  return { offered, kept, steps, open, print, before, recipes, load, tryOut, set, add, drop, move, colourAt }
 }
-
-export type Room = ReturnType<typeof useDarkroom>
