@@ -198,6 +198,7 @@ impl Asking {
         let ground = self.studio.seen_below(&job, found.piece, found.side, item, rect).unwrap_or(Color::WHITE);
         let mut cards = Vec::new();
         let mut shown: Vec<Arc<vatman_scene::Node>> = Vec::new();
+        let links = StageLinks::new(&job.id, &found.side.id);
         for number in 1..=Arrangement::COUNT {
             let change =
                 vatman_craft::TypeChange { lock_up: Some(Some(number)), ..vatman_craft::TypeChange::default() };
@@ -217,7 +218,7 @@ impl Asking {
             cards.push(LockUpCard {
                 number,
                 plain: Arrangement::numbered(number).is_some_and(Arrangement::is_plain),
-                svg: item_fragment(&scene, &own, library.as_ref(), &StageLinks),
+                svg: item_fragment(&scene, &own, library.as_ref(), &links),
                 frame: painted_box(&drawn.node, library.as_ref()).map_or(drawn.frame, |ink| Frame {
                     x: ink.x0,
                     y: ink.y0,

@@ -1,69 +1,130 @@
-//! The darkroom's questions: what there is, what a picture looks like after some steps, and recipes tried on it.
+//! The darkroom's questions: what there is, what something looks like after some steps, and recipes tried on it.
 
 use std::sync::LazyLock;
 
-use vatman_craft::{KindCard, Recipe, kinds, shipped_recipes, source_of, tones_of};
-use vatman_document::{ItemId, JobId, Treatment};
-use vatman_output::PictureLinks;
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD as BASE64;
+use vatman_craft::{
+    BrushSetting, KindCard, Print, PrintedFrom, Recipe, Subject, kinds, print_of, shipped_recipes, tones_of,
+};
+use vatman_document::{GroupId, ItemId, Job, JobId, Treatment};
+use vatman_photo::encode_png;
 use vatman_units::Ratio;
 
 use crate::asking::Asking;
 use crate::problem::Problem;
-use crate::staging::StageLinks;
-use crate::types::{DarkroomCard, PrintCard, PrintRequest, RecipeCard};
+use crate::staging::{made_width, media_link};
+use crate::types::{DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard};
 
 static KINDS: LazyLock<Vec<KindCard>> = LazyLock::new(kinds);
 
 /// Everything the darkroom offers.
 #[must_use]
 pub fn offered() -> DarkroomCard {
-    DarkroomCard { kinds: KINDS.clone(), most: Treatment::MOST, blends: vatman_document::Blend::ALL.to_vec() }
+    DarkroomCard {
+        kinds: KINDS.clone(),
+        most: Treatment::MOST,
+        blends: vatman_document::Blend::ALL.to_vec(),
+        brush: BrushSetting::starting(),
+    }
+}
+
+/// Where a print shown this wide is found. One of a picture is there for whoever asks; one of a sheet is of this moment, and is given
+/// along.
+fn address(print: &Print, shown: f64) -> Result<String, Problem> {
+    match &print.from {
+        PrintedFrom::Picture(source) => Ok(media_link(source, shown)),
+        PrintedFrom::Sheet { .. } => {
+            let png = encode_png(&print.pixels, 96).map_err(|error| Problem::value(error.to_string()))?;
+            Ok(format!("data:image/png;base64,{}", BASE64.encode(png)))
+        }
+    }
 }
 
 impl Asking {
-    /// Where the picture of an item is found after some steps, and how its tones lie then. What is asked for is made at once, so that it
-    /// is there when it is fetched.
+    fn printed(&self, job: &Job, subject: Subject<'_>, steps: &[Treatment], shown: u32) -> Result<Print, Problem> {
+        Ok(print_of(job, subject, steps, made_width(f64::from(shown)), &self.studio)?)
+    }
+
+    /// Where the picture of an item, what lies behind it, or the group it is in is found after some steps, and how its tones lie then.
+    /// What is asked for is made at once, so that it is there when it is fetched.
     ///
     /// # Errors
-    /// A problem where the item is not there or shows no picture, or a step cannot be.
-    pub fn print(&self, job: &JobId, item: &ItemId, wish: &PrintRequest) -> Result<PrintCard, Problem> {
+    /// A problem where it is not there or cannot be seen, or a step cannot be.
+    pub fn print(
+        &self,
+        job: &JobId,
+        item: &ItemId,
+        group: Option<&GroupId>,
+        wish: &PrintRequest,
+    ) -> Result<PrintCard, Problem> {
         if let Some(fault) = wish.steps.iter().find_map(Treatment::fault) {
             return Err(Problem::value(fault.to_string()));
         }
         let job = self.job(job)?;
-        let source = source_of(&job, &job.find(item)?.plain()?, &wish.steps)?;
-        let gone = || Problem::not_found("That picture is not on the shelf any more.");
-        let info = self.studio.pictures.info(&source.asset).ok_or_else(gone)?;
-        let address = StageLinks.link(&source, f64::from(wish.width));
-        let width = StageLinks::width(f64::from(wish.width)).min(info.width);
-        let height = ((f64::from(info.height) * f64::from(width) / f64::from(info.width)).round() as u32).max(1);
-        let print = self.studio.pictures.print(&source, (width, height)).ok_or_else(gone)?;
-        Ok(PrintCard { address, width: info.width, height: info.height, tones: tones_of(&print) })
+        let subject = Subject::of(std::slice::from_ref(item), group);
+        let print = self.printed(&job, subject, &wish.steps, wish.width)?;
+        let sides = |rect: &kurbo::Rect| [rect.x0, rect.y0, rect.width(), rect.height()];
+        let on_sheet = match &print.from {
+            PrintedFrom::Picture(_) => None,
+            PrintedFrom::Sheet { area, field, outline } => {
+                Some(PrintPlace { area: sides(area), field: sides(field), outline: outline.clone() })
+            }
+        };
+        Ok(PrintCard {
+            address: address(&print, f64::from(wish.width))?,
+            width: print.field.0,
+            height: print.field.1,
+            longer: print.longer,
+            on_sheet,
+            tones: tones_of(&print.pixels),
+        })
     }
 
-    /// What is done to the picture of an item, as a recipe under a name.
+    /// What is done to an item or a group, as a recipe under a name.
     ///
     /// # Errors
-    /// A problem where the item is not there or nothing is done to it.
-    pub fn recipe_of(&self, job: &JobId, item: &ItemId, name: &str) -> Result<Recipe, Problem> {
+    /// A problem where it is not there or nothing is done to it.
+    pub fn recipe_of(
+        &self,
+        job: &JobId,
+        item: &ItemId,
+        group: Option<&GroupId>,
+        name: &str,
+    ) -> Result<Recipe, Problem> {
         let job = self.job(job)?;
-        let steps = &job.find(item)?.plain()?.look.treatments;
+        let steps = Subject::of(std::slice::from_ref(item), group).steps(&job)?;
         if steps.is_empty() {
-            return Err(Problem::value("Nothing is done to this picture yet. Add a step first."));
+            return Err(Problem::value("Nothing is done to this yet. Add a step first."));
         }
-        Ok(Recipe::of(name, steps, |tint| job.color(tint)))
+        Ok(Recipe::of(name, &steps, |tint| job.color(tint)))
     }
 
-    /// Every recipe that ships on the picture of an item.
+    /// Every recipe that ships, on an item or a group.
     ///
     /// # Errors
-    /// A problem where the item is not there or shows no picture.
-    pub fn recipes(&self, job: &JobId, item: &ItemId, width: u32) -> Result<Vec<RecipeCard>, Problem> {
+    /// A problem where it is not there or cannot be seen.
+    pub fn recipes(
+        &self,
+        job: &JobId,
+        item: &ItemId,
+        group: Option<&GroupId>,
+        width: u32,
+    ) -> Result<Vec<RecipeCard>, Problem> {
         let job = self.job(job)?;
-        let plain = job.find(item)?.plain()?;
+        let subject = Subject::of(std::slice::from_ref(item), group);
+        let plain = self.printed(&job, subject, &[], width)?;
         let tried = |recipe: &Recipe| {
-            let source = source_of(&job, &plain, &recipe.at_strength(Ratio::ONE))?;
-            let address = StageLinks.link(&source, f64::from(width));
+            let steps = recipe.at_strength(Ratio::ONE);
+            let address = match &plain.from {
+                // It is made when it is looked at.
+                PrintedFrom::Picture(source) => {
+                    let source =
+                        vatman_document::PictureSource::treated(source.asset.clone(), &steps, |t| job.color(t));
+                    media_link(&source, f64::from(width))
+                }
+                PrintedFrom::Sheet { .. } => address(&self.printed(&job, subject, &steps, width)?, f64::from(width))?,
+            };
             Ok(RecipeCard { name: recipe.name.clone(), address })
         };
         shipped_recipes().iter().map(tried).collect()

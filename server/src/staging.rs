@@ -1,5 +1,6 @@
 //! Sides on the stage: composed once, and sent as what changed about them.
 
+use std::cell::RefCell;
 use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -7,40 +8,78 @@ use vatman_craft::{
     GuideMark, Studio, arrangements, copy_in_order, gifts, guide_marks, handles, item_findings, keeps_proportion,
     packed, pen_thickness, sight,
 };
-use vatman_document::{Content, Format, ItemId, Job, PictureSource, Piece, Plain, Removed, Side, SideId, Tint};
-use vatman_output::{PictureLinks, ground_fragment, item_fragment, painted_box};
+use vatman_document::{Content, Format, ItemId, Job, JobId, PictureSource, Piece, Plain, Removed, Side, SideId, Tint};
+use vatman_output::{
+    PictureLinks, ScenePart, bunch_fragments, ground_fragment, item_fragment, painted_box, part_area, render_part,
+};
+use vatman_photo::Premultiplied;
 use vatman_scene::{Before, Scene, SceneItem};
 use vatman_type::FontLibrary;
 use vatman_units::Length;
 
-use crate::types::{StageDelta, StageItem};
+use crate::types::{StageBunch, StageDelta, StageItem};
 
 /// Sides whose scenes are kept for the next act on them.
 const STAGED: usize = 16;
 /// Colours of a drawing that are listed: more are recoloured as a whole.
 const LISTED: usize = 24;
 
-/// Links of the stage: pictures at the next of a few widths, so that few versions are made.
-pub(crate) struct StageLinks;
+/// The width at which a picture is made that is shown this wide: one of a few, so that few versions are made.
+pub(crate) fn made_width(shown: f64) -> u32 {
+    [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= shown).unwrap_or(2_560)
+}
 
-impl StageLinks {
-    /// The width at which a picture is made that is shown this wide.
-    pub(crate) fn width(shown: f64) -> u32 {
-        [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= shown).unwrap_or(2_560)
+/// Where a picture is found that is shown this wide.
+pub(crate) fn media_link(source: &PictureSource, shown: f64) -> String {
+    let (id, wide) = (&source.asset, made_width(shown));
+    if source.is_plain() {
+        format!("/media/{id}?w={wide}")
+    } else {
+        // What is done to it is in the address: the same address is the same picture, whoever asks and whenever.
+        format!("/media/{id}?w={wide}&as={}", packed(&source.treatments))
     }
 }
 
-impl PictureLinks for StageLinks {
-    fn link(&self, source: &PictureSource, width: f64) -> String {
-        let wide = Self::width(width);
-        let id = &source.asset;
-        if source.is_plain() {
-            format!("/media/{id}?w={wide}")
-        } else {
-            // What is done to it is in the address: the same address is the same picture, whoever asks and whenever.
-            format!("/media/{id}?w={wide}&as={}", packed(&source.treatments))
-        }
+/// Links of the stage of a side.
+pub(crate) struct StageLinks<'a> {
+    job: &'a JobId,
+    side: &'a SideId,
+    /// Pictures of parts that were linked since they were last taken.
+    parts: RefCell<Vec<String>>,
+}
+
+impl<'a> StageLinks<'a> {
+    pub(crate) fn new(job: &'a JobId, side: &'a SideId) -> Self {
+        Self { job, side, parts: RefCell::default() }
     }
+}
+
+impl PictureLinks for StageLinks<'_> {
+    fn link(&self, source: &PictureSource, width: f64) -> String {
+        media_link(source, width)
+    }
+
+    fn part(&self, scene: &Scene, part: ScenePart<'_>, stamp: u64) -> Option<(String, kurbo::Rect)> {
+        let width = made_width(part_area(scene, part, 1.0)?.width()).min(PART);
+        let area = part_area(scene, part, part_scale(scene, part, width)?)?;
+        let (kind, id) = match part {
+            ScenePart::Bunch(id) => ("bunch", id.as_str()),
+            ScenePart::Behind(id) => ("behind", id.as_str()),
+        };
+        let (job, side) = (self.job, self.side);
+        let link = format!("/api/jobs/{job}/sides/{side}/parts/{kind}/{id}?w={width}&stamp={stamp:x}");
+        self.parts.borrow_mut().push(link.clone());
+        Some((link, area))
+    }
+}
+
+/// Pixels across of the largest picture of a part of a sheet: it is drawn anew whenever anything in it changes.
+const PART: u32 = 1_280;
+
+/// Pixels in a unit of the sheet for a part of a scene to be so many pixels wide.
+pub(crate) fn part_scale(scene: &Scene, part: ScenePart<'_>, width: u32) -> Option<f64> {
+    // At a very fine scale, the area is what it is.
+    Some(f64::from(width) / part_area(scene, part, 1_000.0)?.width())
 }
 
 /// A side as it was last composed for the stage.
@@ -114,6 +153,27 @@ impl Stages {
         Some(delta)
     }
 
+    /// A picture of a part of a side, so many pixels wide, and whether it is the one a stamp names; nothing where it is not there or
+    /// cannot be drawn.
+    pub(crate) fn part(
+        &self,
+        job: &Arc<Job>,
+        side: &SideId,
+        part: ScenePart<'_>,
+        (width, stamp): (u32, u64),
+    ) -> Option<(Premultiplied, bool)> {
+        let (piece, side) = job.side(side)?;
+        let scene = self.staged(job, piece, side).scene;
+        let now = match part {
+            ScenePart::Bunch(id) => scene.bunches.iter().find(|bunch| bunch.id == *id)?.stamp,
+            ScenePart::Behind(id) => scene.items.iter().find(|item| item.id == *id)?.behind.as_ref()?.stamp,
+        };
+        let scale = part_scale(&scene, part, width)?;
+        let library = self.studio.typesetter.library();
+        let (pixels, _) = render_part(&scene, part, scale, library.as_ref(), &self.studio.pictures).ok()??;
+        Some((pixels, now == stamp))
+    }
+
     /// A side as it is on the stage now, with what nothing has changed about taken over from before.
     fn compose(
         &self,
@@ -174,13 +234,39 @@ impl Stages {
             .items
             .iter()
             .filter(|item| carets == Some(&item.id) || old.get(&item.id).is_none_or(|old| !item.is_as(old)));
+        let links = StageLinks::new(&job.id, &now.side);
         let item = |item: &SceneItem| {
             let plain = job.find(&item.id).and_then(|found| found.plain()).ok();
-            stage_item(&self.studio, scene, item, format, plain.as_ref())
+            stage_item(&self.studio, &links, (scene, item), format, plain.as_ref())
+        };
+        let same_bunches = before.is_some_and(|before| {
+            // Where the look of one depends on its members, it changes with them.
+            before.scene.bunches == scene.bunches
+                && scene.bunches.iter().all(|bunch| {
+                    let members = &scene.items[bunch.first..bunch.end()];
+                    members.iter().all(|item| old.get(&item.id).is_some_and(|old| item.is_as(old)))
+                })
+        });
+        let bunches = || {
+            let bunch = |bunch: &vatman_scene::Bunch| {
+                let vatman_output::BunchFragments { defs, style, picture } =
+                    bunch_fragments(scene, bunch, outlines, &links);
+                let parts = links.parts.take();
+                StageBunch {
+                    group: bunch.id.clone(),
+                    first: bunch.first,
+                    count: bunch.count,
+                    defs,
+                    style,
+                    picture,
+                    parts,
+                }
+            };
+            scene.bunches.iter().map(bunch).collect()
         };
         let ground = (before.map(|before| &before.scene.ground) != Some(&scene.ground)).then(|| {
             let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
-            ground_fragment(scene, sheet, outlines, &StageLinks)
+            ground_fragment(scene, sheet, outlines, &links)
         });
         let same_order = before.is_some_and(|before| {
             before.scene.items.iter().map(|item| &item.id).eq(scene.items.iter().map(|item| &item.id))
@@ -195,6 +281,7 @@ impl Stages {
             ground,
             items: changed.map(item).collect(),
             order: (!same_order).then(|| scene.items.iter().map(|item| item.id.clone()).collect()),
+            bunches: (!same_bunches).then(bunches),
             names: changed_names(before.map(|before| &before.names), &now.names),
             reading: before.is_none_or(|before| before.reading != now.reading).then(|| now.reading.clone()),
             guides: before.is_none_or(|before| before.guides != now.guides).then(|| now.guides.clone()),
@@ -207,8 +294,8 @@ impl Stages {
 
 fn stage_item(
     studio: &Studio,
-    scene: &Scene,
-    item: &SceneItem,
+    links: &StageLinks<'_>,
+    (scene, item): (&Scene, &SceneItem),
     format: Format,
     plain: Option<&Plain<'_>>,
 ) -> StageItem {
@@ -217,9 +304,11 @@ fn stage_item(
     let is_words = plain.is_some_and(|plain| matches!(plain.content, Content::Words { .. }));
     let mut findings = plain.map_or_else(Vec::new, |plain| item_findings(studio, format, plain, item));
     findings.retain(|finding| finding.kind.is_shown_at_once());
+    let svg = item_fragment(scene, item, outlines, links);
     StageItem {
         id: item.id.clone(),
-        svg: item_fragment(scene, item, outlines, &StageLinks),
+        svg,
+        parts: links.parts.take(),
         frame: item.frame,
         ink: is_words
             .then(|| painted_box(&item.node, outlines))

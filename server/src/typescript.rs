@@ -11,8 +11,8 @@ use crate::store::SheetCard;
 use crate::types::{
     Act, ActRequest, ActResponse, DarkroomCard, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard,
     HandOverRequest, HandedCard, JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard,
-    NextRequest, OpenJob, PictureCard, PlaceSet, PlaceWish, PrintCard, PrintRequest, RecipeCard, RepeatCard, SeenCard,
-    StageDelta, StageItem, StartRequest, StateCard, StepCard, Typed, WayCard,
+    NextRequest, OpenJob, PictureCard, PlaceSet, PlaceWish, PrintCard, PrintPlace, PrintRequest, RecipeCard,
+    RepeatCard, SeenCard, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -35,6 +35,7 @@ pub fn declarations() -> String {
         RepeatCard,
         ActRequest,
         ActResponse,
+        StageBunch,
         StageItem,
         StageDelta,
         OpenJob,
@@ -60,6 +61,7 @@ pub fn declarations() -> String {
         MosaicRequest,
         DarkroomCard,
         PrintRequest,
+        PrintPlace,
         PrintCard,
         RecipeCard,
     ];

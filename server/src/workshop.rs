@@ -9,7 +9,9 @@ use vatman_craft::{
     weighed,
 };
 use vatman_document::{Color, Command, ItemId, Job, JobId, Known, Paint, Piece, PieceId, Side, SideId};
+use vatman_output::ScenePart;
 use vatman_photo::Pictures;
+use vatman_photo::Premultiplied;
 use vatman_scene::Audience;
 use vatman_type::Typesetter;
 
@@ -153,6 +155,21 @@ impl Workshop {
         let job = self.jobs.load(id)?.job;
         let (piece, side) = find_side(&job, side)?;
         Ok(format!("{}/{}/{width}/{}", state_key(&job, piece), side.id, self.studio.typesetter.library().stamp()))
+    }
+
+    /// A picture of a part of a side that only pixels can show, so many pixels wide, and whether it is the one a stamp names.
+    ///
+    /// # Errors
+    /// A problem where the job is not there.
+    pub fn part(
+        &self,
+        id: &JobId,
+        side: &SideId,
+        part: ScenePart<'_>,
+        wanted: (u32, u64),
+    ) -> Result<Option<(Premultiplied, bool)>, Problem> {
+        let job = self.jobs.load(id)?.job;
+        Ok(self.stages.part(&job, side, part, wanted))
     }
 
     /// A small picture of a side, as PNG.

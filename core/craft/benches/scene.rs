@@ -60,6 +60,9 @@ impl PictureLinks for Links {
     fn link(&self, source: &vatman_document::PictureSource, _: f64) -> String {
         format!("/media/{}", source.asset)
     }
+    fn part(&self, _: &vatman_scene::Scene, _: vatman_output::ScenePart<'_>, _: u64) -> Option<(String, kurbo::Rect)> {
+        None
+    }
 }
 
 fn editing(c: &mut Criterion) {

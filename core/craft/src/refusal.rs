@@ -46,6 +46,9 @@ pub enum Refusal {
     /// The item shows no picture.
     #[error("This item shows no picture.")]
     NoPicture,
+    /// Nothing of what is to be treated is on the sheet.
+    #[error("Nothing of this is seen on the sheet. Move it onto the sheet, then treat it.")]
+    NotSeen,
     /// A crop by a factor of nothing.
     #[error("A picture is scaled by a factor above 0.")]
     CropFactor,

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
-use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Piece, Side};
+use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Known, Piece, Side};
 use vatman_output::{PixelError, PixelOptions, render_pixels};
 use vatman_photo::{Pictures, Premultiplied};
 use vatman_scene::{Audience, Before, Means, Scene, baselines, recompose, spot_at};
@@ -43,6 +43,16 @@ impl Grounds {
         draw: impl FnOnce() -> Result<Arc<Premultiplied>, E>,
     ) -> Result<Arc<Premultiplied>, E> {
         self.0.get_or_insert_with(name, draw)
+    }
+}
+
+impl Known for Studio {
+    fn has_family(&self, name: &str) -> bool {
+        self.typesetter.library().has(name)
+    }
+
+    fn has_picture(&self, id: &AssetId) -> bool {
+        self.pictures.info(id).is_some()
     }
 }
 

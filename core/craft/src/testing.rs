@@ -39,6 +39,7 @@ pub(crate) fn job_with(count: usize) -> Job {
         ground: None,
         items: Vec::new(),
         stacks: Vec::new(),
+        group_looks: Vec::new(),
     };
     for i in 0..count {
         let kin = KinId::new(format!("k{i}")).unwrap();

@@ -7,7 +7,8 @@ use imbl::ordmap::DiffItem;
 
 use crate::gather::lies_together;
 use crate::{
-    AssetId, Content, Fault, Item, Job, Kin, Known, Look, Paint, Piece, Release, Removed, Side, Stack, Tie, Tint,
+    AssetId, Content, Fault, GroupLook, Item, Job, Kin, Known, Look, Paint, Piece, Release, Removed, Side, Stack, Tie,
+    Tint,
 };
 
 /// Everything is at hand.
@@ -225,6 +226,13 @@ impl<'a> Check<'a> {
         at_most(side.stacks.len(), Stack::MOST, Fault::StackCount)?;
         once(side.stacks.iter().map(|stack| &stack.group), "group").map_err(|_| Fault::StackCount)?;
         fault(side.stacks.iter().find_map(Stack::fault))?;
+        at_most(side.group_looks.len(), GroupLook::MOST, Fault::GroupLookCount)?;
+        once(side.group_looks.iter().map(|look| &look.group), "group").map_err(|_| Fault::GroupLookCount)?;
+        for look in &side.group_looks {
+            fault(look.fault())?;
+            look.tints().try_for_each(|tint| self.tint(tint))?;
+            look.pictures().try_for_each(|id| self.picture(id))?;
+        }
         side.ground.as_ref().map_or(Ok(()), |paint| self.paint(paint))?;
         // Most items are in the place they were in; only what changed is looked at.
         let known: BTreeMap<_, _> =

@@ -10,8 +10,9 @@ use ts_rs::TS;
 use crate::gather::gather;
 use crate::words::is_written;
 use crate::{
-    AssetId, Content, Fault, FirstShape, Follows, Format, GroupId, Guides, Item, ItemId, Job, Kin, KinId, Look,
-    LookPatch, Paint, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, StyleChange, Swatch, SwatchId, Tie,
+    AssetId, Content, Fault, FirstShape, Follows, Format, GroupId, GroupLook, Guides, Item, ItemId, Job, Kin, KinId,
+    Look, LookPatch, Paint, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, StyleChange, Swatch,
+    SwatchId, Tie,
 };
 
 /// Which level an edit of words or look means.
@@ -123,6 +124,13 @@ pub enum Command {
         side: SideId,
         /// Inner ones before those around them.
         stacks: Vec<Stack>,
+    },
+    /// Sets which groups of a side look their own way.
+    SetGroupLooks {
+        /// The side.
+        side: SideId,
+        /// In any order, each of another group.
+        looks: Vec<GroupLook>,
     },
     /// Sets the lines to lay things out by.
     SetGuides {
@@ -397,6 +405,7 @@ impl Command {
             Self::NameItem { item, .. } => Setting::Name(item),
             Self::SetTies { item, .. } => Setting::Ties(item),
             Self::SetStacks { side, .. } => Setting::Stacks(side),
+            Self::SetGroupLooks { side, .. } => Setting::GroupLooks(side),
             Self::SetGuides { piece, .. } => Setting::Guides(piece),
             Self::SetFormat { piece, .. } => Setting::Format(piece),
             Self::Follow { piece, .. } => Setting::Follows(piece),
@@ -467,6 +476,11 @@ impl Command {
             Self::SetStacks { side, stacks } => {
                 let found = find_side(job, side)?;
                 Ok(Self::SetStacks { side: side.clone(), stacks: std::mem::replace(&mut found.stacks, stacks.clone()) })
+            }
+            Self::SetGroupLooks { side, looks } => {
+                let found = find_side(job, side)?;
+                let looks = std::mem::replace(&mut found.group_looks, looks.clone());
+                Ok(Self::SetGroupLooks { side: side.clone(), looks })
             }
             Self::SetAside { finding, reason } => {
                 let before = match reason.as_deref().map(tidy_name) {
@@ -605,6 +619,7 @@ enum Setting<'a> {
     Name(&'a ItemId),
     Ties(&'a ItemId),
     Stacks(&'a SideId),
+    GroupLooks(&'a SideId),
     Guides(&'a PieceId),
     Format(&'a PieceId),
     Follows(&'a PieceId),

@@ -5,9 +5,10 @@ use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
 use super::*;
 use crate::{
-    Anchor, Backing, BoxEdge, CURRENT_VERSION, Color, Direction, Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart,
-    Effect, Focus, Format, JobDelta, JobId, Motif, Outline, Part, PictureFit, Reach, RichText, RunStyle, StackAlign,
-    StoredError, StoredPart, Tint, TypeLook, changed_parts, join_parts, join_text, read_job, write_job,
+    Anchor, Backing, Blend, BoxEdge, CURRENT_VERSION, Color, Develop, Direction, Drawing, DrawnGroup, DrawnMask,
+    DrawnPaint, DrawnPart, Effect, Focus, Format, JobDelta, JobId, Motif, Outline, Part, PictureFit, Reach, RichText,
+    RunStyle, StackAlign, StoredError, StoredPart, Tint, Treatment, TypeLook, changed_parts, join_parts, join_text,
+    read_job, write_job,
 };
 
 struct Everything;
@@ -56,13 +57,7 @@ fn first_shape(x: f64) -> FirstShape {
 }
 
 fn piece(name: &str, items: Vec<Item>) -> Piece {
-    let side = Side {
-        id: id(format!("{name}-front")),
-        name: "Front".into(),
-        ground: Some(Paint::flat(Color::WHITE)),
-        items,
-        stacks: Vec::new(),
-    };
+    let side = Side { items, ..Side::blank(id(format!("{name}-front")), "Front", Some(Paint::flat(Color::WHITE))) };
     Piece::new(id(name), name, Format::screen(1080, 1080), vec![side])
 }
 
@@ -219,6 +214,23 @@ fn any_command() -> impl Strategy<Value = Command> {
                 };
                 Command::SetStacks { side: id(side), stacks: groups.into_iter().map(stack).collect() }
             }),
+        (
+            prop::sample::select(vec!["post-front", "back"]),
+            prop::sample::subsequence(vec!["g1", "g2", "g1"], 0..3),
+            -5i64..105,
+            prop::option::of(prop::sample::select(vec!["clay", "gone"])),
+        )
+            .prop_map(|(side, groups, opacity, swatch)| {
+                let wash = |swatch: &str| {
+                    Treatment::new(Develop::Wash { tint: Tint::Swatch(id(swatch)), blend: Blend::Multiply })
+                };
+                let look = |group: &str| GroupLook {
+                    opacity: Ratio::percent(opacity as f64),
+                    treatments: swatch.map(wash).into_iter().collect(),
+                    ..GroupLook::plain(id(group))
+                };
+                Command::SetGroupLooks { side: id(side), looks: groups.into_iter().map(look).collect() }
+            }),
         (0u8..60, -1i64..300_000).prop_map(|(columns, gutter)| Command::SetGuides {
             piece: id("post"),
             guides: Guides { columns, column_gutter: Length::from_raw(gutter), ..Guides::default() }
@@ -286,11 +298,8 @@ fn any_command() -> impl Strategy<Value = Command> {
                 piece: id(name),
                 index,
                 side: Side {
-                    id: id("back"),
-                    name: "Back".into(),
-                    ground: None,
                     items: vec![item("b1", "fresh", 0.0), item("b2", "head", 0.0)],
-                    stacks: Vec::new(),
+                    ..Side::blank(id("back"), "Back", None)
                 },
                 kins: [(id("fresh"), picture())].into(),
             }
@@ -487,7 +496,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
         of: Anchor::Sheet,
     };
     let said = |n: usize| format!("say {n}");
-    let kinds: [&dyn Fn(usize) -> Command; 19] = [
+    let kinds: [&dyn Fn(usize) -> Command; 20] = [
         &|n| Command::SetTitle { title: said(n) },
         &|n| Command::SetWords { target: Target::Shared(id("head")), text: said(n) },
         &|n| Command::SetLook {
@@ -501,6 +510,10 @@ fn what_takes_a_long_gesture_back_stays_short() {
         &|n| Command::NameItem { item: id("p1"), name: Some(said(n)) },
         &|n| Command::SetTies { item: id("p1"), ties: vec![tie(n)] },
         &|n| Command::SetStacks { side: id("post-front"), stacks: vec![stack(n)] },
+        &|n| Command::SetGroupLooks {
+            side: id("post-front"),
+            looks: vec![GroupLook { opacity: Ratio::percent(n as f64), ..GroupLook::plain(id("g1")) }],
+        },
         &|n| Command::SetGuides { piece: id("post"), guides: Guides { columns: n as u8, ..Guides::default() } },
         &|n| Command::SetFormat {
             piece: id("post"),
@@ -807,6 +820,7 @@ fn merged(mut job: Job, delta: &JobDelta) -> Job {
             ground: side.ground.clone(),
             items: items(&side.id),
             stacks: side.stacks.clone(),
+            group_looks: side.group_looks.clone(),
         };
         let piece = Piece {
             id: frame.id.clone(),

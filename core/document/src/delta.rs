@@ -9,8 +9,8 @@ use serde::Serialize;
 use ts_rs::TS;
 
 use crate::{
-    FirstShape, Follows, Format, Guides, Item, ItemId, Job, Kin, KinId, Paint, Piece, PieceId, Removed, Side, SideId,
-    Stack, Swatch, SwatchId,
+    FirstShape, Follows, Format, GroupLook, Guides, Item, ItemId, Job, Kin, KinId, Paint, Piece, PieceId, Removed,
+    Side, SideId, Stack, Swatch, SwatchId,
 };
 
 /// A side without its items.
@@ -24,12 +24,20 @@ pub struct SideFrame {
     pub ground: Option<Paint>,
     /// Groups that space themselves.
     pub stacks: Vec<Stack>,
+    /// Groups that look their own way.
+    pub group_looks: Vec<GroupLook>,
 }
 
 impl SideFrame {
     fn of(side: &Side) -> Self {
-        let Side { id, name, ground, items: _, stacks } = side;
-        Self { id: id.clone(), name: name.clone(), ground: ground.clone(), stacks: stacks.clone() }
+        let Side { id, name, ground, items: _, stacks, group_looks } = side;
+        Self {
+            id: id.clone(),
+            name: name.clone(),
+            ground: ground.clone(),
+            stacks: stacks.clone(),
+            group_looks: group_looks.clone(),
+        }
     }
 }
 

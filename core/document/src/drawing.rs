@@ -65,6 +65,10 @@ pub struct DrawnGroup {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<DrawnShadow>>", optional)]
     pub shadows: Vec<DrawnShadow>,
+    /// Standard deviation by which all of it together is blurred, in units of the drawing.
+    #[serde(default, skip_serializing_if = "is_none")]
+    #[ts(as = "Option<Ratio>", optional)]
+    pub blur: Ratio,
     /// Back to front.
     pub parts: Vec<DrawnPart>,
 }
@@ -76,13 +80,20 @@ impl DrawnGroup {
     /// A group that only holds parts together.
     #[must_use]
     pub fn of(parts: Vec<DrawnPart>) -> Self {
-        Self { opacity: Ratio::ONE, blend: Blend::Normal, clip: None, mask: None, shadows: Vec::new(), parts }
+        let (shadows, blur) = (Vec::new(), Ratio::ZERO);
+        Self { opacity: Ratio::ONE, blend: Blend::Normal, clip: None, mask: None, shadows, blur, parts }
     }
 
     fn is_plain(&self) -> bool {
-        let Self { opacity, blend, clip, mask, shadows, parts: _ } = self;
-        *opacity == Ratio::ONE && *blend == Blend::Normal && clip.is_none() && mask.is_none() && shadows.is_empty()
+        let Self { opacity, blend, clip, mask, shadows, blur, parts: _ } = self;
+        let (whole, clear) = (*opacity == Ratio::ONE && *blend == Blend::Normal, *blur == Ratio::ZERO);
+        whole && clear && clip.is_none() && mask.is_none() && shadows.is_empty()
     }
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "as the serialiser asks")]
+fn is_none(value: &Ratio) -> bool {
+    *value == Ratio::ZERO
 }
 
 /// A shadow a group of parts throws. Lengths are in units of the drawing.
@@ -323,6 +334,9 @@ impl Drawing {
                     wrong = wrong.take().or(group.shadows.iter().find_map(DrawnShadow::fault));
                     if group.shadows.len() > DrawnGroup::MOST_SHADOWS {
                         wrong = Some(Fault::EffectCount);
+                    }
+                    if !(0.0..=100_000.0).contains(&group.blur.get()) {
+                        wrong = Some(Fault::Frost);
                     }
                     group.clip.as_ref()
                 }

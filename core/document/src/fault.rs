@@ -193,6 +193,9 @@ pub enum Fault {
     /// Too many stacks, or two of one group.
     #[error("A side has at most 500 stacks, each of another group.")]
     StackCount,
+    /// Too many groups with a look, or two looks of one group.
+    #[error("At most 500 groups of a side look their own way, each in one.")]
+    GroupLookCount,
     /// Too many items.
     #[error("A side holds at most 2,000 items.")]
     ItemCount,

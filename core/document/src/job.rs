@@ -9,8 +9,8 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 use crate::{
-    AssetId, Color, CommandError, Content, Format, Guides, Item, ItemId, JobId, Kin, KinId, Look, Paint, PieceId,
-    Place, Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint,
+    AssetId, Color, CommandError, Content, Format, GroupId, GroupLook, Guides, Item, ItemId, JobId, Kin, KinId, Look,
+    Paint, PieceId, Place, Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint,
 };
 
 /// One side of a piece.
@@ -29,6 +29,10 @@ pub struct Side {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Stack>>", optional)]
     pub stacks: Vec<Stack>,
+    /// Groups that look their own way as a whole.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<GroupLook>>", optional)]
+    pub group_looks: Vec<GroupLook>,
 }
 
 impl Side {
@@ -38,7 +42,23 @@ impl Side {
     /// A side without anything on it.
     #[must_use]
     pub fn blank(id: SideId, name: impl Into<String>, ground: Option<Paint>) -> Self {
-        Self { id, name: name.into(), ground, items: Vec::new(), stacks: Vec::new() }
+        Self { id, name: name.into(), ground, items: Vec::new(), stacks: Vec::new(), group_looks: Vec::new() }
+    }
+
+    /// How a group looks as a whole, where that is its own.
+    #[must_use]
+    pub fn group_look(&self, group: &GroupId) -> Option<&GroupLook> {
+        self.group_looks.iter().find(|look| look.group == *group)
+    }
+
+    /// The colours of the side itself: of its ground and its groups.
+    fn tints(&self) -> impl Iterator<Item = &Tint> {
+        self.ground.iter().flat_map(Paint::tints).chain(self.group_looks.iter().flat_map(GroupLook::tints))
+    }
+
+    /// The pictures of the side itself: of its ground and its groups.
+    fn pictures(&self) -> impl Iterator<Item = &AssetId> {
+        self.ground.iter().filter_map(Paint::picture).chain(self.group_looks.iter().flat_map(GroupLook::pictures))
     }
 }
 
@@ -321,13 +341,7 @@ impl Job {
         let is = |tint: &Tint| matches!(tint, Tint::Swatch(other) if other == id);
         self.held().any(|(content, look)| {
             content.is_some_and(|content| content.tints().any(is)) || look.is_some_and(|look| look.tints().any(is))
-        }) || self
-            .pieces
-            .iter()
-            .flat_map(|piece| &piece.sides)
-            .filter_map(|side| side.ground.as_ref())
-            .flat_map(Paint::tints)
-            .any(is)
+        }) || self.pieces.iter().flat_map(|piece| &piece.sides).flat_map(Side::tints).any(is)
     }
 
     /// Whether words of the job are set in a family, here or aside.
@@ -350,9 +364,8 @@ impl Job {
             let painted: Vec<AssetId> = look.iter().flat_map(|look| look.pictures().cloned()).collect();
             shown.chain(painted)
         });
-        let grounds =
-            self.pieces.iter().flat_map(|piece| &piece.sides).filter_map(|side| side.ground.as_ref()?.picture());
-        let mut all: Vec<_> = held.chain(grounds.cloned()).collect();
+        let sides = self.pieces.iter().flat_map(|piece| &piece.sides).flat_map(Side::pictures);
+        let mut all: Vec<_> = held.chain(sides.cloned()).collect();
         all.sort();
         all.dedup();
         all

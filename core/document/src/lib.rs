@@ -13,6 +13,7 @@ mod effects;
 mod fault;
 mod format;
 mod gather;
+mod group_look;
 mod guides;
 mod hand;
 mod id;
@@ -38,6 +39,7 @@ pub use drawing::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnSh
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
 pub use fault::Fault;
 pub use format::{Format, FormatError};
+pub use group_look::GroupLook;
 pub use guides::{GuideLine, Guides};
 pub use hand::{Hand, HandPoint, PenPoint};
 pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
@@ -144,6 +146,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         BoxEdge,
         Tie,
         StackAlign,
+        GroupLook,
         Stack,
         Item,
         Removed,

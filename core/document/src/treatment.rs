@@ -534,6 +534,47 @@ impl Develop {
     }
 }
 
+impl Develop {
+    /// Whether it carries what is seen to places beside it.
+    #[must_use]
+    pub const fn spreads(&self) -> bool {
+        matches!(
+            self,
+            Self::Blur { .. }
+                | Self::LensBlur { .. }
+                | Self::FocusSpot { .. }
+                | Self::FocusBand { .. }
+                | Self::Motion { .. }
+                | Self::Zoom { .. }
+                | Self::Pixelate { .. }
+        )
+    }
+
+    /// How far it looks or carries, as a fraction of what its lengths are fractions of; nothing where it depends on all there is.
+    #[must_use]
+    pub fn reach(&self) -> Option<f64> {
+        match self {
+            Self::Exposure { .. }
+            | Self::Tone { .. }
+            | Self::Ranges { .. }
+            | Self::Curves { .. }
+            | Self::Levels { .. }
+            | Self::WhiteBalance { .. }
+            | Self::Colour { .. }
+            | Self::Mixer { .. }
+            | Self::SplitTone { .. }
+            | Self::Mono { .. }
+            | Self::ToneMap { .. }
+            | Self::Wash { .. }
+            | Self::Fade { .. }
+            | Self::Posterise { .. } => Some(0.0),
+            Self::Blur { radius } | Self::Sharpen { radius, .. } => Some(3.0 * radius.get()),
+            Self::LensBlur { radius, .. } => Some(radius.get()),
+            _ => None,
+        }
+    }
+}
+
 impl Mask {
     /// Most areas of a mask.
     pub const MOST: usize = 24;
@@ -644,6 +685,12 @@ impl PictureSource {
     /// The original with what is done to it, each colour as `color` says.
     #[must_use]
     pub fn treated(asset: AssetId, treatments: &[Treatment], color: impl Fn(&Tint) -> crate::Color) -> Self {
+        Self { asset, treatments: Self::resolved(treatments, color) }
+    }
+
+    /// Steps without those that do nothing, each colour as `color` says.
+    #[must_use]
+    pub fn resolved(treatments: &[Treatment], color: impl Fn(&Tint) -> crate::Color) -> Vec<Treatment> {
         let resolved = |treatment: &Treatment| {
             let mut own = treatment.clone();
             for tint in own.tints_mut() {
@@ -652,7 +699,7 @@ impl PictureSource {
             own
         };
         let at_work = treatments.iter().filter(|treatment| !treatment.is_idle());
-        Self { asset, treatments: at_work.map(resolved).collect() }
+        at_work.map(resolved).collect()
     }
 
     /// Whether nothing is done to it.

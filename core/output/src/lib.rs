@@ -12,6 +12,9 @@ mod walk;
 
 pub use paths::{ink_area, painted_box, svg_path_data};
 pub use pdf::{PdfError, PdfOptions, PdfPage, write_pdf};
-pub use pixels::{PixelError, PixelOptions, render_pixels};
-pub use svg::{GROUND_ID, PictureLinks, SvgOptions, ground_fragment, item_element, item_fragment, write_svg};
+pub use pixels::{PixelError, PixelOptions, ScenePart, part_area, render_part, render_pixels};
+pub use svg::{
+    BunchFragments, GROUND_ID, PictureLinks, SvgOptions, bunch_element, bunch_fragments, ground_fragment, item_element,
+    item_fragment, write_svg,
+};
 pub use walk::{Sink, walk};

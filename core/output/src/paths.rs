@@ -1,7 +1,7 @@
 //! Outlines in other libraries' terms, and the extent of nodes.
 
 use kurbo::{Affine, BezPath, PathEl, Rect, Shape as _};
-use vatman_scene::{GlyphNode, Line, Node, Shadow};
+use vatman_scene::{Filter, GlyphNode, Line, Node, Shadow};
 use vatman_type::GlyphOutlines;
 
 /// The outlines of a run of glyphs as one path.
@@ -62,7 +62,8 @@ pub(crate) fn extent(node: &Node, transform: Affine) -> Option<Rect> {
             let all = group.children.iter().filter_map(|child| extent(child, inner)).reduce(|a, b| a.union(b))?;
             let seen =
                 group.clip.as_ref().map_or(all, |clip| all.intersect(inner.transform_rect_bbox(clip.control_box())));
-            let thrown = group.shadows.iter().map(Shadow::reach).fold(0.0, f64::max) * scale_of(transform);
+            let spread = group.filter.as_ref().map_or(0.0, Filter::spread);
+            let thrown = (group.shadows.iter().map(Shadow::reach).fold(0.0, f64::max) + spread) * scale_of(transform);
             Some(seen.inflate(thrown, thrown))
         }
         Node::Path(path) => Some(

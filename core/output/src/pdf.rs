@@ -26,15 +26,15 @@ use thiserror::Error;
 use vatman_document::{Blend, Cap, Join, PictureSource, Spread};
 use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
 use vatman_scene::{
-    Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, SceneItem, Tile,
+    Behind, Brush, Bunch, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, SceneItem, Tile,
 };
 use vatman_type::{FaceId, FontLibrary, GlyphRun};
 
 use crate::marks;
 use crate::paths::{pdf_path, scale_of};
-use crate::pixels::{Patch, PixelError, frosted, thrown};
+use crate::pixels::{Patch, PixelError, bunch_patch, group_patch, seen_behind, thrown};
 use crate::reading::PageReading;
-use crate::walk::{Sink, visit, walk};
+use crate::walk::{Sink, visit, walk, walk_bunch, walk_some};
 
 /// Points in a CSS pixel.
 const POINTS: f64 = 0.75;
@@ -120,6 +120,7 @@ pub fn write_pdf(
             pictures,
             shared: &mut shared,
             reading: Some(PageReading::default()),
+            only_said: false,
         };
         let outcome = sink.page(page, bleed, room);
         let reading = sink.reading.take();
@@ -152,6 +153,8 @@ struct Writer<'a, 's> {
     shared: &'a mut Shared,
     /// None where no mark reaches.
     reading: Option<PageReading>,
+    /// Whether things are drawn already, as pixels, and only their words are still to be there.
+    only_said: bool,
 }
 
 impl Writer<'_, '_> {
@@ -464,18 +467,57 @@ impl Sink for Writer<'_, '_> {
         self.mark(|reading, surface| reading.leave(surface, item));
     }
 
-    fn frost(&mut self, frost: &Frost, scene: &Scene, below: usize) -> Result<(), PdfError> {
-        let Some(outline) = pdf_path(&frost.outline) else { return Ok(()) };
-        let patch = frosted(frost, scene, below, self.scale(), self.library, self.pictures)?;
+    fn behind(&mut self, behind: &Behind, scene: &Scene, below: usize) -> Result<(), PdfError> {
+        let Some(outline) = pdf_path(&behind.outline).filter(|_| !self.only_said) else { return Ok(()) };
+        let patch = seen_behind(behind, scene, below, self.scale(), self.library, self.pictures)?;
         self.surface.push_clip_path(&outline, &FillRule::NonZero);
-        self.surface.push_opacity(share(frost.opacity));
+        self.surface.push_opacity(share(behind.opacity));
         self.patch(patch);
         self.surface.pop();
         self.surface.pop();
         Ok(())
     }
 
+    fn bunch(&mut self, scene: &Scene, bunch: &Bunch, group: &Group) -> Result<bool, PdfError> {
+        let Some(at) = scene.bunches.iter().position(|other| other.id == bunch.id) else { return Ok(false) };
+        let items = &scene.items[bunch.first..bunch.end().min(scene.items.len())];
+        if self.only_said {
+            return Ok(false);
+        }
+        if bunch.filter.is_none() {
+            // What is drawn by itself is out of reach of marks: all it says is one text.
+            self.mark(|reading, surface| reading.enter_bunch(surface, items));
+            let reading = self.reading.take();
+            let outcome = walk_bunch(scene, at, group, self);
+            self.reading = reading;
+            self.mark(|reading, surface| reading.leave_bunch(surface, items));
+            return outcome.map(|()| true);
+        }
+        let patch = bunch_patch(scene, at, self.scale(), self.library, self.pictures)?;
+        self.mark(|reading, surface| reading.unread(surface, ArtifactType::Layout));
+        self.mixed(group, |writer| writer.patch(patch));
+        // What it says is there all the same.
+        self.only_said = true;
+        let outcome = walk_some(scene, bunch.first..bunch.end(), self);
+        self.only_said = false;
+        outcome.map(|()| true)
+    }
+
+    fn whole(&mut self, group: &Group) -> Result<bool, PdfError> {
+        if group.filter.is_none() || self.only_said {
+            return Ok(false);
+        }
+        let patch = group_patch(group, self.scale(), self.library, self.pictures)?;
+        self.mixed(group, |writer| writer.patch(patch));
+        Ok(true)
+    }
+
     fn begin(&mut self, group: &Group) -> Result<(), PdfError> {
+        if self.only_said {
+            self.surface.push_transform(&matrix(group.transform));
+            self.pushes.push(1);
+            return Ok(());
+        }
         let mut pushes = 0;
         // In this order: an isolated group outside would hide from the blend what lies below.
         if let Some(mode) = blend_mode(group.blend) {
@@ -510,6 +552,10 @@ impl Sink for Writer<'_, '_> {
     }
 
     fn end(&mut self, group: &Group) -> Result<(), PdfError> {
+        if self.only_said {
+            self.pop_group();
+            return Ok(());
+        }
         self.scales.pop();
         self.pop_group();
         let over = thrown(group, true, self.scale(), self.library, self.pictures);
@@ -521,13 +567,17 @@ impl Sink for Writer<'_, '_> {
     }
 
     fn path(&mut self, node: &PathNode) -> Result<(), PdfError> {
-        let Some(path) = pdf_path(&node.path) else { return Ok(()) };
+        let Some(path) = pdf_path(&node.path).filter(|_| !self.only_said) else { return Ok(()) };
         let rule = if node.even_odd { FillRule::EvenOdd } else { FillRule::NonZero };
         self.painted(node.fill.as_ref(), node.stroke.as_ref(), rule, |writer, _| writer.surface.draw_path(&path))
     }
 
     fn glyphs(&mut self, node: &GlyphNode) -> Result<(), PdfError> {
         self.mark(|reading, surface| reading.letters(surface, &node.run));
+        if self.only_said {
+            self.unseen();
+            return self.show(&node.run, false);
+        }
         let mut outcome = Ok(());
         // The line below letters is an outline, so that the words are in the file once.
         self.painted(node.fill.as_ref(), node.stroke.as_ref(), FillRule::NonZero, |writer, outlined| {
@@ -544,6 +594,9 @@ impl Sink for Writer<'_, '_> {
     }
 
     fn image(&mut self, node: &ImageNode) -> Result<(), PdfError> {
+        if self.only_said {
+            return Ok(());
+        }
         let image = self.embedded(&node.source, node.dest.width())?;
         let (Some(frame), Some(size)) =
             (pdf_path(&node.frame), Size::from_wh(node.dest.width() as f32, node.dest.height() as f32))
@@ -572,6 +625,7 @@ impl Writer<'_, '_> {
                 pictures: self.pictures,
                 shared: &mut *self.shared,
                 reading: None,
+                only_said: false,
             };
             let drawn =
                 visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);
@@ -580,6 +634,20 @@ impl Writer<'_, '_> {
         };
         drawn?;
         Ok(Mask::new(builder.finish(), if mask.luminance { MaskType::Luminosity } else { MaskType::Alpha }))
+    }
+
+    /// Draws something at the opacity and with the mixing of a group.
+    fn mixed(&mut self, group: &Group, draw: impl FnOnce(&mut Self)) {
+        let mode = blend_mode(group.blend);
+        if let Some(mode) = mode {
+            self.surface.push_blend_mode(mode);
+        }
+        self.surface.push_opacity(share(group.opacity));
+        draw(self);
+        self.surface.pop();
+        if mode.is_some() {
+            self.surface.pop();
+        }
     }
 
     fn pop_group(&mut self) {

@@ -8,15 +8,17 @@ use tiny_skia::{
     BlendMode, FillRule, FilterQuality, GradientStop, IntSize, LinearGradient, Mask, MaskType, Paint, Pixmap,
     PixmapPaint, Point, RadialGradient, Shader, SpreadMode, Stroke, StrokeDash, SweepGradient, Transform,
 };
-use vatman_document::{Blend, Cap, Join, Spread};
-use vatman_photo::{Pictures, Premultiplied, blur};
-use vatman_scene::{Brush, Frost, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, Tile};
+use vatman_document::{Blend, Cap, GroupId, ItemId, Join, Spread};
+use vatman_photo::{Pictures, Premultiplied, Window, blur};
+use vatman_scene::{
+    Behind, Brush, Filter, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, Tile,
+};
 use vatman_type::GlyphOutlines;
 
 use crate::blend::{is_whole, mix};
 use crate::paths::{extent, glyph_path, raster_path, scale_of};
 use crate::shade::Cover;
-use crate::walk::{Sink, visit, walk};
+use crate::walk::{Sink, visit, walk, walk_bunch, walk_some};
 
 /// How pixels are made.
 #[derive(Debug, Clone, Copy)]
@@ -66,10 +68,10 @@ pub fn render_pixels(
     if width.max(height) > 20_000 || u64::from(width) * u64::from(height) > 150_000_000 {
         return Err(wrong());
     }
-    // What is blurred reaches in from the bleed even where that is not part of the output.
-    let softest =
-        scene.items.iter().filter_map(|item| item.frost.as_ref()).map(|frost| frost.sigma).fold(0.0, f64::max);
-    let margin = ((scene.bleed - bleed).min(softest * 3.0) * sx).ceil().max(0.0) as u32;
+    // What is treated reaches in from the bleed even where that is not part of the output.
+    let treated = scene.items.iter().filter_map(|item| item.behind.as_ref()).map(|behind| &behind.filter);
+    let softest = treated.map(|filter| filter.reach().unwrap_or(f64::INFINITY)).fold(0.0, f64::max);
+    let margin = ((scene.bleed - bleed).min(softest) * sx).ceil().max(0.0) as u32;
     let pixmap = Pixmap::new(width + 2 * margin, height + 2 * margin).ok_or_else(wrong)?;
     let to_device =
         Affine::translate((edge_x + f64::from(margin), edge_y + f64::from(margin))) * Affine::scale_non_uniform(sx, sy);
@@ -115,54 +117,190 @@ pub(crate) fn thrown(
     else {
         return Ok(None);
     };
-    let scale = scale.min(8_000.0 / area.width().max(area.height()));
-    let area = Rect::new(area.x0 - 1.0 / scale, area.y0 - 1.0 / scale, area.x1 + 1.0 / scale, area.y1 + 1.0 / scale);
-    let (w, h) = ((area.width() * scale).ceil().max(1.0) as u32, (area.height() * scale).ceil().max(1.0) as u32);
-    let area = Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale));
-    let wrong = || PixelError::Size(w, h);
-    let layer = Layer { pixmap: Pixmap::new(w, h).ok_or_else(wrong)?, left: 0, top: 0 };
-    let mut canvas =
-        Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
+    // A pixel more on every side, so that no edge is cut.
+    let (mut canvas, area) = canvas_over(area.inflate(1.0 / scale, 1.0 / scale), scale, outlines, pictures)?;
+    let scale = canvas.state().transform.as_coeffs()[0];
     visit(&Node::Group(Group { shadows: Vec::new(), ..bare.clone() }), &mut canvas)?;
-    let cover = Cover::of(canvas.layers.swap_remove(0).pixmap.data(), w);
-    let mut onto = vec![0; w as usize * h as usize * 4];
+    let pixmap = canvas.layers.swap_remove(0).pixmap;
+    let (w, h) = (pixmap.width(), pixmap.height());
+    let cover = Cover::of(pixmap.data(), w);
+    let mut onto = vec![0; pixmap.data().len()];
     for shadow in &bare.shadows {
         cover.shade(shadow, scale, &mut onto);
     }
-    Ok(Some(Patch { pixels: Premultiplied::new(w, h, onto).ok_or_else(wrong)?, area }))
+    Ok(Some(Patch { pixels: Premultiplied::new(w, h, onto).ok_or(PixelError::Size(w, h))?, area }))
 }
 
-/// What lies behind the item after the first `below`, blurred, over the box of the frost's outline on the sheet.
-pub(crate) fn frosted(
-    frost: &Frost,
+/// A group as it is put down, but for its opacity and mixing, in the coordinates around it. Nothing where nothing of it is seen.
+pub(crate) fn group_patch(
+    group: &Group,
+    scale: f64,
+    outlines: &dyn GlyphOutlines,
+    pictures: &Pictures,
+) -> Result<Option<Patch>, PixelError> {
+    let group = Group { opacity: 1.0, blend: Blend::Normal, ..group.clone() };
+    let Some(area) = extent(&Node::Group(group.clone()), Affine::IDENTITY).filter(|area| area.area() > 0.0) else {
+        return Ok(None);
+    };
+    let (mut canvas, area) = canvas_over(area, scale, outlines, pictures)?;
+    visit(&Node::Group(group), &mut canvas)?;
+    canvas.patch(area).map(Some)
+}
+
+/// The part of the sheet that has to be drawn to know what lies behind an item, treated; nothing where its outline is off the sheet.
+fn behind_area(behind: &Behind, scene: &Scene) -> Option<Rect> {
+    let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
+    let wanted = kurbo::Shape::bounding_box(&behind.outline).intersect(sheet);
+    let seen = wanted.width() > 0.0 && wanted.height() > 0.0;
+    seen.then(|| behind.filter.reach().map_or(sheet, |reach| wanted.inflate(reach, reach).intersect(sheet)))
+}
+
+/// The part of the sheet a bunch can paint; nothing where that is off the sheet.
+fn bunch_area(group: &Group, scene: &Scene) -> Option<Rect> {
+    let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
+    let area = extent(&Node::Group(group.clone()), Affine::IDENTITY)?.intersect(sheet);
+    (area.width() > 0.0 && area.height() > 0.0).then_some(area)
+}
+
+/// What lies behind an item, treated, over the box of its outline on the sheet; `below` items lie below it.
+pub(crate) fn seen_behind(
+    behind: &Behind,
     scene: &Scene,
     below: usize,
     scale: f64,
     outlines: &dyn GlyphOutlines,
     pictures: &Pictures,
 ) -> Result<Option<Patch>, PixelError> {
+    let Some(area) = behind_area(behind, scene) else { return Ok(None) };
     let sheet = scene.size.to_rect().inflate(scene.bleed, scene.bleed);
-    let wanted = kurbo::Shape::bounding_box(&frost.outline).intersect(sheet);
-    if wanted.width() <= 0.0 || wanted.height() <= 0.0 {
-        return Ok(None);
-    }
-    let reach = frost.sigma * 3.0;
-    let area = wanted.inflate(reach, reach).intersect(sheet);
-    let scale = scale.min(8_000.0 / area.width().max(area.height()));
-    let (w, h) = ((area.width() * scale).ceil().max(1.0) as u32, (area.height() * scale).ceil().max(1.0) as u32);
-    let area = Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale));
-    let wrong = || PixelError::Size(w, h);
-    let layer = Layer { pixmap: Pixmap::new(w, h).ok_or_else(wrong)?, left: 0, top: 0 };
-    let mut canvas =
-        Canvas::on(layer, Affine::scale(scale) * Affine::translate(-area.origin().to_vec2()), outlines, pictures);
-    if let Some(brush) = &scene.ground {
+    let (mut canvas, area) = canvas_over(area, scale, outlines, pictures)?;
+    if let (Some(brush), true) = (&scene.ground, behind.ground) {
         canvas.fill(&sheet.to_path(0.01), brush)?;
     }
-    let behind = Scene { items: scene.items[..below].to_vec(), ground: None, ..scene.clone() };
-    walk(&behind, &mut canvas)?;
-    let mut data = canvas.layers.swap_remove(0).pixmap.take();
-    blur::<4>(&mut data, w as usize, frost.sigma * scale);
-    Ok(Some(Patch { pixels: Premultiplied::new(w, h, data).ok_or_else(wrong)?, area }))
+    walk_some(scene, behind.first..below, &mut canvas)?;
+    let to_device = canvas.state().transform;
+    let layer = canvas.layers.swap_remove(0);
+    let pixels = treated(layer.pixmap, (0, 0), &behind.filter, to_device, pictures)?;
+    Ok(Some(Patch { pixels, area }))
+}
+
+/// A bunch as it is put down, but for its opacity and mixing; `at` is its place among the bunches of the scene. Nothing where there is
+/// nothing to be seen.
+pub(crate) fn bunch_patch(
+    scene: &Scene,
+    at: usize,
+    scale: f64,
+    outlines: &dyn GlyphOutlines,
+    pictures: &Pictures,
+) -> Result<Option<Patch>, PixelError> {
+    let group = Group { opacity: 1.0, blend: Blend::Normal, ..scene.bunched(&scene.bunches[at]) };
+    let Some(area) = bunch_area(&group, scene) else { return Ok(None) };
+    let (mut canvas, area) = canvas_over(area, scale, outlines, pictures)?;
+    walk_bunch(scene, at, &group, &mut canvas)?;
+    canvas.patch(area).map(Some)
+}
+
+/// A part of a scene as a picture for a file that cannot say it, or for the stage.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ScenePart<'a> {
+    /// A group that looks its own way, as it is put down, but for its opacity and mixing.
+    Bunch(&'a GroupId),
+    /// What lies behind an item, treated, not yet seen through its outline.
+    Behind(&'a ItemId),
+}
+
+/// Draws a part of a scene at so many pixels a unit, at most 8,000 a side, and says where it lies on the sheet. Nothing where the scene has
+/// no such part, or nothing of it is seen.
+///
+/// # Errors
+/// [`PixelError`] where a picture is missing.
+pub fn render_part(
+    scene: &Scene,
+    part: ScenePart<'_>,
+    scale: f64,
+    outlines: &dyn GlyphOutlines,
+    pictures: &Pictures,
+) -> Result<Option<(Premultiplied, Rect)>, PixelError> {
+    let patch = match part {
+        ScenePart::Bunch(id) => match scene.bunches.iter().position(|bunch| bunch.id == *id) {
+            Some(at) => bunch_patch(scene, at, scale, outlines, pictures)?,
+            None => None,
+        },
+        ScenePart::Behind(id) => {
+            let below = scene.items.iter().position(|item| item.id == *id);
+            match below.and_then(|below| Some((below, scene.items[below].behind.as_ref()?))) {
+                Some((below, behind)) => seen_behind(behind, scene, below, scale, outlines, pictures)?,
+                None => None,
+            }
+        }
+    };
+    Ok(patch.map(|patch| (patch.pixels, patch.area)))
+}
+
+/// Where [`render_part`] draws at a scale; nothing where it draws nothing.
+#[must_use]
+pub fn part_area(scene: &Scene, part: ScenePart<'_>, scale: f64) -> Option<Rect> {
+    let area = match part {
+        ScenePart::Bunch(id) => {
+            let bunch = scene.bunches.iter().find(|bunch| bunch.id == *id)?;
+            bunch_area(&scene.bunched(bunch), scene)?
+        }
+        ScenePart::Behind(id) => {
+            let item = scene.items.iter().find(|item| item.id == *id)?;
+            behind_area(item.behind.as_ref()?, scene)?
+        }
+    };
+    Some(whole_pixels(area, scale).0)
+}
+
+/// An area with its right and lower edges on whole pixels at about a scale, so that it can be made; that scale; and its pixels.
+fn whole_pixels(area: Rect, scale: f64) -> (Rect, f64, (u32, u32)) {
+    let scale = scale.min(8_000.0 / area.width().max(area.height()));
+    // A hair above a whole number is that number.
+    let up = |length: f64| (length * scale - 1e-6).ceil().max(1.0) as u32;
+    let (w, h) = (up(area.width()), up(area.height()));
+    (Rect::from_origin_size(area.origin(), (f64::from(w) / scale, f64::from(h) / scale)), scale, (w, h))
+}
+
+/// A canvas over about an area, at about a scale: in whole pixels, and not larger than can be made.
+fn canvas_over<'a>(
+    area: Rect,
+    scale: f64,
+    outlines: &'a dyn GlyphOutlines,
+    pictures: &'a Pictures,
+) -> Result<(Canvas<'a>, Rect), PixelError> {
+    let (area, scale, (w, h)) = whole_pixels(area, scale);
+    let layer = Layer { pixmap: Pixmap::new(w, h).ok_or(PixelError::Size(w, h))?, left: 0, top: 0 };
+    let to_device = Affine::scale(scale) * Affine::translate(-area.origin().to_vec2());
+    Ok((Canvas::on(layer, to_device, outlines, pictures), area))
+}
+
+/// What has been drawn on a layer at an offset of the whole, treated; `to_device` leads from the filter's coordinates to the whole.
+fn treated(
+    layer: Pixmap,
+    (left, top): (i32, i32),
+    filter: &Filter,
+    to_device: Affine,
+    pictures: &Pictures,
+) -> Result<Premultiplied, PixelError> {
+    let (w, h) = (layer.width(), layer.height());
+    let wrong = || PixelError::Size(w, h);
+    let scale = scale_of(to_device);
+    if let Some(sigma) = filter.even_blur() {
+        let mut data = layer.take();
+        blur::<4>(&mut data, w as usize, sigma * scale);
+        return Premultiplied::new(w, h, data).ok_or_else(wrong);
+    }
+    let field = to_device.transform_rect_bbox(filter.field);
+    let window = Window {
+        left: field.x0 as f32 - left as f32,
+        top: field.y0 as f32 - top as f32,
+        width: field.width() as f32,
+        height: field.height() as f32,
+        longer: filter.longer * scale,
+    };
+    let straight = Premultiplied::new(w, h, layer.take()).ok_or_else(wrong)?.straight();
+    Ok(pictures.layer(&straight, window, &filter.treatments).premultiplied())
 }
 
 /// A drawing surface at an offset of the whole.
@@ -198,6 +336,14 @@ impl<'a> Canvas<'a> {
             outlines,
             pictures,
         }
+    }
+
+    /// All that has been drawn, which covers an area.
+    fn patch(mut self, area: Rect) -> Result<Patch, PixelError> {
+        let pixmap = self.layers.swap_remove(0).pixmap;
+        let (w, h) = (pixmap.width(), pixmap.height());
+        let pixels = Premultiplied::new(w, h, pixmap.take()).ok_or(PixelError::Size(w, h))?;
+        Ok(Patch { pixels, area })
     }
 
     fn state(&self) -> &State {
@@ -491,6 +637,7 @@ impl Sink for Canvas<'_> {
         let handed_down = group.blend == Blend::Normal
             && group.mask.is_none()
             && group.shadows.is_empty()
+            && group.filter.is_none()
             && group.opacity < 1.0
             && paints_once(group);
         let fade = if group.needs_layer() && !handed_down { 1.0 } else { parent.fade * group.opacity };
@@ -502,17 +649,19 @@ impl Sink for Canvas<'_> {
             });
             let parent_transform = self.state().transform;
             // What lies off the surface can still throw a shadow onto it.
-            let reach = group
+            let thrown = group
                 .shadows
                 .iter()
                 .map(|shadow| shadow.dx.abs().max(shadow.dy.abs()) + shadow.sigma * 3.0)
-                .fold(0.0, f64::max)
-                * scale_of(parent_transform);
-            let area = extent(&Node::Group(group.clone()), parent_transform)
-                .unwrap_or(Rect::ZERO)
-                .inflate(2.0, 2.0)
-                .intersect(whole.inflate(reach, reach))
-                .expand();
+                .fold(0.0, f64::max);
+            // Where a step depends on all there is, all of it is drawn.
+            let looked = group.filter.as_ref().map_or(Some(0.0), Filter::reach);
+            let reach = looked.map(|looked| (looked + thrown) * scale_of(parent_transform));
+            let area = extent(&Node::Group(group.clone()), parent_transform).unwrap_or(Rect::ZERO).inflate(2.0, 2.0);
+            let area = reach.map_or(area, |reach| area.intersect(whole.inflate(reach, reach))).expand();
+            if area.width().max(area.height()) > 20_000.0 || area.area() > 150e6 {
+                return Err(PixelError::Size(area.width() as u32, area.height() as u32));
+            }
             let (w, h) = (area.width().max(1.0) as u32, area.height().max(1.0) as u32);
             let pixmap = Pixmap::new(w, h).ok_or(PixelError::Size(w, h))?;
             self.layers.push(Layer { pixmap, left: area.x0 as i32, top: area.y0 as i32 });
@@ -536,6 +685,13 @@ impl Sink for Canvas<'_> {
         let Some(mut layer) = self.layers.pop() else { return Ok(()) };
         if let Some(mask) = &group.mask {
             self.mask(&mut layer, mask, state.transform)?;
+        }
+        if let Some(filter) = &group.filter {
+            let (w, h) = (layer.pixmap.width(), layer.pixmap.height());
+            let size = IntSize::from_wh(w, h).ok_or(PixelError::Size(w, h))?;
+            let at = (layer.left, layer.top);
+            let after = treated(layer.pixmap, at, filter, self.state().transform, self.pictures)?;
+            layer.pixmap = Pixmap::from_vec(after.data().to_vec(), size).ok_or(PixelError::Size(w, h))?;
         }
         if !group.shadows.is_empty() {
             layer.pixmap = shaded(&layer.pixmap, group, scale_of(self.state().transform))?;
@@ -578,28 +734,27 @@ impl Sink for Canvas<'_> {
         self.painted(&glyph_path(node, self.outlines), node.fill.as_ref(), node.stroke.as_ref(), FillRule::Winding)
     }
 
-    fn frost(&mut self, frost: &Frost, scene: &Scene, _: usize) -> Result<(), PixelError> {
+    fn behind(&mut self, behind: &Behind, scene: &Scene, _: usize) -> Result<(), PixelError> {
         let transform = self.transform();
         let sheet = transform.transform_rect_bbox(scene.size.to_rect().inflate(scene.bleed, scene.bleed));
-        let wanted = transform.transform_rect_bbox(kurbo::Shape::bounding_box(&frost.outline));
-        let sigma = frost.sigma * scale_of(transform);
-        let area = wanted
-            .inflate(sigma * 3.0, sigma * 3.0)
-            .intersect(sheet)
+        let wanted = transform.transform_rect_bbox(kurbo::Shape::bounding_box(&behind.outline));
+        let reach = behind.filter.reach().map(|reach| reach * scale_of(transform));
+        let area = reach
+            .map_or(sheet, |reach| wanted.inflate(reach, reach).intersect(sheet))
             .intersect(self.surface())
             .expand()
             .intersect(self.surface());
         let area_px =
             tiny_skia::IntRect::from_xywh(area.x0 as i32, area.y0 as i32, area.width() as u32, area.height() as u32);
-        let (Some(area_px), Some(outline)) = (area_px, raster_path(&frost.outline, transform)) else { return Ok(()) };
-        let Some(behind) = self.layers.last().and_then(|layer| layer.pixmap.clone_rect(area_px)) else { return Ok(()) };
-        let (w, h) = (behind.width(), behind.height());
-        let mut data = behind.take();
-        blur::<4>(&mut data, w as usize, sigma);
-        let Some(view) = tiny_skia::PixmapRef::from_bytes(&data, w, h) else { return Ok(()) };
+        let (Some(area_px), Some(outline)) = (area_px, raster_path(&behind.outline, transform)) else { return Ok(()) };
+        let Some(seen) = self.layers.last().and_then(|layer| layer.pixmap.clone_rect(area_px)) else { return Ok(()) };
+        let after = treated(seen, (area.x0 as i32, area.y0 as i32), &behind.filter, transform, self.pictures)?;
+        let Some(view) = tiny_skia::PixmapRef::from_bytes(after.data(), after.width(), after.height()) else {
+            return Ok(());
+        };
         let place = Transform::from_translate(area.x0 as f32, area.y0 as f32);
         let shader =
-            tiny_skia::Pattern::new(view, SpreadMode::Pad, FilterQuality::Nearest, frost.opacity as f32, place);
+            tiny_skia::Pattern::new(view, SpreadMode::Pad, FilterQuality::Nearest, behind.opacity as f32, place);
         let mask = self.clipped_by(&area.to_path(0.01).iter().map(|element| transform.inverse() * element).collect());
         self.cover(&outline, &Paint { shader, anti_alias: true, ..Paint::default() }, Some(&mask));
         Ok(())

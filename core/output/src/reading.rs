@@ -83,6 +83,24 @@ impl PageReading {
         self.read.push((item.frame.y, item.frame.x, group));
     }
 
+    /// Before items are drawn apart from the page, where no mark reaches: whatever they say is one text.
+    pub fn enter_bunch(&mut self, surface: &mut Surface<'_>, items: &[SceneItem]) {
+        if said(items).is_empty() {
+            return self.unread(surface, ArtifactType::Layout);
+        }
+        let part = self.mark(surface, ContentTag::Span(SpanTag::empty()));
+        self.item = Some(ItemReading { by_line: false, at: None, parts: vec![part] });
+    }
+
+    /// After those items have been drawn.
+    pub fn leave_bunch(&mut self, surface: &mut Surface<'_>, items: &[SceneItem]) {
+        self.close(surface);
+        let (Some(own), Some(first)) = (self.item.take(), items.first()) else { return };
+        let mut group = TagGroup::new(Tag::P.with_actual_text(Some(whole(&said(items)))));
+        own.parts.into_iter().for_each(|part| group.push(part));
+        self.read.push((first.frame.y, first.frame.x, group));
+    }
+
     /// Ends the mark that is open.
     pub fn close(&mut self, surface: &mut Surface<'_>) {
         if std::mem::take(&mut self.open) {
@@ -103,6 +121,15 @@ impl PageReading {
         self.open = true;
         surface.start_tagged(tag)
     }
+}
+
+/// The lines of the words of items, in their order.
+fn said(items: &[SceneItem]) -> Vec<String> {
+    let lines = items.iter().filter_map(|item| match &item.reading {
+        Reading::Words { lines, .. } => Some(lines.clone()),
+        Reading::Figure(_) | Reading::Silent => None,
+    });
+    lines.flatten().collect()
 }
 
 /// Lines as they are read in one go: letters of scripts that run the other way in the order they are said, divided words whole.

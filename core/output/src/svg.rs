@@ -6,16 +6,17 @@ use std::fmt::Write as _;
 use std::sync::Arc;
 
 use kurbo::{Affine, BezPath};
-use vatman_document::{Blend, Cap, Join, PictureSource, Spread};
+use vatman_document::{Blend, Cap, GroupId, ItemId, Join, PictureSource, Spread};
 use vatman_photo::{Straight, encode_png};
 use vatman_scene::{
-    Brush, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem,
-    Shadow, Tile,
+    Behind, Brush, Bunch, Filter, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading,
+    Rgba, Scene, SceneItem, Shadow, Tile,
 };
 use vatman_type::GlyphOutlines;
 
 use crate::paths::{extent, glyph_path, number, path_data, scale_of};
-use crate::walk::{Sink, visit};
+use crate::pixels::ScenePart;
+use crate::walk::{Sink, visit, walk};
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD as BASE64;
 
@@ -26,6 +27,9 @@ pub const GROUND_ID: &str = "sheet-ground";
 pub trait PictureLinks {
     /// A link to a picture, at least `width` pixels wide where it has them.
     fn link(&self, source: &PictureSource, width: f64) -> String;
+    /// A link to a picture of a part of a scene, and where that lies on the sheet; nothing where nothing of it is seen. `stamp` is another
+    /// where the part looks otherwise.
+    fn part(&self, scene: &Scene, part: ScenePart<'_>, stamp: u64) -> Option<(String, kurbo::Rect)>;
 }
 
 /// How an SVG file is written.
@@ -39,8 +43,52 @@ pub struct SvgOptions {
 
 /// Identity of the element that holds an item, here and on the stage: what is blurred behind others refers to it.
 #[must_use]
-pub fn item_element(id: &vatman_document::ItemId) -> String {
+pub fn item_element(id: &ItemId) -> String {
     format!("item-{id}")
+}
+
+/// Identity of the element that holds the items of a group that looks its own way, here and on the stage.
+#[must_use]
+pub fn bunch_element(id: &GroupId) -> String {
+    format!("bunch-{id}")
+}
+
+/// How the items of a bunch are held together on the stage.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BunchFragments {
+    /// What its look refers to.
+    pub defs: String,
+    /// Its look, as properties of style.
+    pub style: String,
+    /// A picture in the place of its items, where it is treated in a way that only pixels show.
+    pub picture: Option<String>,
+}
+
+/// A bunch of a scene for the stage, which draws its items itself.
+#[must_use]
+pub fn bunch_fragments(
+    scene: &Scene,
+    bunch: &Bunch,
+    outlines: &dyn GlyphOutlines,
+    links: &dyn PictureLinks,
+) -> BunchFragments {
+    let prefix = bunch_element(&bunch.id);
+    let mut writer = Writer::new(&prefix, outlines, links);
+    let mut style = String::new();
+    if bunch.opacity < 1.0 {
+        let _ = write!(style, "opacity:{};", bunch.opacity);
+    }
+    if let Some(mode) = blend_name(bunch.blend) {
+        let _ = write!(style, "mix-blend-mode:{mode};");
+    }
+    let picture = writer.bunch_picture(scene, bunch);
+    if picture.is_none() {
+        let group = scene.bunched(bunch);
+        if let Some(id) = writer.filter(&group) {
+            let _ = write!(style, "filter:url(#{id});");
+        }
+    }
+    BunchFragments { defs: writer.out, style, picture }
 }
 
 /// One item of a scene as a fragment that holds all it refers to but the items behind it; identities begin with its own.
@@ -51,8 +99,11 @@ pub fn item_fragment(
     outlines: &dyn GlyphOutlines,
     links: &dyn PictureLinks,
 ) -> String {
-    let prefix = item.id.to_string();
-    Writer::new(&prefix, outlines, links).item(scene, item)
+    let mut writer = Writer::new(item.id.as_str(), outlines, links);
+    if let Some(behind) = &item.behind {
+        writer.seen_behind(behind, &item.id, scene);
+    }
+    writer.finish(&item.node)
 }
 
 /// The ground of a scene over `area` as a fragment; empty for a clear one.
@@ -96,12 +147,12 @@ pub fn write_svg(
         out.push_str(&Writer { embedded, ..Writer::new("ground", outlines, links) }.ground(scene, page));
     }
     out.push_str("</g>");
-    for item in &scene.items {
-        let _ = write!(out, "<g id=\"{}\">", item_element(&item.id));
-        let prefix = item.id.to_string();
-        out.push_str(&Writer { embedded, ..Writer::new(&prefix, outlines, links) }.item(scene, item));
-        out.push_str("</g>");
+    let mut writer = Writer { out, embedded, ..Writer::new("sheet", outlines, links) };
+    match walk(scene, &mut writer) {
+        Ok(()) => {}
+        Err(never) => match never {},
     }
+    let mut out = writer.out;
     out.push_str("</svg>\n");
     out
 }
@@ -123,13 +174,16 @@ pub(crate) fn escape(text: &str) -> String {
 struct Writer<'a> {
     out: String,
     ids: usize,
-    prefix: &'a str,
+    /// What identities begin with.
+    prefix: String,
     outlines: &'a dyn GlyphOutlines,
     links: &'a dyn PictureLinks,
     /// Size of one unit on the sheet, for choosing pictures.
     scale: Vec<f64>,
     /// The pictures that are in the file already, where it is one of its own.
     embedded: Option<&'a RefCell<HashMap<Arc<PictureSource>, usize>>>,
+    /// The item being written, in a file of its own.
+    entered: Option<ItemId>,
 }
 
 /// The box in which an embedded picture is kept, in units.
@@ -138,15 +192,9 @@ const EMBEDDED: f64 = 1_000.0;
 enum Never {}
 
 impl<'a> Writer<'a> {
-    fn new(prefix: &'a str, outlines: &'a dyn GlyphOutlines, links: &'a dyn PictureLinks) -> Self {
-        Self { out: String::new(), ids: 0, prefix, outlines, links, scale: vec![1.0], embedded: None }
-    }
-
-    fn item(mut self, scene: &Scene, item: &SceneItem) -> String {
-        if let Some(frost) = &item.frost {
-            self.frosted(frost, scene);
-        }
-        self.finish(&item.node)
+    fn new(prefix: &str, outlines: &'a dyn GlyphOutlines, links: &'a dyn PictureLinks) -> Self {
+        let prefix = prefix.to_owned();
+        Self { out: String::new(), ids: 0, prefix, outlines, links, scale: vec![1.0], embedded: None, entered: None }
     }
 
     fn ground(self, scene: &Scene, area: kurbo::Rect) -> String {
@@ -323,41 +371,92 @@ impl Writer<'_> {
         self.out.push_str("/>");
     }
 
-    /// What lies behind, again, blurred and clipped: it follows when anything behind it changes.
-    fn frosted(&mut self, frost: &Frost, scene: &Scene) {
-        let outline = self.clip(&frost.outline, Affine::IDENTITY);
+    /// What lies behind an item, treated and clipped. An even blur is said of what is drawn already, and follows when anything of it
+    /// changes; anything else is a picture.
+    fn seen_behind(&mut self, behind: &Behind, item: &ItemId, scene: &Scene) {
+        let outline = self.clip(&behind.outline, Affine::IDENTITY);
+        let opened = |writer: &mut Self| {
+            let _ = write!(writer.out, "<g class=\"behind\" clip-path=\"url(#{outline})\" aria-hidden=\"true\"");
+            if behind.opacity < 1.0 {
+                writer.attribute("opacity", behind.opacity);
+            }
+            writer.out.push('>');
+        };
+        let Some(sigma) = behind.filter.even_blur() else {
+            if let Some((link, area)) = self.links.part(scene, ScenePart::Behind(item), behind.stamp) {
+                opened(self);
+                self.link_image(area, &link);
+                self.out.push_str("</g>");
+            }
+            return;
+        };
         let sheet = kurbo::Shape::to_path(&scene.size.to_rect().inflate(scene.bleed, scene.bleed), 0.01);
         let sheet = self.clip(&sheet, Affine::IDENTITY);
-        let filter = self.id();
-        let reach = frost.sigma * 3.0;
-        let _ = write!(
-            self.out,
-            "<filter id=\"{filter}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\""
-        );
-        self.rect(kurbo::Shape::bounding_box(&frost.outline).inflate(reach, reach));
-        self.out.push_str("><feGaussianBlur");
-        self.attribute("stdDeviation", frost.sigma);
-        self.out.push_str("/></filter>");
-        let _ = write!(self.out, "<g clip-path=\"url(#{outline})\" aria-hidden=\"true\"");
-        if frost.opacity < 1.0 {
-            self.attribute("opacity", frost.opacity);
-        }
-        let _ = write!(self.out, "><g filter=\"url(#{filter})\"><g clip-path=\"url(#{sheet})\">");
-        for id in std::iter::once(GROUND_ID.to_owned()).chain(frost.behind.iter().map(item_element)) {
+        let reach = sigma * 3.0;
+        let filter = self.blurring(sigma, kurbo::Shape::bounding_box(&behind.outline).inflate(reach, reach));
+        opened(self);
+        let _ = write!(self.out, "<g filter=\"url(#{filter})\"><g clip-path=\"url(#{sheet})\">");
+        let ground = behind.ground.then(|| GROUND_ID.to_owned());
+        for id in ground.into_iter().chain(elements_behind(behind, item, scene)) {
             let _ = write!(self.out, "<use href=\"#{id}\" xlink:href=\"#{id}\"/>");
         }
         self.out.push_str("</g></g></g>");
     }
 
+    fn blurring(&mut self, sigma: f64, area: kurbo::Rect) -> String {
+        let id = self.id();
+        let _ =
+            write!(self.out, "<filter id=\"{id}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\"");
+        self.rect(area);
+        self.out.push_str("><feGaussianBlur");
+        self.attribute("stdDeviation", sigma);
+        self.out.push_str("/></filter>");
+        id
+    }
+
+    /// A picture of a bunch that is treated in a way SVG cannot say.
+    fn bunch_picture(&mut self, scene: &Scene, bunch: &Bunch) -> Option<String> {
+        bunch.filter.as_ref().filter(|filter| filter.even_blur().is_none())?;
+        let Some((link, area)) = self.links.part(scene, ScenePart::Bunch(&bunch.id), bunch.stamp) else {
+            return Some(String::new());
+        };
+        let before = std::mem::take(&mut self.out);
+        self.link_image(area, &link);
+        Some(std::mem::replace(&mut self.out, before))
+    }
+
+    /// The filter that blurs a group evenly and throws its shadows, where it has any.
+    fn filter(&mut self, group: &Group) -> Option<String> {
+        let sigma = group.filter.as_ref().and_then(Filter::even_blur);
+        if sigma.is_none() && group.shadows.is_empty() {
+            return None;
+        }
+        let area = extent(&Node::Group(group.clone()), Affine::IDENTITY).unwrap_or_default().inflate(2.0, 2.0);
+        Some(match sigma {
+            Some(sigma) if group.shadows.is_empty() => self.blurring(sigma, area),
+            sigma => self.shadows(&group.shadows, sigma, area),
+        })
+    }
+
     /// A filter that throws shadows; written as blur, offset, flood and merge, which every reader draws alike.
-    fn shadows(&mut self, shadows: &[Shadow], area: kurbo::Rect) -> String {
+    /// They are thrown by what is there after it has been blurred, where it is.
+    fn shadows(&mut self, shadows: &[Shadow], blurred: Option<f64>, area: kurbo::Rect) -> String {
         let id = self.id();
         let _ =
             write!(self.out, "<filter id=\"{id}\" filterUnits=\"userSpaceOnUse\" color-interpolation-filters=\"sRGB\"");
         self.rect(area);
         self.out.push('>');
+        let (graphic, alpha) = if let Some(sigma) = blurred {
+            self.out.push_str("<feGaussianBlur");
+            self.attribute("stdDeviation", sigma);
+            self.out.push_str(" result=\"soft\"/><feColorMatrix in=\"soft\" type=\"matrix\" ");
+            self.out.push_str("values=\"0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 1 0\" result=\"softAlpha\"/>");
+            ("soft", "softAlpha")
+        } else {
+            ("SourceGraphic", "SourceAlpha")
+        };
         for (i, shadow) in shadows.iter().enumerate() {
-            self.out.push_str("<feGaussianBlur in=\"SourceAlpha\"");
+            let _ = write!(self.out, "<feGaussianBlur in=\"{alpha}\"");
             self.attribute("stdDeviation", shadow.sigma);
             let _ = write!(self.out, " result=\"b{i}\"/><feOffset in=\"b{i}\"");
             self.attribute("dx", shadow.dx);
@@ -367,15 +466,14 @@ impl Writer<'_> {
             let operator = if shadow.inner { "out" } else { "in" };
             let _ = write!(self.out, "/><feComposite operator=\"{operator}\" in2=\"o{i}\" result=\"s{i}\"/>");
             if shadow.inner {
-                let _ =
-                    write!(self.out, "<feComposite operator=\"in\" in=\"s{i}\" in2=\"SourceAlpha\" result=\"s{i}\"/>");
+                let _ = write!(self.out, "<feComposite operator=\"in\" in=\"s{i}\" in2=\"{alpha}\" result=\"s{i}\"/>");
             }
         }
         self.out.push_str("<feMerge>");
         let marked = |inner: bool| {
             shadows.iter().enumerate().filter(move |(_, shadow)| shadow.inner == inner).map(|(i, _)| format!("s{i}"))
         };
-        for input in marked(false).chain(std::iter::once("SourceGraphic".to_owned())).chain(marked(true)) {
+        for input in marked(false).chain(std::iter::once(graphic.to_owned())).chain(marked(true)) {
             let _ = write!(self.out, "<feMergeNode in=\"{input}\"/>");
         }
         self.out.push_str("</feMerge></filter>");
@@ -517,18 +615,45 @@ fn along(stops: &[GradientStop], at: f64) -> [f64; 4] {
 impl Sink for Writer<'_> {
     type Error = Never;
 
-    fn frost(&mut self, frost: &Frost, scene: &Scene, _: usize) -> Result<(), Never> {
-        self.frosted(frost, scene);
+    fn enter(&mut self, item: &SceneItem) {
+        let _ = write!(self.out, "<g id=\"{}\">", item_element(&item.id));
+        (self.prefix, self.ids) = (item.id.to_string(), 0);
+        self.entered = Some(item.id.clone());
+    }
+
+    fn leave(&mut self, _: &SceneItem) {
+        self.out.push_str("</g>");
+        self.entered = None;
+    }
+
+    fn behind(&mut self, behind: &Behind, scene: &Scene, _: usize) -> Result<(), Never> {
+        if let Some(item) = self.entered.take() {
+            self.seen_behind(behind, &item, scene);
+            self.entered = Some(item);
+        }
         Ok(())
+    }
+
+    fn bunch(&mut self, scene: &Scene, bunch: &Bunch, group: &Group) -> Result<bool, Never> {
+        (self.prefix, self.ids) = (bunch_element(&bunch.id), 0);
+        let Some(picture) = self.bunch_picture(scene, bunch) else { return Ok(false) };
+        let _ = write!(self.out, "<g id=\"{}\"", bunch_element(&bunch.id));
+        self.mixing(group);
+        let said = scene.items[bunch.first..bunch.end().min(scene.items.len())].iter().filter_map(|item| {
+            if let Reading::Words { lines, .. } = &item.reading { Some(lines.join(" ")) } else { None }
+        });
+        let said: Vec<String> = said.collect();
+        if !said.is_empty() {
+            let _ = write!(self.out, " role=\"img\" aria-label=\"{}\"", escape(&said.join(" ")));
+        }
+        let _ = write!(self.out, ">{picture}</g>");
+        Ok(true)
     }
 
     fn begin(&mut self, group: &Group) -> Result<(), Never> {
         // Clip and shadows are in the parent's coordinates and belong outside the transform.
         let clip = group.clip.as_ref().map(|clip| self.clip(clip, group.transform));
-        let thrown = (!group.shadows.is_empty()).then(|| {
-            let area = extent(&Node::Group(group.clone()), Affine::IDENTITY).unwrap_or_default().inflate(2.0, 2.0);
-            self.shadows(&group.shadows, area)
-        });
+        let thrown = self.filter(group);
         let mask = match &group.mask {
             Some(mask) => Some(self.mask(group, mask)?),
             None => None,
@@ -562,7 +687,7 @@ impl Sink for Writer<'_> {
         for _ in 0..1
             + usize::from(group.clip.is_some())
             + usize::from(group.mask.is_some())
-            + usize::from(!group.shadows.is_empty())
+            + usize::from(has_filter(group))
         {
             self.out.push_str("</g>");
         }
@@ -588,6 +713,23 @@ impl Sink for Writer<'_> {
         self.out.push_str("</g>");
         Ok(())
     }
+}
+
+/// Whether [`Writer::filter`] writes one.
+fn has_filter(group: &Group) -> bool {
+    !group.shadows.is_empty() || group.filter.as_ref().is_some_and(|filter| filter.even_blur().is_some())
+}
+
+/// The elements that lie behind an item, back to front: bunches as a whole.
+fn elements_behind(behind: &Behind, item: &ItemId, scene: &Scene) -> Vec<String> {
+    let below = scene.items.iter().position(|other| other.id == *item).unwrap_or(scene.items.len());
+    let (mut at, mut out) = (behind.first, Vec::new());
+    while at < below {
+        let bunch = scene.bunches.iter().find(|bunch| bunch.first == at && bunch.end() <= below);
+        out.push(bunch.map_or_else(|| item_element(&scene.items[at].id), |bunch| bunch_element(&bunch.id)));
+        at = bunch.map_or(at + 1, Bunch::end);
+    }
+    out
 }
 
 impl Writer<'_> {

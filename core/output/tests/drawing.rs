@@ -6,16 +6,18 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use proptest::prelude::*;
-use vatman_document::{AssetId, Blend, Cap, Color, ItemId, Join, PictureSource, Spread};
+use vatman_document::{AssetId, Blend, Cap, Color, Develop, GroupId, ItemId, Join, PictureSource, Spread, Treatment};
 use vatman_output::{
-    PictureLinks, PixelError, PixelOptions, Sink, SvgOptions, item_fragment, render_pixels, walk, write_svg,
+    PictureLinks, PixelError, PixelOptions, ScenePart, Sink, SvgOptions, bunch_fragments, item_fragment, part_area,
+    render_part, render_pixels, walk, write_svg,
 };
 use vatman_photo::{PictureBytes, Pictures, Straight, content_id, encode_png};
 use vatman_scene::{
-    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading, Rgba,
-    Scene, SceneItem, Shadow, Tile,
+    Behind, Brush, Bunch, Filter, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode,
+    Reading, Rgba, Scene, SceneItem, Shadow, Tile,
 };
 use vatman_type::{FaceId, GlyphOutlines};
+use vatman_units::Ratio;
 
 struct NoLetters;
 impl GlyphOutlines for NoLetters {
@@ -28,6 +30,9 @@ struct Links;
 impl PictureLinks for Links {
     fn link(&self, source: &PictureSource, width: f64) -> String {
         format!("/media/{}?w={width:.0}", source.asset)
+    }
+    fn part(&self, scene: &Scene, part: ScenePart<'_>, stamp: u64) -> Option<(String, Rect)> {
+        Some((format!("/part/{part:?}/{stamp}").replace('"', ""), part_area(scene, part, 2.0)?))
     }
 }
 
@@ -64,7 +69,7 @@ fn item(node: Node) -> SceneItem {
         id: ItemId::new("i").unwrap(),
         frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 },
         node: Arc::new(node),
-        frost: None,
+        behind: None,
         reading: Reading::default(),
         spills: false,
         missing: Vec::new(),
@@ -75,7 +80,19 @@ fn item(node: Node) -> SceneItem {
 }
 
 fn scene(ground: Option<Brush>, nodes: Vec<Node>) -> Scene {
-    Scene { size: Size::new(40.0, 20.0), bleed: 4.0, ground, items: nodes.into_iter().map(item).collect() }
+    Scene {
+        size: Size::new(40.0, 20.0),
+        bleed: 4.0,
+        ground,
+        items: nodes.into_iter().map(item).collect(),
+        bunches: Vec::new(),
+    }
+}
+
+/// All that lies behind an item, treated.
+fn behind(outline: Rect, opacity: f64, filter: Filter) -> Behind {
+    let outline = outline.to_path(0.01);
+    Behind { outline, opacity, filter, items: Vec::new(), first: 0, ground: true, stamp: 0 }
 }
 
 /// Draws at one pixel a CSS pixel; returns a reader of straight colours.
@@ -385,7 +402,7 @@ fn a_fragment_asks_for_pictures_as_wide_as_they_are_shown_and_names_what_it_defi
 struct Failing(usize, usize);
 impl Sink for Failing {
     type Error = &'static str;
-    fn frost(&mut self, _: &Frost, _: &Scene, _: usize) -> Result<(), &'static str> {
+    fn behind(&mut self, _: &Behind, _: &Scene, _: usize) -> Result<(), &'static str> {
         Ok(())
     }
     fn begin(&mut self, _: &Group) -> Result<(), &'static str> {
@@ -444,12 +461,7 @@ fn frost_blurs_what_lies_behind_and_only_inside_its_outline() {
         .collect();
     let mut with_panel = scene(Some(flat(255, 255, 255, 1.0)), stripes);
     let mut panel = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
-    panel.frost = Some(Frost {
-        outline: Rect::new(10.0, 0.0, 30.0, 20.0).to_path(0.01),
-        sigma: 4.0,
-        opacity: 1.0,
-        behind: Vec::new(),
-    });
+    panel.behind = Some(behind(Rect::new(10.0, 0.0, 30.0, 20.0), 1.0, Filter::blurring(4.0)));
     with_panel.items.push(panel);
     for bleed in [false, true] {
         let at = drawn_as(&with_panel, PixelOptions { width: 40, height: 20, bleed, clear: false });
@@ -612,12 +624,8 @@ fn what_is_blurred_refers_to_what_lies_behind_by_name() {
     let mut with_panel = scene(Some(flat(255, 255, 255, 1.0)), vec![filled(whole(), flat(0, 0, 0, 1.0))]);
     with_panel.items[0].id = ItemId::new("below").unwrap();
     let mut panel = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
-    panel.frost = Some(Frost {
-        outline: whole().to_path(0.01),
-        sigma: 4.0,
-        opacity: 0.5,
-        behind: vec![ItemId::new("below").unwrap()],
-    });
+    panel.id = ItemId::new("panel").unwrap();
+    panel.behind = Some(behind(whole(), 0.5, Filter::blurring(4.0)));
     with_panel.items.push(panel);
     let svg = write_svg(&with_panel, "t", SvgOptions::default(), &NoLetters, &Links);
     for part in [
@@ -629,4 +637,135 @@ fn what_is_blurred_refers_to_what_lies_behind_by_name() {
     ] {
         assert!(svg.contains(part), "{part} is not in {svg}");
     }
+}
+
+/// Items of a scene as one bunch.
+fn bunched(first: usize, count: usize) -> Bunch {
+    let id = GroupId::new(format!("g{first}-{count}")).unwrap();
+    Bunch { id, first, count, opacity: 1.0, blend: Blend::Normal, shadows: Vec::new(), filter: None, stamp: 0 }
+}
+
+/// Grey by the luma of encoded colours, everywhere.
+fn greyed(field: Rect) -> Filter {
+    let [red, green, blue] = [0.2126, 0.7152, 0.0722].map(Ratio::new);
+    let treatments = Arc::new(vec![Treatment::new(Develop::Mono { red, green, blue })]);
+    Filter { treatments, field, longer: 40.0 }
+}
+
+/// A red box, and a blue one over its right half.
+fn two_boxes() -> Vec<Node> {
+    vec![
+        filled(Rect::new(4.0, 4.0, 24.0, 16.0), flat(220, 30, 30, 1.0)),
+        filled(Rect::new(14.0, 4.0, 34.0, 16.0), flat(30, 30, 220, 1.0)),
+    ]
+}
+
+#[test]
+fn items_of_a_bunch_are_faded_as_one() {
+    let mut apart = scene(Some(flat(255, 255, 255, 1.0)), two_boxes());
+    apart.bunches = vec![Bunch { opacity: 0.5, ..bunched(0, 2) }];
+    let at = drawn(&apart);
+    assert!(near(at(8, 10), [238, 143, 143, 255], 1) && near(at(30, 10), [143, 143, 238, 255], 1));
+    assert_eq!(at(18, 10), at(30, 10), "the red one is not seen through the blue one");
+    // The same as a group around both.
+    let both = Group { opacity: 0.5, ..Group::placed(Affine::IDENTITY, two_boxes()) };
+    let grouped = drawn(&scene(Some(flat(255, 255, 255, 1.0)), vec![Node::Group(both)]));
+    for (x, y) in [(2, 2), (8, 10), (18, 10), (30, 10), (24, 16)] {
+        assert_eq!(at(x, y), grouped(x, y), "at {x}, {y}");
+    }
+}
+
+#[test]
+fn bunches_lie_in_bunches_and_a_scene_cut_off_in_one_is_drawn_to_its_end() {
+    let mut nested = scene(Some(flat(255, 255, 255, 1.0)), two_boxes());
+    nested.bunches = vec![Bunch { opacity: 0.5, ..bunched(0, 2) }, Bunch { opacity: 0.5, ..bunched(0, 1) }];
+    let at = drawn(&nested);
+    assert!(near(at(8, 10), [246, 199, 199, 255], 1), "twice faded: {:?}", at(8, 10));
+    assert!(near(at(30, 10), [143, 143, 238, 255], 1), "once: {:?}", at(30, 10));
+    nested.items.truncate(1);
+    let cut = drawn(&nested);
+    assert_eq!((cut(8, 10), cut(30, 10)), (at(8, 10), [255, 255, 255, 255]));
+}
+
+#[test]
+fn a_filter_treats_what_is_in_a_bunch_and_nothing_else() {
+    let mut treated = scene(Some(flat(240, 200, 160, 1.0)), two_boxes());
+    treated.bunches = vec![Bunch { filter: Some(greyed(whole())), ..bunched(1, 1) }];
+    let at = drawn(&treated);
+    let [r, g, b, _] = at(30, 10);
+    assert!(r == g && g == b && r.abs_diff(44) <= 1, "grey: {:?}", at(30, 10));
+    assert_eq!((at(8, 10), at(2, 2)), ([220, 30, 30, 255], [240, 200, 160, 255]));
+}
+
+#[test]
+fn a_blurred_bunch_is_soft_at_its_edges_and_throws_a_soft_shadow() {
+    let mut soft =
+        scene(Some(flat(255, 255, 255, 1.0)), vec![filled(Rect::new(12.0, -40.0, 28.0, 60.0), flat(0, 0, 0, 1.0))]);
+    soft.bunches = vec![Bunch { filter: Some(Filter::blurring(2.0)), ..bunched(0, 1) }];
+    let at = drawn(&soft);
+    let row: Vec<u8> = (0..40).map(|x| at(x, 10)[0]).collect();
+    assert!(row[12].abs_diff(row[27]) <= 1 && row[11].abs_diff(153) < 12 && row[12].abs_diff(102) < 12, "{row:?}");
+    assert!(row[3] == 255 && row[20] < 3, "{row:?}");
+    // The same by hand, as steps that only pixels show: a blur, and one that changes nothing.
+    let steps =
+        [Develop::Blur { radius: Ratio::new(0.05) }, Develop::Tone { brightness: Ratio::ZERO, contrast: Ratio::ZERO }];
+    let treatments = Arc::new(steps.map(Treatment::new).to_vec());
+    soft.bunches[0].filter = Some(Filter { treatments, field: whole(), longer: 40.0 });
+    assert_eq!(soft.bunches[0].filter.as_ref().unwrap().even_blur(), None);
+    let at = drawn(&soft);
+    for x in 0..40 {
+        assert!(at(x, 10)[0].abs_diff(row[x as usize]) <= 3, "at {x}: {} and {}", at(x, 10)[0], row[x as usize]);
+    }
+}
+
+#[test]
+fn what_lies_behind_is_treated_inside_the_outline_and_only_as_far_as_it_is_behind() {
+    let mut under = scene(Some(flat(240, 200, 160, 1.0)), two_boxes());
+    let mut lens = item(Node::Group(Group::placed(Affine::IDENTITY, Vec::new())));
+    lens.behind = Some(behind(Rect::new(0.0, 0.0, 20.0, 20.0), 1.0, greyed(whole())));
+    under.items.insert(1, lens);
+    let at = drawn(&under);
+    let grey = |[r, g, b, _]: [u8; 4]| r == g && g == b;
+    assert!(grey(at(8, 10)) && grey(at(2, 2)), "{:?} {:?}", at(8, 10), at(2, 2));
+    assert_eq!((at(22, 2), at(18, 10)), ([240, 200, 160, 255], [30, 30, 220, 255]), "beside it, and over it");
+    // In a bunch, only what is in the bunch lies behind.
+    under.bunches = vec![bunched(1, 2)];
+    under.bunches[0].opacity = 0.999;
+    let at = drawn(&under);
+    assert!(near(at(8, 10), [220, 30, 30, 255], 1) && near(at(2, 2), [240, 200, 160, 255], 1), "{:?}", at(8, 10));
+}
+
+#[test]
+fn what_only_pixels_show_is_a_picture_in_svg_and_the_same_picture_when_asked_for() {
+    let mut treated = scene(Some(flat(240, 200, 160, 1.0)), two_boxes());
+    (treated.items[0].id, treated.items[1].id) = (ItemId::new("a").unwrap(), ItemId::new("b").unwrap());
+    treated.bunches = vec![Bunch { filter: Some(greyed(whole())), opacity: 0.5, stamp: 7, ..bunched(0, 2) }];
+    let svg = write_svg(&treated, "t", SvgOptions::default(), &NoLetters, &Links);
+    assert!(svg.contains("<g id=\"bunch-g0-2\" opacity=\"0.5\"") && !svg.contains("item-a"), "{svg}");
+    assert!(svg.contains("/part/Bunch(GroupId(g0-2))/7"), "{svg}");
+    let on_stage = bunch_fragments(&treated, &treated.bunches[0], &NoLetters, &Links);
+    assert!(on_stage.picture.is_some_and(|picture| picture.contains("/part/")) && on_stage.style == "opacity:0.5;");
+    // Asked for by itself it is what is seen of it, at any size.
+    let pictures = Pictures::new(Box::new(One::new()), 1 << 20);
+    let id = treated.bunches[0].id.clone();
+    let (pixels, area) = render_part(&treated, ScenePart::Bunch(&id), 2.0, &NoLetters, &pictures).unwrap().unwrap();
+    assert_eq!(Some(area), part_area(&treated, ScenePart::Bunch(&id), 2.0));
+    assert!((area.x0 - 4.0).abs() <= 1.0 && (area.x1 - 34.0).abs() <= 1.0, "{area:?}");
+    let pixels = pixels.straight();
+    let at = |x: f64, y: f64| {
+        let (x, y) = (((x - area.x0) * 2.0) as usize, ((y - area.y0) * 2.0) as usize);
+        let pixel = &pixels.data()[(y * pixels.width() as usize + x) * 4..][..4];
+        [pixel[0], pixel[1], pixel[2], pixel[3]]
+    };
+    assert!(
+        near(at(8.0, 10.0), [70, 70, 70, 255], 1) && near(at(30.0, 10.0), [44, 44, 44, 255], 1),
+        "{:?}",
+        at(8.0, 10.0)
+    );
+    // An even blur can be said, and needs no picture.
+    treated.bunches[0].filter = Some(Filter::blurring(2.0));
+    let svg = write_svg(&treated, "t", SvgOptions::default(), &NoLetters, &Links);
+    assert!(svg.contains("item-a") && svg.contains("stdDeviation=\"2\"") && !svg.contains("/part/"), "{svg}");
+    let on_stage = bunch_fragments(&treated, &treated.bunches[0], &NoLetters, &Links);
+    assert!(on_stage.picture.is_none() && on_stage.style.contains("filter:url(#bunch-g0-2-1)"), "{}", on_stage.style);
 }

@@ -4,10 +4,10 @@ use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
-use vatman_document::{AssetId, Focus, PictureSource};
+use vatman_document::{AssetId, Focus, PictureSource, Treatment};
 use vatman_units::Ratio;
 
-use crate::develop::develop;
+use crate::develop::{Window, develop, develop_layer};
 use crate::leaving::{leaving, written};
 use crate::resize::{resize, resize_part};
 use crate::saliency::salient_point;
@@ -145,15 +145,23 @@ impl Pictures {
         }
         let make = || {
             let small = self.proxy(&source.asset, size).ok_or(())?;
-            let over = |id: &AssetId, longer: u32| {
-                let info = self.info(id)?;
-                let by = (f64::from(longer) / f64::from(info.width.max(info.height))).min(1.0);
-                let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
-                self.proxy(id, (scaled(info.width), scaled(info.height)))
-            };
-            Ok::<_, ()>(Arc::new(develop(&small, &source.treatments, &over)))
+            Ok::<_, ()>(Arc::new(develop(&small, &source.treatments, &|id, longer| self.overlaid(id, longer))))
         };
         self.prints.get_or_insert_with(&(Arc::clone(source), size), make).ok()
+    }
+
+    /// What has been drawn, treated; places and lengths as `window` says.
+    #[must_use]
+    pub fn layer(&self, layer: &Straight, window: Window, treatments: &[Treatment]) -> Straight {
+        develop_layer(layer, window, treatments, &|id, longer| self.overlaid(id, longer))
+    }
+
+    /// A picture that is laid over another, at most so many pixels along its longer side.
+    fn overlaid(&self, id: &AssetId, longer: u32) -> Option<Arc<Straight>> {
+        let info = self.info(id)?;
+        let by = (f64::from(longer) / f64::from(info.width.max(info.height))).min(1.0);
+        let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
+        self.proxy(id, (scaled(info.width), scaled(info.height)))
     }
 
     /// The original at a size, untreated.

@@ -5,6 +5,7 @@
 mod blur;
 mod budget;
 mod cache;
+mod cutout;
 mod decode;
 mod develop;
 mod encode;
@@ -18,8 +19,9 @@ mod saliency;
 pub use blur::blur;
 pub use budget::{DecodeBudget, Share};
 pub use cache::{PictureBytes, Pictures};
+pub use cutout::{Cover, CutHints, cut_out};
 pub use decode::{Limits, PictureError, PictureFormat, PictureInfo, decode, inspect};
-pub use develop::{Overlays, develop, neutral_at};
+pub use develop::{Overlays, Window, develop, develop_layer, neutral_at};
 pub use encode::{EncodeError, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy};
 pub use hash::content_id;
 pub use leaving::{bare_jpeg, leaving};

@@ -5,16 +5,16 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
 use vatman_document::{
-    AssetId, Color, Content, Curve, Focus, Item, ItemId, Job, Outline, Part, PictureFit, PictureSource, Piece, Place,
-    Plain, Reach, RichText, Side, StrokePlace, Tint,
+    AssetId, Color, Content, Curve, Develop, Focus, GroupLook, Item, ItemId, Job, Outline, Part, PictureFit,
+    PictureSource, Piece, Place, Plain, Reach, RichText, Side, StrokePlace, Tint, Treatment,
 };
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
+use vatman_units::Ratio;
 
 use crate::draw::drawn;
+use crate::filter::{Behind, Bunch, Filter};
 use crate::frame::{Shown, picture_place};
-use crate::node::{
-    Brush, Frame, Frost, GlyphNode, Group, ImageNode, Line, Node, PathNode, Reading, Rgba, Scene, SceneItem,
-};
+use crate::node::{Brush, Frame, GlyphNode, Group, ImageNode, Line, Node, PathNode, Reading, Rgba, Scene, SceneItem};
 use crate::paint::{Resolve, around};
 
 /// Who looks at a scene.
@@ -58,7 +58,8 @@ pub fn compose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>) -> Scen
 /// Composes one side, and takes over what nothing has changed about since it was composed before.
 #[must_use]
 pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, before: Option<Before<'_>>) -> Scene {
-    let before = before.filter(|before| before.job.swatches == job.swatches);
+    let size = Size::new(piece.format.size.w.to_css_px(), piece.format.size.h.to_css_px());
+    let before = before.filter(|before| before.job.swatches == job.swatches && before.scene.size == size);
     let known: HashMap<&ItemId, &Item> =
         before.iter().flat_map(|before| &before.side.items).map(|item| (&item.id, item)).collect();
     let drawn_before: HashMap<&ItemId, &SceneItem> =
@@ -69,22 +70,74 @@ pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, befor
             && before.is_some_and(|before| before.job.kins.get(&item.kin) == job.kins.get(&item.kin));
         (same && old.carets.is_empty() && means.carets != Some(&item.id)).then(|| (*old).clone())
     };
-    let size = Size::new(piece.format.size.w.to_css_px(), piece.format.size.h.to_css_px());
     let bleed = piece.format.bleed.to_css_px();
     let sheet = size.to_rect().inflate(bleed, bleed);
-    let mut items: Vec<SceneItem> = Vec::new();
-    for item in side.items.iter().filter(|item| !item.hidden) {
-        let Some(mut drawn) = as_before(item).or_else(|| compose_item(job, item, means)) else { continue };
-        if let Some(frost) = &mut drawn.frost {
-            frost.behind = items.iter().map(|below| below.id.clone()).collect();
-        }
-        items.push(drawn);
-    }
     let resolve = Resolve { job, picture_size: means.picture_size, scale: 1.0 };
-    Scene { size, bleed, ground: side.ground.as_ref().and_then(|paint| resolve.brush(paint, sheet)), items }
+    let ground = side.ground.as_ref().and_then(|paint| resolve.brush(paint, sheet));
+    let mut scene = Scene { size, bleed, ground, items: Vec::new(), bunches: Vec::new() };
+    // The groups being drawn that look their own way, from the outermost in, by their places among the bunches.
+    let mut open: Vec<usize> = Vec::new();
+    for item in side.items.iter().filter(|item| !item.hidden) {
+        let Some(mut drawn) = as_before(item).or_else(|| compose_item(job, item, size, means)) else { continue };
+        open.retain(|at| item.groups.contains(&scene.bunches[*at].id));
+        for look in item.groups.iter().filter_map(|group| side.group_look(group)).filter(|look| !look.is_plain()) {
+            if open.iter().all(|at| scene.bunches[*at].id != look.group) {
+                open.push(scene.bunches.len());
+                scene.bunches.push(bunch(look, scene.items.len(), resolve));
+            }
+        }
+        open.iter().for_each(|at| scene.bunches[*at].count += 1);
+        if let Some(behind) = &mut drawn.behind {
+            let from = open.last().map_or(0, |at| scene.bunches[*at].first);
+            behind.first = from;
+            behind.ground = open.is_empty();
+            behind.items = scene.items[from..].iter().map(|below| below.id.clone()).collect();
+            behind.stamp = if behind.filter.even_blur().is_none() {
+                scene.stamp(from..scene.items.len(), behind.ground)
+            } else {
+                0
+            };
+        }
+        scene.items.push(drawn);
+    }
+    for at in 0..scene.bunches.len() {
+        treat(&mut scene, at, side, resolve);
+    }
+    scene
 }
 
-pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<SceneItem> {
+/// A group that looks its own way, without its members and what is done to all of them.
+fn bunch(look: &GroupLook, first: usize, resolve: Resolve<'_>) -> Bunch {
+    Bunch {
+        id: look.group.clone(),
+        first,
+        count: 0,
+        opacity: look.opacity.get(),
+        blend: look.blend,
+        shadows: resolve.shadows(&look.effects),
+        filter: None,
+        stamp: 0,
+    }
+}
+
+/// Says how the members of a bunch are treated, now that they are there.
+fn treat(scene: &mut Scene, at: usize, side: &Side, resolve: Resolve<'_>) {
+    let bunch = &scene.bunches[at];
+    let Some(look) = side.group_look(&bunch.id) else { return };
+    let treatments = PictureSource::resolved(&look.treatments, |tint| resolve.job.color(tint));
+    if treatments.is_empty() {
+        return;
+    }
+    let boxes = scene.items[bunch.first..bunch.end()].iter().map(|item| item.frame.upright().to_css_px());
+    let field = boxes.reduce(|all, own| all.union(own)).unwrap_or_else(|| scene.size.to_rect());
+    let filter = Filter { treatments: Arc::new(treatments), field, longer: scene.size.width.max(scene.size.height) };
+    let stamp = if filter.even_blur().is_none() { scene.stamp(bunch.first..bunch.end(), false) } else { 0 };
+    let bunch = &mut scene.bunches[at];
+    (bunch.filter, bunch.stamp) = (Some(filter), stamp);
+}
+
+/// An item on a sheet of a size.
+pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_>) -> Option<SceneItem> {
     let plain = job.plain(item)?;
     let place = item.place;
     let local = Size::new(place.at.rect.w.to_css_px(), place.at.rect.h.to_css_px());
@@ -119,11 +172,15 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
     let grown = Rect::from_origin_size((rect.x0 + out.left, rect.y0), out.size);
     let transform = place_on_sheet(place, grown);
     let opacity = plain.look.opacity.get() * out.faded;
-    let frost = plain.look.frost.filter(|blur| blur.is_positive() && !out.outline.is_empty()).map(|blur| Frost {
+    let longer = sheet.width.max(sheet.height);
+    let behind = treated_behind(&plain, resolve, longer).filter(|_| !out.outline.is_empty()).map(|treatments| Behind {
         outline: transform * out.outline,
-        sigma: blur.to_css_px() * place.scale.get() / 2.0,
         opacity,
-        behind: Vec::new(),
+        filter: Filter { treatments: Arc::new(treatments), field: sheet.to_rect(), longer },
+        items: Vec::new(),
+        first: 0,
+        ground: true,
+        stamp: 0,
     });
     let group = Group {
         transform,
@@ -131,7 +188,8 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
         blend: plain.look.blend,
         clip: None,
         mask: None,
-        shadows: resolve.shadows(&plain.look),
+        shadows: resolve.shadows(&plain.look.effects),
+        filter: None,
         children: out.children,
     };
     Some(SceneItem {
@@ -144,7 +202,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
             turn: place.at.turn.to_degrees(),
         },
         node: Arc::new(Node::Group(group)),
-        frost,
+        behind,
         reading: out.reading,
         spills: out.spills,
         missing: out.missing,
@@ -152,6 +210,20 @@ pub(crate) fn compose_item(job: &Job, item: &Item, means: &Means<'_>) -> Option<
         type_size: out.type_size,
         carets: out.carets,
     })
+}
+
+/// What an item does to what lies behind it: the blur of its look, and, where it is a shape, the steps it treats with.
+fn treated_behind(plain: &Plain<'_>, resolve: Resolve<'_>, longer: f64) -> Option<Vec<Treatment>> {
+    let blur = plain.look.frost.filter(|blur| blur.is_positive()).map(|blur| {
+        let sigma = blur.to_css_px() * resolve.scale / 2.0;
+        Treatment::new(Develop::Blur { radius: Ratio::new(sigma / longer) })
+    });
+    let own = match plain.content {
+        Content::Shape { .. } => PictureSource::resolved(&plain.look.treatments, |tint| resolve.job.color(tint)),
+        Content::Words { .. } | Content::Picture { .. } | Content::Drawing { .. } => Vec::new(),
+    };
+    let all: Vec<Treatment> = blur.into_iter().chain(own).collect();
+    (!all.is_empty()).then_some(all)
 }
 
 pub(crate) fn place_on_sheet(place: Place, rect: Rect) -> Affine {

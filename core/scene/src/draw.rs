@@ -6,6 +6,7 @@ use kurbo::{Affine, BezPath, Point, Rect, Shape as _, Size};
 use vatman_document::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke, PictureSource};
 use vatman_units::Ratio;
 
+use crate::filter::Filter;
 use crate::node::{Brush, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Shadow};
 use crate::paint::Resolve;
 
@@ -51,7 +52,7 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
                 None => Node::Group(Group::placed(Affine::IDENTITY, Vec::new())),
             }
         }
-        DrawnPart::Group(DrawnGroup { opacity, blend, clip, mask, shadows, parts: list }) => {
+        DrawnPart::Group(DrawnGroup { opacity, blend, clip, mask, shadows, blur, parts: list }) => {
             let mask = mask.as_ref().map(|DrawnMask { luminance, parts: list }| {
                 Box::new(MaskNodes { luminance: *luminance, children: parts(list, resolve) })
             });
@@ -61,6 +62,7 @@ fn one(part: &DrawnPart, resolve: Resolve<'_>) -> Node {
                 clip: clip.as_deref().map(outline),
                 mask,
                 shadows: shadows.iter().map(|shadow| thrown(shadow, resolve)).collect(),
+                filter: (blur.get() > 0.0).then(|| Filter::blurring(blur.get())),
                 ..Group::placed(Affine::IDENTITY, parts(list, resolve))
             })
         }

@@ -5,17 +5,19 @@
 
 mod compose;
 mod draw;
+mod filter;
 mod frame;
 mod measure;
 mod node;
 mod paint;
 
 pub use compose::{Audience, Before, Means, compose, recompose};
+pub use filter::{Behind, Bunch, Filter};
 pub use frame::{PicturePlace, Shown, picture_box, picture_place};
 pub use measure::{baselines, item_frame, letter_box, spot_at, spot_on_sheet};
 pub use node::{
-    Brush, Frame, Frost, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading, Rgba,
-    Scene, SceneItem, Shadow, Tile,
+    Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading, Rgba, Scene,
+    SceneItem, Shadow, Tile,
 };
 
 /// Every type the front end sees.

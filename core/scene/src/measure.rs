@@ -11,7 +11,8 @@ use crate::node::Frame;
 /// The box of an item as drawn; nothing for one whose kin is missing.
 #[must_use]
 pub fn item_frame(job: &Job, item: &Item, means: &Means<'_>) -> Option<Frame> {
-    compose_item(job, item, means).map(|drawn| drawn.frame)
+    // Where it stands does not depend on the sheet around it.
+    compose_item(job, item, Size::new(1.0, 1.0), means).map(|drawn| drawn.frame)
 }
 
 /// The box around the letters of an item, before it is turned, in CSS pixels of the sheet; its whole box where it has none.

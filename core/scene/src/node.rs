@@ -8,6 +8,8 @@ use ts_rs::TS;
 use vatman_document::{Blend, Cap, Color, ItemId, Join, PictureSource, Spread};
 use vatman_type::{Caret, GlyphRun};
 
+use crate::filter::{Behind, Bunch, Filter};
+
 /// Encoded sRGB with straight alpha.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Rgba {
@@ -163,19 +165,6 @@ impl Shadow {
     }
 }
 
-/// What lies behind, blurred and seen through an outline.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Frost {
-    /// The outline, on the sheet.
-    pub outline: BezPath,
-    /// Standard deviation of the blur.
-    pub sigma: f64,
-    /// 0 to 1.
-    pub opacity: f64,
-    /// What lies behind, back to front.
-    pub behind: Vec<ItemId>,
-}
-
 /// A filled and stroked outline.
 #[derive(Debug, Clone, PartialEq)]
 pub struct PathNode {
@@ -245,6 +234,8 @@ pub struct Group {
     pub mask: Option<Box<MaskNodes>>,
     /// Thrown by all of it together, lengths in the parent's coordinates: outer ones behind it, inner ones over it, in order.
     pub shadows: Vec<Shadow>,
+    /// How all of it together is treated, before it throws shadows.
+    pub filter: Option<Filter>,
     /// Back to front.
     pub children: Vec<Node>,
 }
@@ -253,7 +244,16 @@ impl Group {
     /// A group that only places its children.
     #[must_use]
     pub fn placed(transform: Affine, children: Vec<Node>) -> Self {
-        Self { transform, opacity: 1.0, blend: Blend::Normal, clip: None, mask: None, shadows: Vec::new(), children }
+        Self {
+            transform,
+            opacity: 1.0,
+            blend: Blend::Normal,
+            clip: None,
+            mask: None,
+            shadows: Vec::new(),
+            filter: None,
+            children,
+        }
     }
 }
 
@@ -323,8 +323,8 @@ pub struct SceneItem {
     pub frame: Frame,
     /// What is drawn.
     pub node: Arc<Node>,
-    /// Drawn before it, where it blurs what lies behind.
-    pub frost: Option<Frost>,
+    /// Drawn before it, where it treats what lies behind.
+    pub behind: Option<Behind>,
     /// What it says.
     pub reading: Reading,
     /// Whether its text is larger than its box.
@@ -345,7 +345,7 @@ impl SceneItem {
     pub fn is_as(&self, other: &Self) -> bool {
         (Arc::ptr_eq(&self.node, &other.node)
             && self.frame == other.frame
-            && self.frost == other.frost
+            && self.behind == other.behind
             && self.carets == other.carets)
             || self == other
     }
@@ -362,4 +362,6 @@ pub struct Scene {
     pub ground: Option<Brush>,
     /// Back to front, hidden ones left out.
     pub items: Vec<SceneItem>,
+    /// Those of the items that are drawn by themselves, by their first; those around others before them.
+    pub bunches: Vec<Bunch>,
 }

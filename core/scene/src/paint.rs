@@ -3,9 +3,7 @@
 use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Circle, Point, Rect, Shape as _, Size, Vec2};
-use vatman_document::{
-    AssetId, Blend, Effect, Job, Look, Motif, Paint, PictureSource, Spread, Stop, Stroke, StrokePlace,
-};
+use vatman_document::{AssetId, Blend, Effect, Job, Motif, Paint, PictureSource, Spread, Stop, Stroke, StrokePlace};
 use vatman_units::Length;
 
 use crate::frame::cover;
@@ -155,10 +153,10 @@ impl Resolve<'_> {
     }
 
     /// What effects throw, in order. A relief is two inner shadows: light along the rim that faces it, shade along the other.
-    pub fn shadows(&self, look: &Look) -> Vec<Shadow> {
+    pub fn shadows(&self, effects: &[Effect]) -> Vec<Shadow> {
         let sigma = |blur: Length| self.px(blur) / 2.0;
         let mut out = Vec::new();
-        for effect in &look.effects {
+        for effect in effects {
             match effect {
                 Effect::Shadow { dx, dy, blur, tint, opacity }
                 | Effect::InnerShadow { dx, dy, blur, tint, opacity } => {
@@ -299,7 +297,11 @@ impl Group {
     /// Whether it must be drawn apart and then mixed in.
     #[must_use]
     pub fn needs_layer(&self) -> bool {
-        self.opacity < 1.0 || self.blend != Blend::Normal || self.mask.is_some() || !self.shadows.is_empty()
+        self.opacity < 1.0
+            || self.blend != Blend::Normal
+            || self.mask.is_some()
+            || self.filter.is_some()
+            || !self.shadows.is_empty()
     }
 }
 

@@ -7,9 +7,9 @@ use std::sync::{Arc, LazyLock};
 
 use kurbo::{Affine, Point, Shape as _};
 use vatman_document::{
-    Align, AssetId, Backing, Color, Content, Curve, Effect, Focus, Format, Item, ItemId, Job, JobId, Kin, KinId, Look,
-    LookPatch, Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText, Run, RunStyle, Side, SideId,
-    Stop, Stroke, StrokePlace, Swatch, SwatchId, TextFit, Tint, TypeLook,
+    Align, AssetId, Backing, Blend, Color, Content, Curve, Develop, Effect, Focus, Format, GroupLook, Item, ItemId,
+    Job, JobId, Kin, KinId, Look, LookPatch, Outline, Paint, Part, PictureFit, Piece, PieceId, Place, Reach, RichText,
+    Run, RunStyle, Side, SideId, Stop, Stroke, StrokePlace, Swatch, SwatchId, TextFit, Tint, Treatment, TypeLook,
 };
 use vatman_scene::{Audience, Before, Brush, Group, Means, Node, Scene, compose, recompose};
 use vatman_type::{FontLibrary, FontSource, Typesetter};
@@ -46,6 +46,7 @@ fn job(items: Vec<(Content, Look, Placement)>) -> Job {
         ground: Some(Paint::flat(Tint::Swatch(id::<SwatchId>("accent")))),
         items: Vec::new(),
         stacks: Vec::new(),
+        group_looks: Vec::new(),
     };
     for (i, (content, look, placement)) in items.into_iter().enumerate() {
         let kin = id::<KinId>(&format!("k{i}"));
@@ -356,12 +357,14 @@ fn what_is_blurred_behind_is_what_lies_below() {
     let look = Look { frost: Some(Length::css_px(20.0)), ..Look::default() };
     let plain = || (shape(), Look::default(), at(0.0, 0.0, 10.0, 10.0));
     let scene = scene(&job(vec![plain(), (shape(), look, at(5.0, 5.0, 40.0, 30.0)), plain()]));
-    let frost = scene.items[1].frost.as_ref().unwrap();
+    let behind = scene.items[1].behind.as_ref().unwrap();
     assert_eq!(
-        (frost.behind.iter().map(|id| id.as_str()).collect::<Vec<_>>(), frost.outline.bounding_box(), frost.sigma),
-        (vec!["i0"], kurbo::Rect::new(5.0, 5.0, 45.0, 35.0), 10.0)
+        (behind.items.iter().map(|id| id.as_str()).collect::<Vec<_>>(), behind.outline.bounding_box(), behind.ground),
+        (vec!["i0"], kurbo::Rect::new(5.0, 5.0, 45.0, 35.0), true)
     );
-    assert!(scene.items[0].frost.is_none() && scene.items[2].frost.is_none());
+    let sigma = behind.filter.even_blur().unwrap();
+    assert!((sigma - 10.0).abs() < 0.01, "{sigma}");
+    assert!(scene.items[0].behind.is_none() && scene.items[2].behind.is_none());
 }
 
 #[test]
@@ -471,4 +474,65 @@ fn what_is_taken_over_from_before_is_what_would_be_composed() {
             .count();
         assert!(same >= 2 || what == "a shared colour", "only {same} taken over when {what} changed");
     }
+}
+
+/// Four shapes, the second and third of which are one group.
+fn with_group(look: GroupLook) -> Job {
+    let mut job = job((0..4).map(|n| (shape(), Look::default(), at(f64::from(n) * 50.0, 0.0, 40.0, 30.0))).collect());
+    let side = &mut Arc::make_mut(&mut job.pieces[0]).sides[0];
+    for item in &mut side.items[1..3] {
+        item.groups = vec![look.group.clone()];
+    }
+    side.group_looks = vec![look];
+    job
+}
+
+#[test]
+fn a_group_with_a_look_of_its_own_is_drawn_by_itself_and_no_other() {
+    let plain = GroupLook::plain(id("g"));
+    assert!(scene(&with_group(plain.clone())).bunches.is_empty(), "it looks as its members do");
+    let faded = scene(&with_group(GroupLook { opacity: Ratio::HALF, ..plain.clone() }));
+    let [bunch] = &faded.bunches[..] else { panic!("{:?}", faded.bunches) };
+    assert_eq!((bunch.first, bunch.count, bunch.opacity, &bunch.filter), (1, 2, 0.5, &None));
+    // Idle steps do nothing.
+    let idle = Treatment { on: false, ..Treatment::new(Develop::Blur { radius: Ratio::new(0.01) }) };
+    let off = scene(&with_group(GroupLook { opacity: Ratio::HALF, treatments: vec![idle], ..plain.clone() }));
+    assert_eq!(off.bunches[0].filter, None);
+    let wash = Treatment::new(Develop::Wash { tint: Tint::Swatch(id("accent")), blend: Blend::Multiply });
+    let treated = with_group(GroupLook { treatments: vec![wash], ..plain });
+    let filter = scene(&treated).bunches[0].filter.clone().unwrap();
+    assert_eq!(filter.field, kurbo::Rect::new(50.0, 0.0, 140.0, 30.0), "the box of its members");
+    assert!(matches!(&filter.treatments[0].develop, Develop::Wash { tint: Tint::Own(_), .. }), "colours are resolved");
+    // Another look of a member is another stamp.
+    let mut moved = treated.clone();
+    Arc::make_mut(&mut moved.pieces[0]).sides[0].items[2].place.at.rect.x = Length::css_px(101.0);
+    assert_ne!(scene(&treated).bunches[0].stamp, scene(&moved).bunches[0].stamp);
+    assert_eq!(scene(&treated).bunches[0].stamp, scene(&treated).bunches[0].stamp);
+}
+
+#[test]
+fn what_a_shape_treats_lies_behind_it_in_the_group_it_is_in() {
+    let grey = Treatment::new(Develop::Mono { red: Ratio::ONE, green: Ratio::ZERO, blue: Ratio::ZERO });
+    let lens = Look { treatments: vec![grey], ..Look::default() };
+    let mut job = job(vec![
+        (shape(), Look::default(), at(0.0, 0.0, 40.0, 30.0)),
+        (shape(), Look::default(), at(10.0, 0.0, 40.0, 30.0)),
+        (shape(), lens, at(20.0, 0.0, 40.0, 30.0)),
+    ]);
+    let behind = |job: &Job| scene(job).items[2].behind.clone().unwrap();
+    let all = behind(&job);
+    assert_eq!((all.first, all.ground, all.items.len()), (0, true, 2));
+    assert!(all.filter.even_blur().is_none() && all.stamp != 0);
+    let mut other = job.clone();
+    Arc::make_mut(&mut other.pieces[0]).sides[0].ground = Some(Paint::flat(Color::BLACK));
+    assert_ne!(behind(&other).stamp, all.stamp, "the ground lies behind, too");
+    let side = &mut Arc::make_mut(&mut job.pieces[0]).sides[0];
+    for item in &mut side.items[1..3] {
+        item.groups = vec![id("g")];
+    }
+    assert_eq!(behind(&job).items.len(), 2, "a group that is not drawn by itself changes nothing");
+    let side = &mut Arc::make_mut(&mut job.pieces[0]).sides[0];
+    side.group_looks = vec![GroupLook { opacity: Ratio::HALF, ..GroupLook::plain(id("g")) }];
+    let own = behind(&job);
+    assert_eq!((own.first, own.ground, own.items.len()), (1, false, 1));
 }

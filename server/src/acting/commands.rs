@@ -1,18 +1,18 @@
 //! What each act means: the change it leads to.
 
 use vatman_craft::{
-    Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, add, add_colour, add_contacts,
-    add_elsewhere, add_guide, add_layers, add_side, add_step, align, apply_palette, arrange_pictures, arranged,
-    auto_step, call_out, change_backing, change_effect, change_guides, change_line, change_stack, change_type, combine,
-    combine_otherwise, connect, crop_by, distribute, drop_effect, drop_step, drop_tie, duplicate, duplicate_piece,
-    everywhere, frame_around, frame_from, frame_with_words, free_place, give, group, keep_content, keep_property,
-    link_colour, map_to_palette, match_size, mirror, move_by, move_edge, move_guide, move_step, neutral_step, opposite,
-    palettes, paste, paste_look, pen_thickness, put_at, put_back, put_below, recolour, refit, release, remove,
-    rename_colour, reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box,
-    set_fill, set_fit, set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps,
-    set_tie_length, set_type_size, shipped_recipes, show_picture, spread_ground, spread_guides, stack, style_letters,
-    swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters, treat_alike, turn_picture,
-    turn_to, turn_together, ungroup,
+    Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, Subject, add, add_area, add_colour,
+    add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, align, apply_palette, arrange_pictures,
+    arranged, auto_step, call_out, change_backing, change_effect, change_group_look, change_guides, change_line,
+    change_stack, change_type, combine, combine_otherwise, connect, crop_by, distribute, drop_effect, drop_step,
+    drop_tie, duplicate, duplicate_piece, everywhere, frame_around, frame_from, frame_with_words, free_place, give,
+    group, keep_content, keep_property, link_colour, map_to_palette, match_size, mirror, move_by, move_edge,
+    move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, palettes, paste, paste_look,
+    pen_thickness, put_at, put_back, put_below, recolour, refit, release, remove, rename_colour, reorder, repaint,
+    replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags,
+    set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps, set_tie_length, set_type_size,
+    shipped_recipes, show_picture, spread_ground, spread_guides, stack, style_letters, swap_colours, swap_drawing,
+    swap_pictures, take_apart, tidy, tie, toggle_letters, treat_alike, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -64,19 +64,34 @@ impl Acting {
             Act::Give { items, gift } => done(give(job, items, *gift, &self.studio)),
             Act::ChangeEffect { items, index, change } => done(change_effect(job, items, *index, change)),
             Act::DropEffect { items, index } => done(drop_effect(job, items, *index)),
-            Act::AddStep { items, kind } => done(add_step(job, items, kind)),
-            Act::SetStep { items, at, step } => done(set_step(job, items, *at, step)),
-            Act::DropStep { items, at } => done(drop_step(job, items, *at)),
-            Act::MoveStep { items, at, to } => done(move_step(job, items, *at, *to)),
-            Act::SetSteps { items, steps } => done(set_steps(job, items, steps)),
-            Act::TakeRecipe { items, name, strength } => {
+            Act::AddStep { items, group, kind } => done(add_step(job, Subject::of(items, group.as_ref()), kind)),
+            Act::SetStep { items, group, at, step } => {
+                done(set_step(job, Subject::of(items, group.as_ref()), *at, step))
+            }
+            Act::DropStep { items, group, at } => done(drop_step(job, Subject::of(items, group.as_ref()), *at)),
+            Act::MoveStep { items, group, at, to } => {
+                done(move_step(job, Subject::of(items, group.as_ref()), *at, *to))
+            }
+            Act::SetSteps { items, group, steps } => done(set_steps(job, Subject::of(items, group.as_ref()), steps)),
+            Act::TakeRecipe { items, group, name, strength } => {
                 let found = shipped_recipes().iter().find(|recipe| recipe.name == *name);
                 let recipe = found.ok_or_else(|| Refusal::Missing("recipe", name.clone()))?;
-                done(set_steps(job, items, &recipe.at_strength(*strength)))
+                done(set_steps(job, Subject::of(items, group.as_ref()), &recipe.at_strength(*strength)))
             }
             Act::TreatAlike { item, everywhere } => done(treat_alike(job, item, *everywhere)),
-            Act::AutoLevels { item } => done(auto_step(job, item, &self.studio)),
-            Act::MakeNeutral { item, at } => done(neutral_step(job, item, *at, &self.studio)),
+            Act::AutoLevels { item, group } => {
+                done(auto_step(job, Subject::of(std::slice::from_ref(item), group.as_ref()), &self.studio))
+            }
+            Act::MakeNeutral { item, group, at } => {
+                done(neutral_step(job, Subject::of(std::slice::from_ref(item), group.as_ref()), *at, &self.studio))
+            }
+            Act::MaskArea { items, group, at, kind, way } => {
+                done(add_area(job, Subject::of(items, group.as_ref()), *at, (*kind, way), &self.studio))
+            }
+            Act::MaskStroke { items, group, at, brush, way } => {
+                done(paint_mask(job, Subject::of(items, group.as_ref()), *at, way, *brush))
+            }
+            Act::ChangeGroupLook { group, change } => done(change_group_look(job, group, *change)),
             Act::ChangeBacking { items, change } => done(change_backing(job, items, change.as_ref())),
             Act::SetOutline { item, outline } => done(set_outline(job, item, outline)),
             Act::CombineOtherwise { item, how } => done(combine_otherwise(job, item, *how)),
@@ -253,6 +268,10 @@ impl Acting {
             }
             Act::FrameFrom { frame, from } => Ok((frame_from(job, frame, from, &self.studio.typesetter)?, Vec::new())),
             Act::TakeApart { item } => Ok(take_apart(job, item, &mut Ids)?),
+            Act::AddOver { side } => {
+                let (command, item) = over_everything(job, side, &mut Ids)?;
+                Ok((command, vec![item]))
+            }
             Act::Group { items } => Ok((group(job, items, &mut Ids)?, Vec::new())),
             Act::Ungroup { items } => Ok((ungroup(job, items)?, Vec::new())),
             Act::Remove { items } => Ok((remove(job, items)?, Vec::new())),

@@ -4,16 +4,13 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{self, CacheControl, CacheDirective, ETag, EntityTag, IfNoneMatch};
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{Eyes, Likeness, Recipe, eyes, slug};
+use vatman_craft::{Eyes, Likeness, eyes};
 use vatman_document::{Color, ItemId, JobId, PieceId, SideId};
 use vatman_photo::content_id;
 use vatman_units::{Length, Measure, Point, parse_length};
 
 use crate::api::{Answer, Shared, WidthQuery, answer, as_it_is, blocking};
-use crate::darkroom::offered;
-use crate::problem::Problem;
 use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery, Typed, WaysQuery};
-use crate::types::{DarkroomCard, PrintRequest};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
     config
@@ -38,11 +35,6 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/stops", web::post().to(stops))
         .route("/jobs/{job}/clipping", web::post().to(clipping))
         .route("/jobs/{job}/items/{item}/reading", web::get().to(reading))
-        .route("/darkroom", web::get().to(darkroom))
-        .route("/jobs/{job}/items/{item}/print", web::post().to(print))
-        .route("/jobs/{job}/items/{item}/recipe", web::get().to(recipe_file))
-        .route("/recipes/read", web::post().to(read_recipe))
-        .route("/jobs/{job}/items/{item}/recipes", web::get().to(recipes))
         .route("/jobs/{job}/items/{item}/alike", web::get().to(alike))
         .route("/jobs/{job}/items/{item}/lock-ups", web::get().to(lock_ups))
         .route("/measure", web::post().to(measure))
@@ -141,39 +133,6 @@ async fn arrangements(shop: Shared, path: Path<(JobId, SideId)>, wish: Json<Mosa
 
 async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
     answer(move || shop.asking.reading(&path.0, &path.1)).await
-}
-
-async fn darkroom() -> Json<DarkroomCard> {
-    Json(offered())
-}
-
-async fn print(shop: Shared, path: Path<(JobId, ItemId)>, wish: Json<PrintRequest>) -> Answer {
-    answer(move || shop.asking.print(&path.0, &path.1, &wish)).await
-}
-
-#[derive(Deserialize)]
-struct NameQuery {
-    name: String,
-}
-
-/// What is done to a picture, as a file that can be handed on.
-async fn recipe_file(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<NameQuery>) -> Answer {
-    let name = query.into_inner().name;
-    let recipe = blocking(move || shop.asking.recipe_of(&path.0, &path.1, &name)).await?;
-    let file = format!("attachment; filename=\"{}.recipe.json\"", slug(&recipe.name));
-    Ok(HttpResponse::Ok()
-        .insert_header((header::CONTENT_DISPOSITION, file))
-        .insert_header((header::CONTENT_TYPE, "application/json"))
-        .body(recipe.written()))
-}
-
-async fn read_recipe(file: Json<String>) -> Answer {
-    let read = move || Recipe::read(&file).map_err(|error| Problem::value(error.to_string()));
-    answer(read).await
-}
-
-async fn recipes(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<WidthQuery>) -> Answer {
-    answer(move || shop.asking.recipes(&path.0, &path.1, query.w)).await
 }
 
 async fn lock_ups(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {

@@ -1,6 +1,7 @@
 //! The HTTP interface, by area: jobs, what the bench does and asks, the shelves, files, events, pages.
 
 mod bench;
+mod darkroom;
 mod files;
 mod jobs;
 mod live;
@@ -91,6 +92,7 @@ pub fn configure(config: &mut ServiceConfig) {
                 web::scope("/api")
                     .configure(jobs::routes)
                     .configure(bench::routes)
+                    .configure(darkroom::routes)
                     .configure(shelves::routes)
                     .configure(files::routes)
                     .configure(live::routes)

@@ -3,8 +3,9 @@
 use serde::Deserialize;
 use ts_rs::TS;
 use vatman_craft::{
-    AlignEdge, AlignTo, Alike, Axis, BackingChange, BoxNumbers, Clipping, EffectChange, FindingKind, Gift, Grip,
-    GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order, Repair, StackChange, TypeChange,
+    AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, EffectChange,
+    FindingKind, Gift, Grip, GroupChange, GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order, Repair,
+    StackChange, TypeChange,
 };
 use vatman_document::{
     AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, Focus, GroupId, ItemId, Outline, Paint, Part,
@@ -136,6 +137,10 @@ pub enum Act {
     AddStep {
         /// Which.
         items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// The kind of step.
         kind: String,
     },
@@ -143,6 +148,10 @@ pub enum Act {
     SetStep {
         /// Which.
         items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// Its place in the list of the first.
         at: usize,
         /// What it becomes.
@@ -152,6 +161,10 @@ pub enum Act {
     DropStep {
         /// Which.
         items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// Its place in the list of the first.
         at: usize,
     },
@@ -159,6 +172,10 @@ pub enum Act {
     MoveStep {
         /// Which.
         items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// Its place in the list of the first.
         at: usize,
         /// Where it goes.
@@ -168,6 +185,10 @@ pub enum Act {
     SetSteps {
         /// Which.
         items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// In order.
         steps: Vec<Treatment>,
     },
@@ -175,6 +196,10 @@ pub enum Act {
     TakeRecipe {
         /// Which.
         items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// Its name.
         name: String,
         /// How much of it.
@@ -191,13 +216,63 @@ pub enum Act {
     AutoLevels {
         /// Which.
         item: ItemId,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
     },
     /// Makes what is seen at a point of a picture grey.
     MakeNeutral {
         /// Which.
         item: ItemId,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
         /// The point.
         at: Focus,
+    },
+    /// Adds an area to the mask of a step.
+    MaskArea {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
+        /// The place of the step in the list of the first.
+        at: usize,
+        /// The kind of area.
+        kind: AreaKind,
+        /// Where the hand went, in fractions of what is treated.
+        way: Vec<Focus>,
+    },
+    /// Paints a stroke into the mask of a step.
+    MaskStroke {
+        /// Which.
+        items: Vec<ItemId>,
+        /// The group they are, where it is treated as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        group: Option<GroupId>,
+        /// The place of the step in the list of the first.
+        at: usize,
+        /// The brush.
+        brush: BrushSetting,
+        /// Where the hand went, in fractions of what is treated.
+        way: Vec<Focus>,
+    },
+    /// Changes how a group looks as a whole.
+    ChangeGroupLook {
+        /// Which.
+        group: GroupId,
+        /// What changes.
+        change: GroupChange,
+    },
+    /// Puts something over everything that can treat all that lies below it.
+    AddOver {
+        /// The side.
+        side: SideId,
     },
     /// Changes what lies behind words, or takes it away.
     ChangeBacking {

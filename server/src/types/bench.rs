@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_craft::{Gift, GuideMark, Handles, ItemFinding, MosaicRoom, Sight};
-use vatman_document::{AssetId, Color, ItemId, Job, JobDelta, PieceId, Property, SideId, Tint};
+use vatman_document::{AssetId, Color, GroupId, ItemId, Job, JobDelta, PieceId, Property, SideId, Tint};
 use vatman_scene::Frame;
 use vatman_type::Caret;
 use vatman_units::{Length, Ppi, Unit};
@@ -107,6 +107,10 @@ pub struct StageItem {
     pub own: Vec<Property>,
     /// What is drawn, as an SVG fragment.
     pub svg: String,
+    /// Where the pictures are found that have to be there before it is shown.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<String>>", optional)]
+    pub parts: Vec<String>,
     /// Its box.
     pub frame: Frame,
     /// The box around its very letters: left, top, width and height; nothing for what has none.
@@ -156,6 +160,10 @@ pub struct StageDelta {
     #[ts(optional)]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub order: Option<Vec<ItemId>>,
+    /// The groups that are drawn by themselves, by their first item, those around others before them, where any of that changed.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub bunches: Option<Vec<StageBunch>>,
     /// What the items of the side and of the tray of its piece are called, where that changed; nothing for one that is gone.
     pub names: BTreeMap<ItemId, Option<String>>,
     /// Items with words, in reading order, where that changed.
@@ -170,6 +178,29 @@ pub struct StageDelta {
     #[ts(optional)]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub arrangements: Option<Vec<Vec<ItemId>>>,
+}
+
+/// A group that is drawn by itself and then put down as a whole.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct StageBunch {
+    /// The group.
+    pub group: GroupId,
+    /// Its first item, counted in the order of the stage.
+    pub first: usize,
+    /// How many items it has there.
+    pub count: usize,
+    /// What its look refers to, as an SVG fragment.
+    pub defs: String,
+    /// Its look, as properties of style.
+    pub style: String,
+    /// A picture in the place of its items, as an SVG fragment, where it is treated in a way that only pixels show.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub picture: Option<String>,
+    /// Where the pictures are found that have to be there before it is shown.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<String>>", optional)]
+    pub parts: Vec<String>,
 }
 
 /// The state after an act.

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{KindCard, Tones};
+use vatman_craft::{BrushSetting, KindCard, Tones};
 use vatman_document::{Blend, Treatment};
 
 /// Everything the darkroom offers.
@@ -14,6 +14,8 @@ pub struct DarkroomCard {
     pub most: usize,
     /// How colours can mix.
     pub blends: Vec<Blend>,
+    /// How the brush that paints masks starts.
+    pub brush: BrushSetting,
 }
 
 /// A wish to see a picture after some steps.
@@ -31,12 +33,29 @@ pub struct PrintRequest {
 pub struct PrintCard {
     /// Where it is found.
     pub address: String,
-    /// Width of the original in pixels.
-    pub width: u32,
-    /// Height of the original in pixels.
-    pub height: u32,
+    /// Width of what places in the steps are fractions of.
+    pub width: f64,
+    /// Its height.
+    pub height: f64,
+    /// What lengths in the steps are fractions of, in the same units.
+    pub longer: f64,
+    /// Where it lies on the sheet, where it is no picture of an item.
+    #[ts(optional)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub on_sheet: Option<PrintPlace>,
     /// How its tones lie.
     pub tones: Tones,
+}
+
+/// Where a print of a part of a sheet lies, in CSS pixels of the sheet.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct PrintPlace {
+    /// Left, top, width and height of what the print covers.
+    pub area: [f64; 4],
+    /// The same of what places in the steps are fractions of.
+    pub field: [f64; 4],
+    /// The outline it is seen through, as SVG path data; empty where it is seen whole.
+    pub outline: String,
 }
 
 /// A recipe tried on a picture.

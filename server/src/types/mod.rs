@@ -10,9 +10,9 @@ mod shelves;
 pub use acts::{Act, ActRequest, New, PlaceWish};
 pub use bench::{
     ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, RepeatCard, SeenCard, SinceQuery,
-    StageDelta, StageItem, Typed, WayCard, WaysQuery,
+    StageBunch, StageDelta, StageItem, Typed, WayCard, WaysQuery,
 };
-pub use darkroom::{DarkroomCard, PrintCard, PrintRequest, RecipeCard};
+pub use darkroom::{DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard};
 pub use files::{FileCard, HandOverRequest, HandedCard};
 pub use jobs::{GridCard, JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
 pub use shelves::{DesignCard, DrawingCard, GraphicsFound, Kept, PictureCard, PlaceSet};

@@ -317,7 +317,7 @@ async fn a_picture_is_treated_seen_at_an_address_of_its_own_and_as_it_came_again
     let steps = json!([{ "develop": { "kind": "mono", "red": 212_600_000, "green": 715_200_000, "blue": 72_200_000 }, "amount": 1_000_000_000, "on": true }]);
     let prints = format!("/api/jobs/{id}/items/{item}/print");
     let print = ok!(app, post(&prints, &json!({ "steps": steps, "width": 640 })));
-    assert_eq!((print["width"].as_i64(), print["height"].as_i64()), (Some(64), Some(40)));
+    assert_eq!((print["width"].as_f64(), print["height"].as_f64()), (Some(64.0), Some(40.0)));
     assert_eq!(print["tones"]["light"].as_array().unwrap().len(), 64);
     let tried = seen(&read_body(call_service(&app, get(print["address"].as_str().unwrap()).to_request()).await).await);
     assert_eq!(tried.dimensions(), (64, 40));

@@ -59,6 +59,10 @@ async function ask<T>(path: string, method = 'GET', body?: unknown): Promise<T> 
 
 const job = (id: string) => `/api/jobs/${encodeURIComponent(id)}`
 
+/** What is treated: an item, or the group it is in as a whole. */
+export interface Treated { item: string; group?: string }
+const grouped = (of: Treated, more: Record<string, string> = {}) => new URLSearchParams({ ...more, ...(of.group ? { group: of.group } : {}) })
+
 export const api = {
   board: () => ask<JobCard[]>('/api/jobs'),
   start: (wish: StartRequest) => ask<{ id: string }>('/api/jobs', 'POST', wish),
@@ -91,10 +95,10 @@ export const api = {
   repeats: (id: string) => ask<RepeatCard[]>(`${job(id)}/repeats`),
   repeated: (id: string, piece: string, w: number, revision: number) => `${job(id)}/repeats/${piece}/picture?w=${w}&r=${revision}`,
   darkroom: () => ask<DarkroomCard>('/api/darkroom'),
-  print: (id: string, item: string, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${item}/print`, 'POST', { steps, width }),
-  recipeFile: (id: string, item: string, name: string) => `${job(id)}/items/${item}/recipe?name=${encodeURIComponent(name)}`,
+  print: (id: string, of: Treated, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${of.item}/print?${grouped(of)}`, 'POST', { steps, width }),
+  recipeFile: (id: string, of: Treated, name: string) => `${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`,
   readRecipe: async (file: File) => ask<Recipe>('/api/recipes/read', 'POST', await file.text()),
-  recipes: (id: string, item: string, w: number) => ask<RecipeCard[]>(`${job(id)}/items/${item}/recipes?w=${w}`),
+  recipes: (id: string, of: Treated, w: number) => ask<RecipeCard[]>(`${job(id)}/items/${of.item}/recipes?${grouped(of, { w: String(w) })}`),
   next: (id: string, step: Pace) => ask<NextCard>(`${job(id)}/next?step=${step}`),
   makeNext: (id: string, wish: NextRequest) => ask<{ id: string }>(`${job(id)}/next`, 'POST', wish),
   kept: () => ask<Kept>('/api/kept'),

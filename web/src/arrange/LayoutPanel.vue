@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Eye, EyeOff, Lock, LockOpen, PenLine, Square } from '@lucide/vue'
+import { ArrowDown, ArrowUp, Eye, EyeOff, Layers2, Lock, LockOpen, PenLine, Square } from '@lucide/vue'
 import { ElInput } from 'element-plus'
 import { computed, nextTick, ref } from 'vue'
 import { api } from '../api/client'
@@ -110,6 +110,15 @@ const shapes: { label: string; outline: Outline; draw: string }[] = [
 ]
 
 const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
+
+/** Something over the whole side that treats all below it, opened in the darkroom at once. */
+async function over() {
+  const response = bench.sideId ? await bench.act({ act: 'addOver', side: bench.sideId }) : null
+  const item = response?.made[0]
+  if (!item) return
+  bench.selection = [item]
+  bench.darkroom = { item }
+}
 </script>
 
 <template>
@@ -125,6 +134,7 @@ const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
           <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true"><path :d="shape.draw" fill="none" stroke="currentColor" stroke-width="1.7" /></svg>
         </button>
         <button class="tool" aria-label="Add: Panel over the whole sheet, at the very back" data-tip="Panel over the whole sheet, at the very back" @click="bench.add({ kind: 'panel' })"><Square :size="17" /></button>
+        <button class="tool" aria-label="Add: Over everything, to treat all below it" data-tip="Over everything: treats all that lies below it" @click="over"><Layers2 :size="17" /></button>
         <button class="tool" aria-label="Draw by hand" @click="bench.draw(true)"><PenLine :size="17" /></button>
       </span>
     </div>

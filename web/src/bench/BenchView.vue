@@ -74,7 +74,7 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
       <ItemCard v-else @zoom="stage?.zoomPicture($event)" />
     </div>
     <PieceRail v-if="bench.job" />
-    <Darkroom v-if="bench.darkroom && bench.plain(bench.darkroom)" :key="bench.darkroom" :item="bench.darkroom" />
+    <Darkroom v-if="bench.darkroom && bench.plain(bench.darkroom.item)" :key="bench.darkroom.group ?? bench.darkroom.item" :item="bench.darkroom.item" :group="bench.darkroom.group" />
   </div>
 </template>
 

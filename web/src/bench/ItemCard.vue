@@ -28,6 +28,7 @@ import TypeFields from '../edit/TypeFields.vue'
 import { useType } from '../edit/use-type'
 import ActMenu from '../parts/ActMenu.vue'
 import FoldGroup from '../parts/FoldGroup.vue'
+import GroupFields from '../arrange/GroupFields.vue'
 
 /** The card of what is selected: only what it has. */
 const emit = defineEmits<{ zoom: [factor: number] }>()
@@ -90,6 +91,9 @@ function setTint(tint: string, live: boolean) {
   if (!live) bench.goOnTyping()
 }
 
+/** How many steps a shape treats with what lies behind it. */
+const treats = computed(() => (only.value?.content.kind === 'shape' ? (only.value.look.treatments?.length ?? 0) : 0))
+
 /** What is set in a group of the card, for its heading. */
 const lit = computed(() => {
   const look = first.value?.look
@@ -149,6 +153,7 @@ function share(what: Kept | 'all' | 'none') {
         <PaintPick v-else-if="hasFill" :label="fillLabel" :paint="first.look.fill" compact :none-label="isWords ? undefined : 'no fill'" @live="setFill($event, true)" @done="setFill($event, false)" />
         <ContrastLine v-if="only && only.content.kind === 'words'" :plain="only" />
         <LineFields v-if="first.content.kind === 'shape' && first.look.stroke" :stroke="first.look.stroke" :scale="scale" @live="(by) => change({ act: 'changeLine', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeLine', items: items(), change: by })" />
+        <button v-if="only && treats" class="act" data-tip="What is done to all that is seen through this shape" @click="bench.darkroom = { item: only.item.id }">Treats what lies behind…<small class="count">{{ treats }}</small></button>
         <OutlineFields v-if="only && only.content.kind === 'shape'" :key="`outline-${only.item.id}`" :plain="only" />
         <template v-if="cells">
           <h3>Arrangement</h3>
@@ -158,6 +163,7 @@ function share(what: Kept | 'all' | 'none') {
         <StackFields />
       </div>
       <div class="folds">
+        <GroupFields v-if="bench.pickedGroup" :key="bench.pickedGroup" :group="bench.pickedGroup" />
         <TypeDetail v-if="isWords" :items="many" />
         <FrameFields v-if="only && only.content.kind === 'picture'" :plain="only" />
         <FoldGroup name="colour" title="Fill and mixing" :says="mixed">
@@ -174,6 +180,7 @@ function share(what: Kept | 'all' | 'none') {
           <LineFields v-if="first.look.stroke && first.content.kind !== 'shape'" :stroke="first.look.stroke" :scale="scale" @live="(by) => change({ act: 'changeLine', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeLine', items: items(), change: by })" />
           <BackingFields v-if="first.look.backing" :backing="first.look.backing" :scale="scale" @live="(by) => change({ act: 'changeBacking', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeBacking', items: items(), change: by })" />
           <MeasureField v-if="first.look.frost" label="Blur of what lies behind" short="Blur behind" :value="Math.round((first.look.frost * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="(blur) => change({ act: 'setFrost', items: items(), blur: blur || null })" />
+          <button v-if="only && only.content.kind === 'shape' && !treats" class="act" data-tip="Treats what is seen through this shape: blurred, grey, in squares, warmer…" @click="bench.darkroom = { item: only.item.id }">Treat what lies behind…</button>
           <EffectFields v-for="(effect, i) in first.look.effects ?? []" :key="`${i}-${effect.kind}`" :effect="effect" :scale="scale" @live="change({ act: 'changeEffect', items: items(), index: i, change: $event }, true)" @done="change({ act: 'changeEffect', items: items(), index: i, change: $event })" @remove="change({ act: 'dropEffect', items: items(), index: i })" />
         </FoldGroup>
         <PlaceFields v-if="only" :plain="only" />

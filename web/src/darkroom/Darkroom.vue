@@ -3,7 +3,7 @@ import { ChevronDown, ChevronUp, Columns2, Trash2, X } from '@lucide/vue'
 import { useFileDialog } from '@vueuse/core'
 import { ElSwitch } from 'element-plus'
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
-import type { Area, Develop, Mask, Treatment } from '../generated/types'
+import type { Area, AreaKind, Develop, Mask, Treatment } from '../generated/types'
 import { api } from '../api/client'
 import { RATIO_WHOLE, toRatio } from '../measures'
 import ActMenu from '../parts/ActMenu.vue'
@@ -15,18 +15,21 @@ import MaskFields from './MaskFields.vue'
 import PrintView from './PrintView.vue'
 import StepField from './StepField.vue'
 import ToneGraph from './ToneGraph.vue'
-import { areaOf, strokeOf, withStroke, type Brush, type Spot } from './drawing'
+import { brushOf, focus, setBrush, type Brush, type Spot } from './drawing'
 import { useDarkroom } from './use-darkroom'
 
-/** The picture of an item, large, in its surroundings on the sheet, and what is done to it as a list in order. */
-const props = defineProps<{ item: string }>()
+/** A picture, what lies behind a shape, or a group, large, in its surroundings on the sheet, and what is done to it as a list in order. */
+const props = defineProps<{ item: string; group?: string }>()
 const bench = useBench()
 const notices = useNotices()
-const room = useDarkroom(() => props.item)
+const room = useDarkroom(props)
+const { target } = room
+/** Whether it is a picture; else what is treated is a part of the sheet. */
+const isPicture = computed(() => !props.group && bench.plain(props.item)?.content.kind === 'picture')
 const { steps, open, print, before, recipes, offered } = room
 onMounted(() => void room.load())
 
-const name = computed(() => bench.names.get(props.item) ?? 'Picture')
+const name = computed(() => (props.group ? 'Group' : (bench.names.get(props.item) ?? 'Picture')))
 const cardOf = (step: Treatment) => offered.value?.kinds.find((card) => card.kind === step.develop.kind)
 const close = () => { bench.darkroom = null }
 
@@ -51,68 +54,64 @@ const develop = (at: number, by: Partial<Develop>) => ({ develop: { ...steps.val
 /** What a press or a drag on the picture means just now. */
 const drawing = ref<Area['kind'] | 'neutral' | 'point' | null>(null)
 const pointed = ref('centre')
-const brush = ref<Brush>({ radius: 0.06, hardness: 0.4, strength: 1, erases: false })
+const brush = ref<Brush | null>(null)
+watch(offered, (card) => { if (card) brush.value ??= brushOf(card.brush) }, { immediate: true })
 watch(open, () => { drawing.value = null })
 const masking = computed(() => (drawing.value && drawing.value !== 'neutral' && drawing.value !== 'point' ? drawing.value : null))
 
 async function drawn(way: Spot[]) {
   const kind = drawing.value
   const at = open.value
-  const spot = way.at(-1)!
-  if (kind === 'neutral') {
-    drawing.value = null
-    await bench.act({ act: 'makeNeutral', item: props.item, at: { x: toRatio(spot.x), y: toRatio(spot.y) } })
-  } else if (kind === 'point' && at !== null) {
-    drawing.value = null
-    await room.set(at, develop(at, { [pointed.value]: { x: toRatio(spot.x), y: toRatio(spot.y) } } as Partial<Develop>))
-  } else if (kind === 'brush' && at !== null) {
-    await room.set(at, { mask: withStroke(steps.value[at]!, strokeOf(way, brush.value)) })
-  } else if (kind && at !== null) {
-    // A mask looks at the picture as it is before its step: that is where the colour is read.
-    const colour = kind === 'colour' ? await room.colourAt(spot, at) : null
-    const area: Area | null = kind === 'colour' && colour ? { kind: 'colour', tint: colour, reach: toRatio(0.08), softness: toRatio(0.06) } : areaOf(kind as Area['kind'], way, print.value ?? { width: 1, height: 1 })
-    if (!area) return
-    drawing.value = null
-    const mask: Mask = steps.value[at]!.mask ?? { areas: [], inverted: false, density: RATIO_WHOLE, feather: 0 }
-    await room.set(at, { mask: { ...mask, areas: [...mask.areas, { area, joins: 'add' }] } })
-  }
+  const places = way.map(focus)
+  if (kind !== 'brush') drawing.value = null
+  if (kind === 'neutral') await bench.act({ act: 'makeNeutral', item: props.item, ...(props.group ? { group: props.group } : {}), at: places.at(-1)! })
+  else if (at === null || !kind) return
+  else if (kind === 'point') await room.set(at, develop(at, { [pointed.value]: places.at(-1)! } as Partial<Develop>))
+  else if (kind === 'brush') await bench.act({ act: 'maskStroke', ...target, at, brush: setBrush(brush.value!), way: places })
+  else await bench.act({ act: 'maskArea', ...target, at, kind: kind as AreaKind, way: places })
+}
+
+/** An area of a kind is drawn on the picture; tones need no hand. */
+async function draw(kind: Area['kind'] | null) {
+  if (kind === 'light' && open.value !== null) await bench.act({ act: 'maskArea', ...target, at: open.value, kind, way: [] })
+  else drawing.value = kind
 }
 
 async function setMask(at: number, mask: Mask | null) {
   if (mask) return room.set(at, { mask })
   const { mask: _gone, ...rest } = steps.value[at]!
-  await bench.act({ act: 'setStep', items: [props.item], at, step: rest })
+  await bench.act({ act: 'setStep', ...target, at, step: rest })
 }
 
 /** The recipe that was taken last, and how much of it. */
 const taken = ref<{ name: string; strength: number } | null>(null)
 async function take(name: string, strength = 100) {
   const had = room.kept.value.length > 0 && !taken.value
-  if (!(await bench.act({ act: 'takeRecipe', items: [props.item], name, strength: toRatio(strength / 100) }))) return
+  if (!(await bench.act({ act: 'takeRecipe', ...target, name, strength: toRatio(strength / 100) }))) return
   taken.value = { name, strength }
   open.value = null
-  if (had) notices.say(`“${name}” took the place of what was done to this picture.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+  if (had) notices.say(`“${name}” took the place of what was done before.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
 }
 
 type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'save' | 'read'
 const deeds = computed<{ value: Deed; name: string; apart?: boolean }[]>(() => [
   { value: 'auto', name: 'Stretch the tones' }, { value: 'neutral', name: 'Point at what is grey' },
-  { value: 'side', name: 'The other pictures of this side alike', apart: true }, { value: 'job', name: 'All pictures of the job alike' },
+  ...(isPicture.value ? [{ value: 'side' as const, name: 'The other pictures of this side alike', apart: true }, { value: 'job' as const, name: 'All pictures of the job alike' }] : []),
   { value: 'read', name: 'Recipe from a file…', apart: true },
   ...(room.kept.value.length ? [{ value: 'save' as const, name: 'Save as a recipe' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
 ])
 async function does(deed: Deed) {
-  if (deed === 'auto') { if (await bench.act({ act: 'autoLevels', item: props.item })) open.value = steps.value.findIndex((step) => step.develop.kind === 'levels') }
+  if (deed === 'auto') { if (await bench.act({ act: 'autoLevels', item: props.item, ...(props.group ? { group: props.group } : {}) })) open.value = steps.value.findIndex((step) => step.develop.kind === 'levels') }
   else if (deed === 'neutral') drawing.value = 'neutral'
   else if (deed === 'save') save()
   else if (deed === 'read') dialog.open()
-  else if (deed === 'nothing') { taken.value = null; open.value = null; await bench.act({ act: 'setSteps', items: [props.item], steps: [] }) }
+  else if (deed === 'nothing') { taken.value = null; open.value = null; await bench.act({ act: 'setSteps', ...target, steps: [] }) }
   else await bench.act({ act: 'treatAlike', item: props.item, everywhere: deed === 'job' })
 }
 /** A recipe is a file that can be handed on; what was painted by hand stays behind. */
 function save() {
   const link = document.createElement('a')
-  link.href = api.recipeFile(bench.job!.id, props.item, taken.value?.name ?? name.value)
+  link.href = api.recipeFile(bench.job!.id, props, taken.value?.name ?? name.value)
   link.download = ''
   link.click()
   if (room.kept.value.some((step) => step.mask?.areas.some((one) => one.area.kind === 'brush'))) notices.say('Saved. What was painted by hand is of this picture alone and was left out.')
@@ -124,7 +123,7 @@ dialog.onChange(async (files) => {
     const recipe = await api.readRecipe(files[0])
     taken.value = null
     open.value = null
-    if (await bench.act({ act: 'setSteps', items: [props.item], steps: recipe.steps })) notices.say(`“${recipe.name}” was taken.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+    if (await bench.act({ act: 'setSteps', ...target, steps: recipe.steps })) notices.say(`“${recipe.name}” was taken.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
   } catch (error) {
     notices.report(error)
   }
@@ -141,11 +140,11 @@ const says: Record<string, string> = { neutral: 'Press on something that should 
       <button class="act" :aria-pressed="split !== null" data-tip="As it came beside as it is now" @click="split = split === null ? 0.5 : null"><Columns2 :size="15" />Beside</button>
       <button class="act next" @click="close">Done</button>
     </header>
-    <PrintView v-model:split="split" :item="item" :print="print" :before="before" :held="held" :drawing="drawing" :brush="brush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
+    <PrintView v-if="brush" v-model:split="split" :item="item" :group="group" :print="print" :before="before" :held="held" :drawing="drawing" :brush="brush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
     <aside class="scroll" aria-label="What is done to the picture">
       <ToneGraph :tones="print?.tones ?? null" />
       <div class="row"><AddStep v-if="offered" :kinds="offered.kinds" :full="steps.length >= offered.most" @add="room.add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu></div>
-      <p v-if="!steps.length" class="quiet">Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.</p>
+      <p v-if="!steps.length" class="quiet">{{ isPicture ? 'Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.' : group ? 'Nothing is done to this group as a whole yet. Take a recipe below, or add a step.' : 'Nothing is done to what lies behind this shape yet. Take a recipe below, or add a step.' }}</p>
       <ol>
         <li v-for="(step, n) in steps" :key="n" :class="{ open: open === n, off: !step.on }" :data-step="step.develop.kind">
           <div class="head">
@@ -163,7 +162,7 @@ const says: Record<string, string> = { neutral: 'Press on something that should 
               <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" />
               <ShareField label="Amount" :value="Math.round((step.amount / RATIO_WHOLE) * 100)" @live="room.tryOut(n, { amount: toRatio($event / 100) })" @done="room.set(n, { amount: toRatio($event / 100) })" />
             </template>
-            <MaskFields :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="drawing = $event" @brush="brush = { ...brush, ...$event }" />
+            <MaskFields v-if="brush" :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="draw" @brush="brush = { ...brush!, ...$event }" />
           </div>
         </li>
       </ol>

@@ -15,13 +15,8 @@ const mask = computed(() => props.step.mask ?? null)
 const names: Record<Area['kind'], string> = { linear: 'From here to there', radial: 'A round part', light: 'Light or dark parts', colour: 'A colour', brush: 'Painted' }
 const entries = (Object.keys(names) as Area['kind'][]).map((value) => ({ value, name: names[value] }))
 const hints: Partial<Record<Area['kind'], string>> = { linear: 'Drag on the picture, from where nothing happens to where all does.', radial: 'Drag on the picture, from the middle outwards.', colour: 'Press on the colour in the picture.', brush: 'Paint on the picture.' }
-const blank = (): Mask => ({ areas: [], inverted: false, density: RATIO_WHOLE, feather: 0 })
-const put = (by: Partial<Mask>, live = false) => (live ? emit('live', { ...(mask.value ?? blank()), ...by }) : emit('done', { ...(mask.value ?? blank()), ...by }))
+const put = (by: Partial<Mask>, live = false) => (live ? emit('live', { ...mask.value!, ...by }) : emit('done', { ...mask.value!, ...by }))
 
-function add(kind: Area['kind']) {
-  if (kind === 'light') put({ areas: [...(mask.value?.areas ?? []), { area: { kind: 'light', from: toRatio(0.6), to: RATIO_WHOLE, softness: toRatio(0.15) }, joins: 'add' }] })
-  else emit('draw', kind)
-}
 function without(n: number) {
   const areas = mask.value!.areas.filter((_, at) => at !== n)
   emit('done', areas.length ? { ...mask.value!, areas } : null)
@@ -33,7 +28,7 @@ const soft = (area: Area) => ('softness' in area ? area.softness : null)
 
 <template>
   <div class="mask">
-    <ActMenu label="Only on a part" :entries="entries" @done="add">{{ mask ? 'One part more…' : 'Only on a part…' }}</ActMenu>
+    <ActMenu label="Only on a part" :entries="entries" @done="emit('draw', $event)">{{ mask ? 'One part more…' : 'Only on a part…' }}</ActMenu>
     <p v-if="drawing" class="hint" role="status">{{ hints[drawing] }} <button class="link" @click="emit('draw', null)">{{ drawing === 'brush' ? 'Done painting' : 'Never mind' }}</button></p>
     <template v-if="drawing === 'brush'">
       <ShareField label="Size" :value="Math.round(brush.radius * 1000) / 10" :min="0.5" :max="25" :step="0.5" @live="emit('brush', { radius: $event / 100 })" @done="emit('brush', { radius: $event / 100 })" />

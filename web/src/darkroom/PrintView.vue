@@ -6,26 +6,31 @@ import { useBench } from '../stores/bench'
 import type { Brush, Spot } from './drawing'
 
 /** The picture where it lies on its sheet: the sheet as the stage has it, dimmed but for the picture, with the print in its place. */
-const props = defineProps<{ item: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
+const props = defineProps<{ item: string; group?: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
 const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[]] }>()
 const bench = useBench()
 const view = ref<HTMLElement>()
 const sheets = ref<SVGSVGElement[]>([])
 
+/** Where a print of a part of the sheet lies. */
+const place = computed(() => props.print?.on_sheet ?? props.before?.on_sheet ?? null)
+const rect = (sides: [number, number, number, number]) => ({ x: sides[0], y: sides[1], w: sides[2], h: sides[3] })
+/** What is treated, as a box on the sheet: of a shape its own, of a group that of its members. */
+const own = computed(() => (props.group && place.value ? rect(place.value.field) : bench.drawn.get(props.item)?.frame))
+const members = computed(() => new Set(props.group ? (bench.side?.items ?? []).filter((item) => item.groups?.includes(props.group!)).map((item) => item.id) : [props.item]))
 const box = computed(() => {
-  const frame = bench.drawn.get(props.item)?.frame
+  const frame = own.value
   if (!frame) return '0 0 100 100'
   const gap = Math.max(frame.w, frame.h) * 0.06
   return [frame.x - gap, frame.y - gap, frame.w + 2 * gap, frame.h + 2 * gap].join(' ')
 })
 /** What lies over the picture would hide what is done to it. */
 const above = computed(() => {
-  const own = bench.drawn.get(props.item)?.frame
   const over = (id: string) => {
-    const frame = bench.drawn.get(id)?.frame
-    return own && frame && frame.x < own.x + own.w && own.x < frame.x + frame.w && frame.y < own.y + own.h && own.y < frame.y + frame.h
+    const [frame, mine] = [bench.drawn.get(id)?.frame, own.value]
+    return mine && frame && frame.x < mine.x + mine.w && mine.x < frame.x + frame.w && frame.y < mine.y + mine.h && mine.y < frame.y + frame.h
   }
-  return new Set(bench.order.slice(bench.order.indexOf(props.item) + 1).filter(over))
+  return new Set(bench.order.slice(bench.order.findLastIndex((id) => members.value.has(id)) + 1).filter(over))
 })
 /** The pictures of the item in a sheet as drawn here. */
 const images = (sheet: SVGSVGElement | undefined) => [...(sheet?.querySelectorAll<SVGImageElement>(`[data-treated] image`) ?? [])]
@@ -43,6 +48,13 @@ watch(() => [props.print, props.before, props.held, props.split !== null, bench.
 /** Where a point of the picture, as fractions of it, lies in this view. */
 const matrix = ref<DOMMatrix | null>(null)
 function measure() {
+  const sheet = sheets.value[0]?.getScreenCTM()
+  if (place.value && sheet && view.value) {
+    const edge = view.value.getBoundingClientRect()
+    const [x, y, w, h] = place.value.field
+    matrix.value = new DOMMatrix().translate(-edge.left, -edge.top).multiply(DOMMatrix.fromMatrix(sheet)).translate(x, y).scale(w, h)
+    return
+  }
   const image = images(sheets.value[0])[0]
   const ctm = image?.getScreenCTM()
   if (!image || !ctm || !view.value) { matrix.value = null; return }
@@ -54,7 +66,7 @@ const watched = new ResizeObserver(() => measure())
 onMounted(() => { watched.observe(view.value!) })
 onUnmounted(() => watched.disconnect())
 const there = (x: number, y: number) => { const p = matrix.value!.transformPoint({ x, y }); return `${p.x.toFixed(1)},${p.y.toFixed(1)}` }
-const longer = computed(() => (matrix.value && props.print ? Math.hypot(matrix.value.a, matrix.value.b) * (Math.max(props.print.width, props.print.height) / props.print.width) : 0))
+const longer = computed(() => (matrix.value && props.print ? Math.hypot(matrix.value.a, matrix.value.b) * (props.print.longer / props.print.width) : 0))
 
 /** The way a hand has gone over the picture. */
 const way = ref<Spot[]>([])
@@ -96,7 +108,7 @@ const strokes = computed<{ points: Spot[]; wide: number; erases: boolean }[]>(()
 const outlines = computed<string[]>(() => {
   if (!matrix.value || !props.print) return []
   const size = props.print
-  const most = Math.max(size.width, size.height)
+  const most = size.longer
   const areas = (props.step?.mask?.areas ?? []).map((one) => one.area)
   return areas.flatMap((area) => {
     if (area.kind === 'linear') return [`M${there(share(area.from.x), share(area.from.y))}L${there(share(area.to.x), share(area.to.y))}`]
@@ -121,7 +133,13 @@ function pull(event: PointerEvent) {
   <div ref="view" class="view" :class="{ drawing }" @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="way = []" @pointerleave="at = null">
     <svg v-for="layer in split === null ? 1 : 2" :key="layer" :ref="(el) => { if (el) sheets[layer - 1] = el as SVGSVGElement }" :viewBox="box" :style="layer === 2 ? { clipPath: `inset(0 ${(1 - split!) * 100}% 0 0)` } : {}" aria-hidden="true">
       <g class="around" v-html="bench.ground" />
-      <g v-for="id in bench.order" :key="id" :class="{ around: id !== item, over: above.has(id) }" :data-treated="id === item ? '' : undefined" v-html="bench.drawn.get(id)?.svg ?? ''" />
+      <template v-for="id in bench.order" :key="id">
+        <g v-if="!place || !members.has(id)" :class="{ around: id !== item, over: above.has(id) }" :data-treated="id === item ? '' : undefined" v-html="bench.drawn.get(id)?.svg ?? ''" />
+      </template>
+      <template v-if="place">
+        <clipPath v-if="place.outline" :id="`seen-${layer}`"><path :d="place.outline" /></clipPath>
+        <g :clip-path="place.outline ? `url(#seen-${layer})` : undefined"><image preserveAspectRatio="none" :x="place.area[0]" :y="place.area[1]" :width="place.area[2]" :height="place.area[3]" :href="(layer === 2 || held ? before : print)?.address" /></g>
+      </template>
     </svg>
     <svg class="marks" aria-hidden="true">
       <defs><pattern id="mask-lines" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V7" class="dark" /><path d="M3.5 0V7" class="light" /></pattern></defs>

@@ -1,16 +1,17 @@
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api } from '../api/client'
+import { api, type Treated } from '../api/client'
 import type { DarkroomCard, PrintCard, RecipeCard, Treatment } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
 
 const offered = shallowRef<DarkroomCard | null>(null)
 
-/** The picture being treated: its steps as they are and as a hand is just setting them, and what it looks like. */
-export function useDarkroom(item: () => string) {
+/** What is being treated: its steps as they are and as a hand is just setting them, and what it looks like. */
+export function useDarkroom(of: Treated) {
   const bench = useBench()
   const notices = useNotices()
-  const kept = computed<Treatment[]>(() => bench.plain(item())?.look.treatments ?? [])
+  const kept = computed<Treatment[]>(() => (of.group ? bench.side?.group_looks?.find((look) => look.group === of.group)?.treatments : bench.plain(of.item)?.look.treatments) ?? [])
+  const target = { items: [of.item], ...(of.group ? { group: of.group } : {}) }
   /** Steps while a hand is at one of them. */
   const trying = shallowRef<Treatment[] | null>(null)
   const steps = computed(() => trying.value ?? kept.value)
@@ -23,8 +24,8 @@ export function useDarkroom(item: () => string) {
   async function load() {
     try {
       offered.value ??= await api.darkroom()
-      before.value = await api.print(bench.job!.id, item(), [], width)
-      recipes.value = await api.recipes(bench.job!.id, item(), 160)
+      before.value = await api.print(bench.job!.id, of, [], width)
+      recipes.value = await api.recipes(bench.job!.id, of, 160)
     } catch (error) {
       notices.report(error)
     }
@@ -41,7 +42,7 @@ export function useDarkroom(item: () => string) {
       while (wanted) {
         const next: Treatment[] = wanted
         wanted = null
-        const found = await api.print(bench.job!.id, item(), next, width)
+        const found = await api.print(bench.job!.id, of, next, width)
         // What is shown is there when it is shown.
         const image = new Image()
         image.src = found.address
@@ -66,31 +67,18 @@ export function useDarkroom(item: () => string) {
     const step = change(at, by)[at]
     if (!step) return
     trying.value = change(at, by)
-    if (!(await bench.act({ act: 'setStep', items: [item()], at, step }))) trying.value = null
+    if (!(await bench.act({ act: 'setStep', ...target, at, step }))) trying.value = null
   }
   async function add(kind: string) {
-    if (!(await bench.act({ act: 'addStep', items: [item()], kind }))) return
+    if (!(await bench.act({ act: 'addStep', ...target, kind }))) return
     open.value = kept.value.length - 1
   }
   async function drop(at: number) {
     open.value = null
-    await bench.act({ act: 'dropStep', items: [item()], at })
+    await bench.act({ act: 'dropStep', ...target, at })
   }
   async function move(at: number, to: number) {
-    if (await bench.act({ act: 'moveStep', items: [item()], at, to })) open.value = open.value === at ? to : open.value
+    if (await bench.act({ act: 'moveStep', ...target, at, to })) open.value = open.value === at ? to : open.value
   }
-  /** The colour of the picture at a point, before the step at a place of the list. */
-  async function colourAt(spot: { x: number; y: number }, at: number): Promise<string | null> {
-    const found = await api.print(bench.job!.id, item(), steps.value.slice(0, at), width)
-    const image = new Image()
-    image.src = found.address
-    await image.decode()
-    const canvas = document.createElement('canvas')
-    canvas.width = canvas.height = 1
-    const pen = canvas.getContext('2d')
-    if (!pen) return null
-    pen.drawImage(image, Math.floor(spot.x * image.naturalWidth), Math.floor(spot.y * image.naturalHeight), 1, 1, 0, 0, 1, 1)
-    return `#${[...pen.getImageData(0, 0, 1, 1).data].slice(0, 3).map((v) => v.toString(16).padStart(2, '0')).join('')}`
-  }
-  return { offered, kept, steps, open, print, before, recipes, load, tryOut, set, add, drop, move, colourAt }
+  return { offered, kept, steps, open, print, before, recipes, target, load, tryOut, set, add, drop, move }
 }

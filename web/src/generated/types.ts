@@ -272,6 +272,10 @@ mask: DrawnMask | null,
  */
 shadows?: Array<DrawnShadow>, 
 /**
+ * Standard deviation by which all of it together is blurred, in units of the drawing.
+ */
+blur?: Ratio, 
+/**
  * Back to front.
  */
 parts: Array<DrawnPart>, };
@@ -1555,6 +1559,28 @@ to: ItemId, };
 
 export type StackAlign = "first" | "middle" | "last";
 
+export type GroupLook = { 
+/**
+ * The group.
+ */
+group: GroupId, 
+/**
+ * Of all of it together; 1 is opaque.
+ */
+opacity: Ratio, 
+/**
+ * Mixing of all of it together with what lies below.
+ */
+blend: Blend, 
+/**
+ * What light does to all of it together, in order.
+ */
+effects?: Array<Effect>, 
+/**
+ * How all of it together is treated, in order.
+ */
+treatments?: Array<Treatment>, };
+
 export type Stack = { 
 /**
  * The group.
@@ -1711,7 +1737,11 @@ items: Array<Item>,
 /**
  * Groups that space themselves, inner ones before those around them.
  */
-stacks?: Array<Stack>, };
+stacks?: Array<Stack>, 
+/**
+ * Groups that look their own way as a whole.
+ */
+group_looks?: Array<GroupLook>, };
 
 export type Piece = { 
 /**
@@ -2076,7 +2106,15 @@ side: SideId,
 /**
  * Inner ones before those around them.
  */
-stacks: Array<Stack>, } | { "do": "setGuides", 
+stacks: Array<Stack>, } | { "do": "setGroupLooks", 
+/**
+ * The side.
+ */
+side: SideId, 
+/**
+ * In any order, each of another group.
+ */
+looks: Array<GroupLook>, } | { "do": "setGuides", 
 /**
  * The piece.
  */
@@ -2278,7 +2316,11 @@ ground: Paint | null,
 /**
  * Groups that space themselves.
  */
-stacks: Array<Stack>, };
+stacks: Array<Stack>, 
+/**
+ * Groups that look their own way.
+ */
+group_looks: Array<GroupLook>, };
 
 export type PieceFrame = { 
 /**
@@ -2561,6 +2603,36 @@ gap?: Length,
  * Where they stand across the direction.
  */
 align?: StackAlign, };
+
+export type GroupChange = { 
+/**
+ * Of all of it together; 1 is opaque.
+ */
+opacity?: Ratio, 
+/**
+ * Mixing of all of it together with what lies below.
+ */
+blend?: Blend, };
+
+export type AreaKind = "linear" | "radial" | "light" | "colour";
+
+export type BrushSetting = { 
+/**
+ * Radius, a fraction of the longer side.
+ */
+radius: Ratio, 
+/**
+ * How much of the radius is full, 0 to 1.
+ */
+hardness: Ratio, 
+/**
+ * 0 to 1.
+ */
+strength: Ratio, 
+/**
+ * Takes away instead of adding.
+ */
+erases: boolean, };
 
 export type EffectChange = { 
 /**
@@ -3012,7 +3084,11 @@ items: Array<Clipped>,
 /**
  * Groups of them that space themselves.
  */
-stacks: Array<Stack>, };
+stacks: Array<Stack>, 
+/**
+ * Groups of them that look their own way.
+ */
+group_looks: Array<GroupLook>, };
 
 export type GraphicCard = { 
 /**
@@ -3612,6 +3688,10 @@ index: number, } | { "act": "addStep",
  */
 items: Array<ItemId>, 
 /**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
+/**
  * The kind of step.
  */
 kind: string, } | { "act": "setStep", 
@@ -3619,6 +3699,10 @@ kind: string, } | { "act": "setStep",
  * Which.
  */
 items: Array<ItemId>, 
+/**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
 /**
  * Its place in the list of the first.
  */
@@ -3632,6 +3716,10 @@ step: Treatment, } | { "act": "dropStep",
  */
 items: Array<ItemId>, 
 /**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
+/**
  * Its place in the list of the first.
  */
 at: number, } | { "act": "moveStep", 
@@ -3639,6 +3727,10 @@ at: number, } | { "act": "moveStep",
  * Which.
  */
 items: Array<ItemId>, 
+/**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
 /**
  * Its place in the list of the first.
  */
@@ -3652,6 +3744,10 @@ to: number, } | { "act": "setSteps",
  */
 items: Array<ItemId>, 
 /**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
+/**
  * In order.
  */
 steps: Array<Treatment>, } | { "act": "takeRecipe", 
@@ -3659,6 +3755,10 @@ steps: Array<Treatment>, } | { "act": "takeRecipe",
  * Which.
  */
 items: Array<ItemId>, 
+/**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
 /**
  * Its name.
  */
@@ -3678,15 +3778,75 @@ everywhere: boolean, } | { "act": "autoLevels",
 /**
  * Which.
  */
-item: ItemId, } | { "act": "makeNeutral", 
+item: ItemId, 
+/**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, } | { "act": "makeNeutral", 
 /**
  * Which.
  */
 item: ItemId, 
 /**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
+/**
  * The point.
  */
-at: Focus, } | { "act": "changeBacking", 
+at: Focus, } | { "act": "maskArea", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
+/**
+ * The place of the step in the list of the first.
+ */
+at: number, 
+/**
+ * The kind of area.
+ */
+kind: AreaKind, 
+/**
+ * Where the hand went, in fractions of what is treated.
+ */
+way: Array<Focus>, } | { "act": "maskStroke", 
+/**
+ * Which.
+ */
+items: Array<ItemId>, 
+/**
+ * The group they are, where it is treated as a whole.
+ */
+group?: GroupId, 
+/**
+ * The place of the step in the list of the first.
+ */
+at: number, 
+/**
+ * The brush.
+ */
+brush: BrushSetting, 
+/**
+ * Where the hand went, in fractions of what is treated.
+ */
+way: Array<Focus>, } | { "act": "changeGroupLook", 
+/**
+ * Which.
+ */
+group: GroupId, 
+/**
+ * What changes.
+ */
+change: GroupChange, } | { "act": "addOver", 
+/**
+ * The side.
+ */
+side: SideId, } | { "act": "changeBacking", 
 /**
  * Which.
  */
@@ -4638,6 +4798,36 @@ canUndo: boolean,
  */
 canRedo: boolean, };
 
+export type StageBunch = { 
+/**
+ * The group.
+ */
+group: GroupId, 
+/**
+ * Its first item, counted in the order of the stage.
+ */
+first: number, 
+/**
+ * How many items it has there.
+ */
+count: number, 
+/**
+ * What its look refers to, as an SVG fragment.
+ */
+defs: string, 
+/**
+ * Its look, as properties of style.
+ */
+style: string, 
+/**
+ * A picture in the place of its items, as an SVG fragment, where it is treated in a way that only pixels show.
+ */
+picture?: string, 
+/**
+ * Where the pictures are found that have to be there before it is shown.
+ */
+parts?: Array<string>, };
+
 export type StageItem = { 
 /**
  * Which.
@@ -4651,6 +4841,10 @@ own: Array<Property>,
  * What is drawn, as an SVG fragment.
  */
 svg: string, 
+/**
+ * Where the pictures are found that have to be there before it is shown.
+ */
+parts?: Array<string>, 
 /**
  * Its box.
  */
@@ -4729,6 +4923,10 @@ items: Array<StageItem>,
  * All items shown, back to front, where that changed.
  */
 order?: Array<ItemId>, 
+/**
+ * The groups that are drawn by themselves, by their first item, those around others before them, where any of that changed.
+ */
+bunches?: Array<StageBunch>, 
 /**
  * What the items of the side and of the tray of its piece are called, where that changed; nothing for one that is gone.
  */
@@ -5092,7 +5290,11 @@ most: number,
 /**
  * How colours can mix.
  */
-blends: Array<Blend>, };
+blends: Array<Blend>, 
+/**
+ * How the brush that paints masks starts.
+ */
+brush: BrushSetting, };
 
 export type PrintRequest = { 
 /**
@@ -5104,19 +5306,41 @@ steps: Array<Treatment>,
  */
 width: number, };
 
+export type PrintPlace = { 
+/**
+ * Left, top, width and height of what the print covers.
+ */
+area: [number, number, number, number], 
+/**
+ * The same of what places in the steps are fractions of.
+ */
+field: [number, number, number, number], 
+/**
+ * The outline it is seen through, as SVG path data; empty where it is seen whole.
+ */
+outline: string, };
+
 export type PrintCard = { 
 /**
  * Where it is found.
  */
 address: string, 
 /**
- * Width of the original in pixels.
+ * Width of what places in the steps are fractions of.
  */
 width: number, 
 /**
- * Height of the original in pixels.
+ * Its height.
  */
 height: number, 
+/**
+ * What lengths in the steps are fractions of, in the same units.
+ */
+longer: number, 
+/**
+ * Where it lies on the sheet, where it is no picture of an item.
+ */
+on_sheet?: PrintPlace, 
 /**
  * How its tones lie.
  */

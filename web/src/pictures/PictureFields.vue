@@ -51,7 +51,7 @@ const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'tur
           <button class="tool" aria-label="Scale the picture up in its frame" @click="emit('zoom', 1.1)"><ZoomIn :size="16" /></button>
         </template>
         <button v-if="!moving" class="act" data-tip="What matters stays in view, whatever shape the frame has" @click="pointOut">What matters…</button>
-        <button v-if="!moving" class="act" data-tip="Light, colour, sharpness, grain and more, changeable for ever" @click="bench.darkroom = plain.item.id">Darkroom…<small v-if="plain.look.treatments?.length" class="count">{{ plain.look.treatments.length }}</small></button>
+        <button v-if="!moving" class="act" data-tip="Light, colour, sharpness, grain and more, changeable for ever" @click="bench.darkroom = { item: plain.item.id }">Darkroom…<small v-if="plain.look.treatments?.length" class="count">{{ plain.look.treatments.length }}</small></button>
         <button v-if="plain.item.place.crop" class="act" @click="refit">Fill again</button>
       </div>
       <div class="two">
@@ -91,10 +91,6 @@ small {
   color: var(--paper);
 }
 
-.count {
-  display: inline;
-  color: var(--ink-3);
-}
 
 .row {
   display: flex;

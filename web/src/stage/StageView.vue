@@ -380,7 +380,7 @@ defineExpose({ place, remove, zoomPicture })
       @contextmenu.prevent="openMenu"
       @wheel.prevent="wheel"
     >
-      <svg class="sheet" role="img" :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">
+      <svg class="sheet" :class="{ moving: gestures.ghosts.size > 0 }" role="img" :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">
         <defs>
           <pattern id="clear-checks" width="16" height="16" patternUnits="userSpaceOnUse" :patternTransform="`scale(${1 / viewport.view.scale})`">
             <rect width="16" height="16" fill="#fff" /><path d="M0 0h8v8h8v8H8V8H0z" fill="#d8d8d8" />

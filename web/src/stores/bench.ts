@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Content, GuideMark, Item, Job, JobDelta, Kin, Look, LookPatch, New, Order, Piece, PieceFrame, RunStyle, Side, StageDelta, StageItem, Tint } from '../generated/types'
+import type { Act, ActResponse, Content, GuideMark, Item, Job, JobDelta, Kin, Look, LookPatch, New, Order, Piece, PieceFrame, RunStyle, Side, StageBunch, StageDelta, StageItem, Tint } from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -70,7 +70,17 @@ export const useBench = defineStore('bench', () => {
   /** The piece that is shown beside the stage. */
   const beside = ref<string | null>(null)
   /** The item whose picture is in the darkroom. */
-  const darkroom = ref<string | null>(null)
+  const darkroom = ref<{ item: string; group?: string } | null>(null)
+  /** The group that is exactly what is selected, the innermost of several. */
+  const pickedGroup = computed<string | null>(() => {
+    const items = side.value?.items ?? []
+    const picked = new Set(selection.value)
+    const of = items.find((item) => picked.has(item.id))?.groups ?? []
+    return [...of].reverse().find((group) => {
+      const members = items.filter((item) => item.groups?.includes(group))
+      return members.length === picked.size && members.every((item) => picked.has(item.id))
+    }) ?? null
+  })
   const chooser = ref<'families' | 'lockUps' | 'designs' | 'repeat' | null>(null)
   /** Goes up whenever the keys are to go to the words being typed again. */
   const typingOn = ref(0)
@@ -90,6 +100,8 @@ export const useBench = defineStore('bench', () => {
   /** Those of them that would not leave as they are meant. */
   const troubled = shallowReactive(new Map<string, StageItem>())
   const order = ref<string[]>([])
+  /** Groups that are drawn by themselves and put down as a whole. */
+  const bunches = shallowRef<StageBunch[]>([])
   const reading = ref<string[]>([])
   /** What the items of the side and of the tray are called. */
   const names = shallowReactive(new Map<string, string>())
@@ -240,6 +252,7 @@ export const useBench = defineStore('bench', () => {
       }
       order.value = kept(order.value, stage.order)
     }
+    if (stage.bunches) bunches.value = stage.bunches
     if (stage.reading) reading.value = kept(reading.value, stage.reading)
     if (stage.guides) guides.value = kept(guides.value, stage.guides)
     if (stage.arrangements) arrangements.value = kept(arrangements.value, stage.arrangements)
@@ -496,7 +509,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     job, revision, keptAt, canUndo, canRedo, sideId, step, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, views, drawn, troubled, order, reading, names, guides, arrangements, stamps,
+    sheet, ground, views, drawn, troubled, order, bunches, pickedGroup, reading, names, guides, arrangements, stamps,
     lastTint, replacing, arranging, swapping, pointing, pen, beside, chooser, darkroom, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
     open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
   }

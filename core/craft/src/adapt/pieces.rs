@@ -29,7 +29,8 @@ pub fn duplicate_piece(job: &Job, piece: &PieceId, ids: &mut dyn IdSource) -> Re
         });
         let items: Vec<Item> = items.collect();
         let stacks = copied.stacks(&side.stacks);
-        Side { id, items, stacks, ..side.clone() }
+        let group_looks = copied.group_looks(&side.group_looks);
+        Side { id, items, stacks, group_looks, ..side.clone() }
     });
     let sides = sides.collect();
     let id = PieceId::fresh(ids);

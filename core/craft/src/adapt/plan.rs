@@ -290,7 +290,8 @@ fn side_of(
         .filter(|stack| items.iter().any(|item| item.groups.contains(&stack.group)))
         .map(|stack| Stack { gap: stack.gap.scaled(planned.scale), ..stack })
         .collect();
-    (Side { id: side, name: was.name.clone(), ground: planned.ground.clone(), items, stacks }, left)
+    let group_looks = copied.group_looks(&was.group_looks);
+    (Side { id: side, name: was.name.clone(), ground: planned.ground.clone(), items, stacks, group_looks }, left)
 }
 
 /// A tie that holds where its item was put: distances to the sheet as they are now, others as much larger as the sheet.

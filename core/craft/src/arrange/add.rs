@@ -328,7 +328,7 @@ pub fn duplicate(
                 (now.x - before.x, now.y - before.y)
             }
         };
-        let mut stacks = side.stacks.clone();
+        let (mut stacks, mut looks) = (side.stacks.clone(), side.group_looks.clone());
         for time in 1..=i32::from(times) {
             let mut copied = Copied::of(picked.iter().map(|item| &item.id), ids);
             made.clear();
@@ -353,6 +353,10 @@ pub fn duplicate(
                 });
             }
             stacks.extend(copied.stacks(&side.stacks));
+            looks.extend(copied.group_looks(&side.group_looks));
+        }
+        if looks.len() > side.group_looks.len() {
+            commands.push(Command::SetGroupLooks { side: side.id.clone(), looks });
         }
         if stacks.len() > side.stacks.len() {
             commands.push(Command::SetStacks { side: side.id.clone(), stacks });
@@ -412,8 +416,7 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
         (false, 1) => "Back".to_owned(),
         (false, count) => format!("Side {}", count + 1),
     };
-    let mut side =
-        Side { id: SideId::fresh(ids), name, ground: model.ground.clone(), items: Vec::new(), stacks: Vec::new() };
+    let mut side = Side::blank(SideId::fresh(ids), name, model.ground.clone());
     let mut kins = BTreeMap::new();
     let mut copied = Copied::of(model.items.iter().map(|item| &item.id), ids);
     for item in model.items.iter().filter(|_| copy) {
@@ -424,6 +427,7 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
         side.items.push(Item { id, kin, release: Release::default(), groups, ties, ..item.clone() });
     }
     side.stacks = copied.stacks(&model.stacks);
+    side.group_looks = copied.group_looks(&model.group_looks);
     let id = side.id.clone();
     Ok((Command::InsertSide { piece: piece.id.clone(), index, side, kins }, id))
 }
@@ -465,13 +469,7 @@ mod tests {
     fn new_items_arrive_inside_the_sheet_and_apart() {
         for (w, h) in [(1080, 1080), (728, 90), (300, 2400)] {
             let mut job = Job::new(JobId::new("j").unwrap(), "t");
-            let side = Side {
-                id: SideId::new("s").unwrap(),
-                name: "Front".into(),
-                ground: Some(Paint::flat(Color::BLACK)),
-                items: Vec::new(),
-                stacks: Vec::new(),
-            };
+            let side = Side::blank(SideId::new("s").unwrap(), "Front", Some(Paint::flat(Color::BLACK)));
             job.pieces.push(Piece::new(PieceId::new("p").unwrap(), "p", Format::screen(w, h), vec![side]).into());
             let picture = AssetId::new("a").unwrap();
             let mut ids = Counter(0);

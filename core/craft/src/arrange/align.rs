@@ -302,8 +302,7 @@ mod tests {
             .collect();
         let ids = items.iter().map(|item| item.id.clone()).collect();
         let boxes = items.iter().map(|item| (item.id.clone(), item.place.at.rect)).collect();
-        let side =
-            Side { id: SideId::new("s").unwrap(), name: "Front".into(), ground: None, items, stacks: Vec::new() };
+        let side = Side { items, ..Side::blank(SideId::new("s").unwrap(), "Front", None) };
         job.pieces.push(Piece::new(PieceId::new("p").unwrap(), "p", Format::screen(1_000, 800), vec![side]).into());
         (job, boxes, ids)
     }

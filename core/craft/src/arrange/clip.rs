@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_document::{
-    Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Place, SideId, Stack, Tie, Tint,
+    Command, Content, GroupLook, IdSource, Item, ItemId, Job, Kin, KinId, Look, Place, SideId, Stack, Tie, Tint,
 };
 use vatman_units::Placement;
 
@@ -20,6 +20,9 @@ pub struct Clipping {
     /// Groups of them that space themselves.
     #[serde(default)]
     pub stacks: Vec<Stack>,
+    /// Groups of them that look their own way.
+    #[serde(default)]
+    pub group_looks: Vec<GroupLook>,
 }
 
 /// One item of a clipping.
@@ -48,10 +51,10 @@ pub struct Clipped {
 /// # Errors
 /// [`Refusal`] where none of them is there.
 pub fn clip(job: &Job, items: &[ItemId]) -> Result<Clipping, Refusal> {
+    let own = |tint: &mut Tint| *tint = Tint::Own(job.color(tint));
     let clipped = |item: &Item| {
         let plain = job.plain(item)?;
         let mut kin = Kin::new(plain.part, plain.content.clone(), plain.look.as_ref().clone());
-        let own = |tint: &mut Tint| *tint = Tint::Own(job.color(tint));
         kin.look.tints_mut().for_each(own);
         unshare(&mut kin.content, own);
         Some(Clipped {
@@ -68,12 +71,18 @@ pub fn clip(job: &Job, items: &[ItemId]) -> Result<Clipping, Refusal> {
         .iter()
         .flat_map(|piece| &piece.sides)
         .filter(|side| side.items.iter().any(|item| items.contains(&item.id)));
-    let stacks = sides.flat_map(|side| side.stacks.clone()).collect();
+    let stacks = sides.clone().flat_map(|side| side.stacks.clone()).collect();
+    let group_looks = sides.flat_map(|side| &side.group_looks).map(|look| {
+        let mut look = look.clone();
+        look.tints_mut().for_each(own);
+        look
+    });
+    let group_looks = group_looks.collect();
     let items: Vec<Clipped> = job.items().filter(|item| items.contains(&item.id)).filter_map(clipped).collect();
     if items.is_empty() {
         return Err(Refusal::NothingToCopy);
     }
-    Ok(Clipping { items, stacks })
+    Ok(Clipping { items, stacks, group_looks })
 }
 
 fn unshare(content: &mut Content, own: impl Fn(&mut Tint)) {
@@ -121,6 +130,11 @@ pub fn paste(
             side: side.clone(),
             stacks: found.stacks.iter().cloned().chain(stacks).collect(),
         });
+    }
+    let looks = copied.group_looks(&clipping.group_looks);
+    if !looks.is_empty() {
+        let looks = found.group_looks.iter().cloned().chain(looks).collect();
+        commands.push(Command::SetGroupLooks { side: side.clone(), looks });
     }
     Ok((Command::All { commands }, made))
 }

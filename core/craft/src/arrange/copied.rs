@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use vatman_document::{Anchor, GroupId, IdSource, ItemId, Stack, Tie};
+use vatman_document::{Anchor, GroupId, GroupLook, IdSource, ItemId, Stack, Tie};
 
 /// Which new identity stands for which old one.
 #[derive(Debug, Default)]
@@ -45,6 +45,14 @@ impl Copied {
         stacks
             .iter()
             .filter_map(|stack| Some(Stack { group: self.groups.get(&stack.group)?.clone(), ..stack.clone() }))
+            .collect()
+    }
+
+    /// The looks of copied groups.
+    pub fn group_looks(&self, looks: &[GroupLook]) -> Vec<GroupLook> {
+        looks
+            .iter()
+            .filter_map(|look| Some(GroupLook { group: self.groups.get(&look.group)?.clone(), ..look.clone() }))
             .collect()
     }
 }

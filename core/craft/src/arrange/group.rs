@@ -1,7 +1,11 @@
 //! Items that are picked and moved as one.
 
-use vatman_document::{Command, GroupId, IdSource, Item, ItemId, Job, Side};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use vatman_document::{Blend, Command, GroupId, IdSource, Item, ItemId, Job, Side};
+use vatman_units::Ratio;
 
+use crate::darkroom::subject::change_group;
 use crate::refusal::Refusal;
 
 fn side_of<'a>(job: &'a Job, items: &[ItemId]) -> Result<(&'a Side, Vec<&'a Item>), Refusal> {
@@ -61,6 +65,28 @@ fn gathered(side: &Side, found: &[&Item]) -> Vec<Command> {
         .collect()
 }
 
+/// What changes about how a group looks as a whole; what is absent stays.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(default, deny_unknown_fields)]
+#[ts(optional_fields)]
+pub struct GroupChange {
+    /// Of all of it together; 1 is opaque.
+    pub opacity: Option<Ratio>,
+    /// Mixing of all of it together with what lies below.
+    pub blend: Option<Blend>,
+}
+
+/// Changes how a group looks as a whole.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn change_group_look(job: &Job, group: &GroupId, change: GroupChange) -> Result<Command, Refusal> {
+    change_group(job, group, |look| {
+        look.opacity = change.opacity.unwrap_or(look.opacity);
+        look.blend = change.blend.unwrap_or(look.blend);
+    })
+}
+
 /// Dissolves the outermost group the items do not all have around them; what was grouped inside stays so.
 ///
 /// # Errors
@@ -82,6 +108,10 @@ pub fn ungroup(job: &Job, items: &[ItemId]) -> Result<Command, Refusal> {
     if side.stacks.iter().any(|stack| gone.contains(&&stack.group)) {
         let stacks = side.stacks.iter().filter(|stack| !gone.contains(&&stack.group)).cloned().collect();
         commands.push(Command::SetStacks { side: side.id.clone(), stacks });
+    }
+    if side.group_looks.iter().any(|look| gone.contains(&&look.group)) {
+        let looks = side.group_looks.iter().filter(|look| !gone.contains(&&look.group)).cloned().collect();
+        commands.push(Command::SetGroupLooks { side: side.id.clone(), looks });
     }
     Ok(Command::All { commands })
 }

@@ -14,7 +14,7 @@ use vatman_photo::content_id;
 use vatman_type::FontLibrary;
 use vatman_units::Ratio;
 
-use crate::bring::svg_shadows::shadows_of;
+use crate::bring::svg_shadows::{blur_of, shadows_of};
 use crate::bring::svg_words::{Layer, words_of};
 
 /// Largest SVG file, in bytes.
@@ -256,6 +256,34 @@ fn has_text(group: &usvg::Group) -> bool {
     })
 }
 
+/// What the filters of a group do to it.
+#[derive(Debug, Default, PartialEq)]
+struct Lit {
+    shadows: Vec<DrawnShadow>,
+    blur: Ratio,
+}
+
+/// Whether everything in a group is painted in one colour.
+fn is_of_one_colour(group: &usvg::Group) -> bool {
+    fn gather(group: &usvg::Group, found: &mut Vec<Option<usvg::Color>>) {
+        let flat = |paint: &usvg::Paint| if let usvg::Paint::Color(color) = paint { Some(*color) } else { None };
+        for node in group.children() {
+            match node {
+                usvg::Node::Group(inner) => gather(inner, found),
+                usvg::Node::Path(path) => {
+                    found.extend(path.fill().map(|fill| flat(fill.paint())));
+                    found.extend(path.stroke().map(|stroke| flat(stroke.paint())));
+                }
+                usvg::Node::Text(text) => gather(text.flattened(), found),
+                usvg::Node::Image(_) => found.push(None),
+            }
+        }
+    }
+    let mut found = Vec::new();
+    gather(group, &mut found);
+    found.iter().all(|color| color.is_some() && *color == found[0])
+}
+
 struct Reader {
     to_drawing: Affine,
     /// Pixels to a unit of the file, for what is drawn into pictures.
@@ -280,8 +308,9 @@ impl Reader {
         }
         let to_group = self.to_drawing * affine(group.abs_transform());
         // Filters come before what the group is seen through.
-        if let Some((shadows, region)) = self.shadows(group).filter(|(shadows, _)| !shadows.is_empty()) {
-            let thrown = DrawnPart::Group(DrawnGroup { shadows, ..DrawnGroup::of(parts) });
+        if let Some((lit, region)) = self.lit(group).filter(|(lit, _)| *lit != Lit::default()) {
+            let Lit { shadows, blur } = lit;
+            let thrown = DrawnPart::Group(DrawnGroup { shadows, blur, ..DrawnGroup::of(parts) });
             parts = vec![DrawnPart::Group(DrawnGroup { clip: Some(region), ..DrawnGroup::of(vec![thrown]) })];
         }
         let mut wrap = |clip: Option<String>, mask: Option<DrawnMask>, opacity: f32, blend: Blend| {
@@ -317,7 +346,7 @@ impl Reader {
 
     fn node(&mut self, node: &usvg::Node, parent: Transform) -> Vec<DrawnPart> {
         match node {
-            usvg::Node::Group(group) if !group.filters().is_empty() && self.shadows(group).is_none() => {
+            usvg::Node::Group(group) if !group.filters().is_empty() && self.lit(group).is_none() => {
                 let picture = self.pixels(node, parent, "Filters");
                 if group.blend_mode() == usvg::BlendMode::Normal {
                     return picture.into_iter().collect();
@@ -384,16 +413,20 @@ impl Reader {
         Some(vec![DrawnPart::Group(DrawnGroup { opacity, mask, ..DrawnGroup::of(tiles) })])
     }
 
-    /// The shadows the filters of a group throw, and the region they are seen in; nothing where they do more than that, or the group
-    /// is stretched more one way than the other. Without filters, none.
-    fn shadows(&self, group: &usvg::Group) -> Option<(Vec<DrawnShadow>, String)> {
+    /// The shadows the filters of a group throw or the blur they are, and the region that is seen in; nothing where they do more than
+    /// that, or the group is stretched more one way than the other. Without filters, none.
+    fn lit(&self, group: &usvg::Group) -> Option<(Lit, String)> {
         let [filter] = group.filters() else { return group.filters().is_empty().then(Default::default) };
         let to_group = self.to_drawing * affine(group.abs_transform());
         let region = filter.rect();
         let (x, y) = (f64::from(region.x()), f64::from(region.y()));
         let (w, h) = (f64::from(region.width()), f64::from(region.height()));
         let outline = to_group * kurbo::Rect::new(x, y, x + w, y + h).to_path(0.1);
-        Some((shadows_of(filter, to_group)?, svg_path_data(&outline)))
+        let lit = match blur_of(filter, to_group, is_of_one_colour(group)) {
+            Some(sigma) => Lit { blur: Ratio::new(sigma), ..Lit::default() },
+            None => Lit { shadows: shadows_of(filter, to_group)?, ..Lit::default() },
+        };
+        Some((lit, svg_path_data(&outline)))
     }
 
     /// Draws what cannot be kept as outlines into a picture where it stands, and says so.

@@ -1,4 +1,4 @@
-//! Filters of SVG files that throw shadows, read as shadows.
+//! Filters of SVG files that throw shadows or blur evenly, read as such.
 
 use std::collections::HashMap;
 
@@ -52,6 +52,20 @@ pub(crate) fn shadows_of(filter: &Filter, to_drawing: Affine) -> Option<Vec<Draw
         opacity: Ratio::new(shade.opacity).clamped(),
     };
     (shades.len() <= DrawnGroup::MOST_SHADOWS).then(|| shades.iter().map(shadow).collect())
+}
+
+/// The standard deviation of a filter that blurs what it is on evenly and does nothing else, in units of the drawing. `one_colour`: what
+/// it is on has one colour, so that it does not matter in which space colours are mixed.
+pub(crate) fn blur_of(filter: &Filter, to_drawing: Affine, one_colour: bool) -> Option<f64> {
+    let [a, b, c, d, ..] = to_drawing.as_coeffs();
+    let (x, y) = (a.hypot(b), c.hypot(d));
+    let [step] = filter.primitives() else { return None };
+    let Kind::GaussianBlur(blur) = step.kind() else { return None };
+    let even_out = (x - y).abs() <= 1e-3 * x.max(y) && (a * c + b * d).abs() <= 1e-3 * x * y;
+    let as_ours = one_colour || step.color_interpolation() == ColorInterpolation::SRGB;
+    let whole = even_out && as_ours && *blur.input() == Input::SourceGraphic;
+    let variance = even(blur.std_dev_x().get(), blur.std_dev_y().get())?;
+    whole.then(|| variance.sqrt() * x)
 }
 
 fn outcome(filter: &Filter) -> Option<Value> {

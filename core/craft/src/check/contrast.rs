@@ -353,7 +353,7 @@ impl Ground<'_> {
         let kins: Vec<_> = below.clone().map(|item| self.job.kins.get(&item.kin)).collect();
         let all = (
             self.piece.format,
-            &self.side.ground,
+            (&self.side.ground, &self.side.group_looks),
             below.collect::<Vec<_>>(),
             kins,
             &self.job.swatches,
@@ -564,7 +564,7 @@ mod tests {
             let data = (0..high).flat_map(|y| (0..wide).flat_map(move |x| [x as u8, y as u8, 0, 255])).collect();
             let pixels = Premultiplied::new(wide, high, data).unwrap();
             let size = kurbo::Size::new(f64::from(wide) * scale, f64::from(high) * scale);
-            let scene = Scene { size, bleed: 0.0, ground: None, items: Vec::new() };
+            let scene = Scene { size, bleed: 0.0, ground: None, items: Vec::new(), bunches: Vec::new() };
             let area = Rect::new(x, y, x + w, y + h).scale_from_origin(scale);
             let found = sample(&pixels, &scene, &[(area, Affine::IDENTITY)]);
             let seen = Rect::new(x, y, x + w, y + h).intersect(Rect::new(0.0, 0.0, f64::from(wide), f64::from(high)));

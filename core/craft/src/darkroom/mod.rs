@@ -1,20 +1,27 @@
-//! The darkroom: what can be done to a picture, by what people wish for; starting values, recipes, and what is read off a picture.
+//! The darkroom: what can be done to a picture, to what lies behind a shape and to a group, by what people wish for; starting values,
+//! masks by hand, recipes, and what is read off a picture.
 //!
-//! `kinds.rs` is the shelf of steps with their ranges and starting values, `steps.rs` changes the list of an item, `tones.rs` reads
-//! tones, `recipes.rs` has the chains that ship and their file, `packed.rs` puts treatments into addresses. What a step does to
-//! pixels is the photo crate's.
+//! `kinds.rs` is the shelf of steps with their ranges and starting values, `subject.rs` says what is treated, `steps.rs` changes its
+//! list, `areas.rs` its masks, `prints.rs` shows it, `over.rs` is
+//! what treats all below it, `tones.rs` reads tones, `recipes.rs` has the chains that ship and their file,
+//! `packed.rs` puts treatments into addresses. What a step does to pixels is the photo crate's.
 
+pub(crate) mod areas;
 pub(crate) mod kinds;
+pub(crate) mod over;
 pub(crate) mod packed;
+pub(crate) mod prints;
 pub(crate) mod recipes;
 pub(crate) mod steps;
+pub(crate) mod subject;
 pub(crate) mod tones;
 
+pub use areas::{AreaKind, BrushSetting, add_area, paint_mask};
 pub use kinds::{FieldCard, KindCard, Shown, kinds};
+pub use over::over_everything;
 pub use packed::{packed, unpacked};
+pub use prints::{Print, PrintedFrom, print_of, source_of};
 pub use recipes::{Recipe, RecipeError, shipped_recipes};
-pub use steps::{
-    add_step, auto_step, drop_step, move_step, neutral_step, print_of, set_step, set_steps, source_of, starting,
-    treat_alike,
-};
+pub use steps::{add_step, auto_step, drop_step, move_step, neutral_step, set_step, set_steps, starting, treat_alike};
+pub use subject::Subject;
 pub use tones::{Tones, auto_levels, balance_for, tones_of};

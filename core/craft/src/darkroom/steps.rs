@@ -1,13 +1,11 @@
-//! Changing what is done to the pictures of items.
+//! Changing what is done to pictures, to what lies behind shapes, and to groups.
 
-use std::sync::Arc;
-
-use vatman_document::{Command, Content, Develop, Focus, ItemId, Job, Look, PictureSource, Plain, Treatment};
-use vatman_photo::Straight;
+use vatman_document::{Command, Develop, Focus, ItemId, Job, Treatment};
 
 use crate::darkroom::kinds::kinds;
+use crate::darkroom::prints::{READ, print_of};
+use crate::darkroom::subject::Subject;
 use crate::darkroom::tones::{auto_levels, balance_for};
-use crate::edit::target::looks;
 use crate::refusal::Refusal;
 use crate::studio::Studio;
 
@@ -17,26 +15,13 @@ pub fn starting(kind: &str) -> Option<Treatment> {
     kinds().into_iter().find(|card| card.kind == kind).map(|card| Treatment::new(card.start))
 }
 
-fn treated(job: &Job, items: &[ItemId], change: impl Fn(&mut Vec<Treatment>)) -> Result<Command, Refusal> {
-    if items.is_empty() {
-        return Err(Refusal::NothingSelected);
-    }
-    looks(job, items, |plain, look: &mut Look| {
-        if !matches!(plain.content, Content::Picture { .. }) {
-            return Err(Refusal::NoPicture);
-        }
-        change(&mut look.treatments);
-        Ok(())
-    })
-}
-
 /// Adds a step at the end of the lists of pictures.
 ///
 /// # Errors
 /// [`Refusal`] where an item is not there or shows no picture, or there is no such kind.
-pub fn add_step(job: &Job, items: &[ItemId], kind: &str) -> Result<Command, Refusal> {
+pub fn add_step(job: &Job, subject: Subject<'_>, kind: &str) -> Result<Command, Refusal> {
     let step = starting(kind).ok_or_else(|| Refusal::Missing("step", kind.to_owned()))?;
-    treated(job, items, |list| list.push(step.clone()))
+    subject.treated(job, |list| list.push(step.clone()))
 }
 
 /// Where the step is in a list that the first item has at a place of its own: the same kind, counted from the front.
@@ -48,9 +33,8 @@ fn same(model: &[Treatment], at: usize, list: &[Treatment]) -> Option<usize> {
     alike.map(|(at, _)| at).nth(before)
 }
 
-fn model(job: &Job, items: &[ItemId], at: usize) -> Result<Vec<Treatment>, Refusal> {
-    let first = items.first().ok_or(Refusal::NothingSelected)?;
-    let list = job.find(first)?.plain()?.look.treatments.clone();
+pub(crate) fn model(job: &Job, subject: Subject<'_>, at: usize) -> Result<Vec<Treatment>, Refusal> {
+    let list = subject.steps(job)?;
     if at < list.len() { Ok(list) } else { Err(Refusal::Missing("step", (at + 1).to_string())) }
 }
 
@@ -58,9 +42,9 @@ fn model(job: &Job, items: &[ItemId], at: usize) -> Result<Vec<Treatment>, Refus
 ///
 /// # Errors
 /// [`Refusal`] where an item or the step is not there.
-pub fn set_step(job: &Job, items: &[ItemId], at: usize, step: &Treatment) -> Result<Command, Refusal> {
-    let model = model(job, items, at)?;
-    treated(job, items, |list| {
+pub fn set_step(job: &Job, subject: Subject<'_>, at: usize, step: &Treatment) -> Result<Command, Refusal> {
+    let model = model(job, subject, at)?;
+    subject.treated(job, |list| {
         if let Some(at) = same(&model, at, list) {
             list[at] = step.clone();
         }
@@ -71,9 +55,9 @@ pub fn set_step(job: &Job, items: &[ItemId], at: usize, step: &Treatment) -> Res
 ///
 /// # Errors
 /// [`Refusal`] where an item or the step is not there.
-pub fn drop_step(job: &Job, items: &[ItemId], at: usize) -> Result<Command, Refusal> {
-    let model = model(job, items, at)?;
-    treated(job, items, |list| {
+pub fn drop_step(job: &Job, subject: Subject<'_>, at: usize) -> Result<Command, Refusal> {
+    let model = model(job, subject, at)?;
+    subject.treated(job, |list| {
         if let Some(at) = same(&model, at, list) {
             list.remove(at);
         }
@@ -84,9 +68,9 @@ pub fn drop_step(job: &Job, items: &[ItemId], at: usize) -> Result<Command, Refu
 ///
 /// # Errors
 /// [`Refusal`] where an item or the step is not there.
-pub fn move_step(job: &Job, items: &[ItemId], at: usize, to: usize) -> Result<Command, Refusal> {
-    let model = model(job, items, at)?;
-    treated(job, items, |list| {
+pub fn move_step(job: &Job, subject: Subject<'_>, at: usize, to: usize) -> Result<Command, Refusal> {
+    let model = model(job, subject, at)?;
+    subject.treated(job, |list| {
         if let Some(at) = same(&model, at, list) {
             let step = list.remove(at);
             list.insert(to.min(list.len()), step);
@@ -98,8 +82,8 @@ pub fn move_step(job: &Job, items: &[ItemId], at: usize, to: usize) -> Result<Co
 ///
 /// # Errors
 /// [`Refusal`] where an item is not there or shows no picture.
-pub fn set_steps(job: &Job, items: &[ItemId], steps: &[Treatment]) -> Result<Command, Refusal> {
-    treated(job, items, |list| *list = steps.to_vec())
+pub fn set_steps(job: &Job, subject: Subject<'_>, steps: &[Treatment]) -> Result<Command, Refusal> {
+    subject.treated(job, |list| *list = steps.to_vec())
 }
 
 /// Treats other pictures as one is: those of its side, or of the whole job.
@@ -123,43 +107,19 @@ pub fn treat_alike(job: &Job, item: &ItemId, whole_job: bool) -> Result<Command,
     if others.is_empty() {
         return Err(Refusal::NoPicture);
     }
-    set_steps(job, &others, &steps)
-}
-
-/// Pixels along the longer side at which tones and colours are read off a picture.
-const READ: f64 = 640.0;
-
-/// A picture of an item as it is shown after some steps, small.
-///
-/// # Errors
-/// [`Refusal`] where the item is not there or shows no picture that can be read.
-pub fn print_of(job: &Job, item: &ItemId, steps: &[Treatment], studio: &Studio) -> Result<Arc<Straight>, Refusal> {
-    let source = source_of(job, &job.find(item)?.plain()?, steps)?;
-    let info = studio.pictures.info(&source.asset).ok_or(Refusal::NoPicture)?;
-    let by = (READ / f64::from(info.width.max(info.height))).min(1.0);
-    let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
-    studio.pictures.print(&source, (scaled(info.width), scaled(info.height))).ok_or(Refusal::NoPicture)
-}
-
-/// The picture of an item with what is done to it.
-///
-/// # Errors
-/// [`Refusal`] where it shows none.
-pub fn source_of(job: &Job, plain: &Plain<'_>, steps: &[Treatment]) -> Result<Arc<PictureSource>, Refusal> {
-    let picture = plain.content.picture().ok_or(Refusal::NoPicture)?;
-    Ok(Arc::new(PictureSource::treated(picture.clone(), steps, |tint| job.color(tint))))
+    set_steps(job, Subject::Items(&others), &steps)
 }
 
 /// Levels found for a picture as it is, put in the place of its levels, else at the end.
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there or shows no picture.
-pub fn auto_step(job: &Job, item: &ItemId, studio: &Studio) -> Result<Command, Refusal> {
-    let steps = job.find(item)?.plain()?.look.treatments.clone();
+pub fn auto_step(job: &Job, subject: Subject<'_>, studio: &Studio) -> Result<Command, Refusal> {
+    let steps = subject.steps(job)?;
     let at = steps.iter().position(|step| matches!(step.develop, Develop::Levels { .. })).unwrap_or(steps.len());
-    let print = print_of(job, item, &steps[..at], studio)?;
-    let found = auto_levels(&print).ok_or(Refusal::NoPicture)?;
-    placed(job, item, at, &found)
+    let print = print_of(job, subject, &steps[..at], READ, studio)?;
+    let found = auto_levels(&print.pixels).ok_or(Refusal::NoPicture)?;
+    placed(job, subject, at, &found)
 }
 
 /// White balance that makes what is seen at a point of a picture grey, put in the place of its white balance, else first: light is put
@@ -167,27 +127,21 @@ pub fn auto_step(job: &Job, item: &ItemId, studio: &Studio) -> Result<Command, R
 ///
 /// # Errors
 /// [`Refusal`] where the item is not there or shows no picture.
-pub fn neutral_step(job: &Job, item: &ItemId, at: Focus, studio: &Studio) -> Result<Command, Refusal> {
-    let steps = job.find(item)?.plain()?.look.treatments.clone();
+pub fn neutral_step(job: &Job, subject: Subject<'_>, at: Focus, studio: &Studio) -> Result<Command, Refusal> {
+    let steps = subject.steps(job)?;
     let own = steps.iter().position(|step| matches!(step.develop, Develop::WhiteBalance { .. }));
     let place = own.unwrap_or(0);
-    let print = print_of(job, item, &steps[..place], studio)?;
-    let middle = |share: f64, whole: u32| (share * f64::from(whole)).clamp(0.0, f64::from(whole - 1)) as u32;
-    let (x, y) = (middle(at.x.get(), print.width()), middle(at.y.get(), print.height()));
-    let around = |at: u32| (at.saturating_sub(2), at + 3);
-    let color = print.mean(around(x), around(y)).ok_or(Refusal::NoPicture)?;
+    let color = print_of(job, subject, &steps[..place], READ, studio)?.colour_at(at).ok_or(Refusal::NoPicture)?;
     let found = balance_for(color);
     if own.is_some() {
-        placed(job, item, place, &found)
+        placed(job, subject, place, &found)
     } else {
         let mut all = steps;
         all.insert(0, found);
-        set_steps(job, std::slice::from_ref(item), &all)
+        set_steps(job, subject, &all)
     }
 }
 
-fn placed(job: &Job, item: &ItemId, at: usize, step: &Treatment) -> Result<Command, Refusal> {
-    treated(job, std::slice::from_ref(item), |list| {
-        if at < list.len() { list[at] = step.clone() } else { list.push(step.clone()) }
-    })
+fn placed(job: &Job, subject: Subject<'_>, at: usize, step: &Treatment) -> Result<Command, Refusal> {
+    subject.treated(job, |list| if at < list.len() { list[at] = step.clone() } else { list.push(step.clone()) })
 }

@@ -10,11 +10,11 @@ use thiserror::Error;
 use ts_rs::TS;
 use vatman_document::{Color, Job, PictureSource, Piece, RichText, Side, SideId, TextFit, TypeLook};
 use vatman_output::{
-    PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, SvgOptions, write_pdf, write_svg,
+    PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, ScenePart, SvgOptions, render_part,
+    write_pdf, write_svg,
 };
 use vatman_photo::{
-    EncodeError, Pictures, Premultiplied, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp,
-    encode_webp_lossy,
+    EncodeError, Premultiplied, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy,
 };
 use vatman_scene::{Audience, Scene};
 use vatman_type::{FontLibrary, Setting, TextBox};
@@ -243,8 +243,8 @@ pub fn write_file(
         let named = if piece.sides.len() > 1 { format!("{} {}", piece.name, side.name) } else { piece.name.clone() };
         let bytes = if how.kind == FileKind::Svg {
             let options = SvgOptions { bleed: how.bleed, clear: how.clear };
-            write_svg(scene, &job.title, options, studio.typesetter.library().as_ref(), &Embedded(&studio.pictures))
-                .into_bytes()
+            let links = Embedded { studio, scale: f64::from(piece.format.ppi.get()) / 96.0 };
+            write_svg(scene, &job.title, options, studio.typesetter.library().as_ref(), &links).into_bytes()
         } else {
             write_pixels(studio, piece, scene, how)?
         };
@@ -364,15 +364,26 @@ pub fn usual(entry: &PlaceEntry) -> HandOver {
 }
 
 /// Pictures inside the file, with nothing but what is seen of them.
-struct Embedded<'a>(&'a Pictures);
+struct Embedded<'a> {
+    studio: &'a Studio,
+    /// Pixels in a unit of what only pixels can show.
+    scale: f64,
+}
 
 impl PictureLinks for Embedded<'_> {
     fn link(&self, source: &PictureSource, _: f64) -> String {
-        match self.0.leaving(source) {
+        match self.studio.pictures.leaving(source) {
             Ok(Some((bytes, media_type))) => format!("data:{media_type};base64,{}", BASE64.encode(bytes)),
             // A picture that is not there is found before anything leaves.
             Ok(None) | Err(_) => String::new(),
         }
+    }
+
+    fn part(&self, scene: &Scene, part: ScenePart<'_>, _: u64) -> Option<(String, kurbo::Rect)> {
+        let library = self.studio.typesetter.library();
+        let (pixels, area) = render_part(scene, part, self.scale, library.as_ref(), &self.studio.pictures).ok()??;
+        let png = encode_png(&pixels.straight(), 96).ok()?;
+        Some((format!("data:image/png;base64,{}", BASE64.encode(png)), area))
     }
 }
 

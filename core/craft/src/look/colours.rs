@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{
-    AssetId, Color, Command, Content, Item, Job, Look, LookPatch, Oklab, Paint, Release, RichText, Run, RunStyle, Side,
-    Target, Tint,
+    AssetId, Color, Command, Content, GroupLook, Item, Job, Look, LookPatch, Oklab, Paint, Release, RichText, Run,
+    RunStyle, Side, Target, Tint,
 };
 use vatman_photo::Pictures;
 
@@ -190,6 +190,10 @@ pub fn replace_colour(job: &Job, from: &Tint, to: &Tint) -> Command {
     for side in job.pieces.iter().flat_map(|piece| &piece.sides) {
         if let Some(ground) = side.ground.as_ref().and_then(|ground| swap.paint(ground)) {
             commands.push(Command::SetGround { side: side.id.clone(), ground: Some(ground) });
+        }
+        let mut looks = side.group_looks.clone();
+        if swap.all(looks.iter_mut().flat_map(GroupLook::tints_mut)) {
+            commands.push(Command::SetGroupLooks { side: side.id.clone(), looks });
         }
     }
     Command::All { commands }

@@ -57,7 +57,7 @@ pub fn item_at(studio: &Studio, job: &Job, piece: &Piece, side: &Side, point: Po
         let area = drawn.frame.upright().to_css_px();
         area.contains(at)
             && area.area() < sheet * GROUND
-            && (drawn.frost.is_some() || cells(studio, drawn).is_none_or(|sight| sight.is_seen_at(at)))
+            && (drawn.behind.is_some() || cells(studio, drawn).is_none_or(|sight| sight.is_seen_at(at)))
     };
     scene.items.iter().rev().find(hit).map(|drawn| drawn.id.clone())
 }
@@ -65,9 +65,9 @@ pub fn item_at(studio: &Studio, job: &Job, piece: &Piece, side: &Side, point: Po
 /// Where an item as drawn is nearly clear; nothing where whatever it paints is seen.
 #[must_use]
 pub fn sight(studio: &Studio, item: &SceneItem) -> Option<Sight> {
-    // What it blurs is seen wherever it lies.
+    // What it does to what lies behind is seen wherever it lies.
     let sheer = |id: &AssetId| studio.pictures.info(id).is_some_and(|info| info.alpha);
-    if item.frost.is_some() || !lets_through(&item.node, 1.0, &sheer) {
+    if item.behind.is_some() || !lets_through(&item.node, 1.0, &sheer) {
         return None;
     }
     cells(studio, item)
@@ -85,7 +85,7 @@ fn cells(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     let (width, height) = (columns as u32 * 2, rows as u32 * 2);
     let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
     let alone = SceneItem { node: std::sync::Arc::new(moved), ..item.clone() };
-    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone] };
+    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone], bunches: Vec::new() };
     let pixels = studio.pixels(&scene, PixelOptions { width, height, bleed: false, clear: true }).ok()?.straight();
     let alpha = |x: u32, y: u32| pixels.data()[(y as usize * width as usize + x as usize) * 4 + 3];
     let mut cells = String::with_capacity((columns * rows) as usize);

@@ -139,6 +139,7 @@ pub fn sheet_with(what: Vec<Addition>) -> (Job, Vec<ItemId>) {
         ground: None,
         items: Vec::new(),
         stacks: Vec::new(),
+        group_looks: Vec::new(),
     };
     job.pieces.push(Piece::new(PieceId::new("p").unwrap(), "Square post", Format::screen(800, 800), vec![side]).into());
     let mut made = Vec::new();

@@ -2,7 +2,7 @@
 
 use crate::common::{WORLD, difference, run, words};
 use vatman_craft::{
-    FileKind, HandOver, Recipe, add_step, auto_step, drop_step, keep_property, kinds, move_step, neutral_step,
+    FileKind, HandOver, Recipe, Subject, add_step, auto_step, drop_step, keep_property, kinds, move_step, neutral_step,
     set_step, set_steps, shipped_recipes, starting, treat_alike, write_file,
 };
 use vatman_document::{
@@ -67,7 +67,7 @@ fn other_programs_draw_treated_pictures_as_we_draw_pixels() {
         for (at, step) in some.iter_mut().enumerate() {
             step.mask = (at % 2 == 1).then(|| spot(at == 3));
         }
-        let job = with(&job, set_steps(&job, std::slice::from_ref(&picture), &some).unwrap());
+        let job = with(&job, set_steps(&job, Subject::Items(std::slice::from_ref(&picture)), &some).unwrap());
         let ours = pixels(&job, 0);
         assert!(difference(&ours, &plain) > 0.3, "group {n} is seen");
         let saved = |kind: FileKind, name: &str| {
@@ -94,13 +94,13 @@ fn other_programs_draw_treated_pictures_as_we_draw_pixels() {
 fn steps_are_shared_by_all_sizes_until_one_keeps_its_own() {
     let (job, [here, there]) = treated_job();
     let items = std::slice::from_ref(&here);
-    let now = with(&job, add_step(&job, items, "exposure").unwrap());
+    let now = with(&job, add_step(&job, Subject::Items(items), "exposure").unwrap());
     assert_eq!(steps(&now, &there).len(), 1);
     let before = pixels(&job, 1);
     assert!(difference(&pixels(&now, 1), &before) > 1.0, "it is seen in the other size");
     // Kept only here, it goes its own way.
     let apart = with(&now, keep_property(&now, &here, Property::Treatment, true).unwrap());
-    let apart = with(&apart, add_step(&apart, items, "mono").unwrap());
+    let apart = with(&apart, add_step(&apart, Subject::Items(items), "mono").unwrap());
     assert_eq!((steps(&apart, &here).len(), steps(&apart, &there).len()), (2, 1));
 }
 
@@ -110,33 +110,35 @@ fn steps_are_added_changed_moved_and_taken_out_and_each_can_be_undone() {
     let items = std::slice::from_ref(&picture);
     let mut now = job.clone();
     for kind in ["exposure", "mono", "grain", "mono"] {
-        now = with(&now, add_step(&now, items, kind).unwrap());
+        now = with(&now, add_step(&now, Subject::Items(items), kind).unwrap());
     }
     let kind = |job: &Job| -> Vec<String> {
         let name = |step: &Treatment| serde_json::to_value(&step.develop).unwrap()["kind"].as_str().unwrap().to_owned();
         steps(job, &picture).iter().map(name).collect()
     };
     assert_eq!(kind(&now), ["exposure", "mono", "grain", "mono"]);
-    let moved = with(&now, move_step(&now, items, 3, 0).unwrap());
+    let moved = with(&now, move_step(&now, Subject::Items(items), 3, 0).unwrap());
     assert_eq!(kind(&moved), ["mono", "exposure", "mono", "grain"]);
-    let fewer = with(&moved, drop_step(&moved, items, 1).unwrap());
+    let fewer = with(&moved, drop_step(&moved, Subject::Items(items), 1).unwrap());
     assert_eq!(kind(&fewer), ["mono", "mono", "grain"]);
     let half = Treatment { amount: Ratio::HALF, ..steps(&fewer, &picture)[1].clone() };
-    let changed = with(&fewer, set_step(&fewer, items, 1, &half).unwrap());
+    let changed = with(&fewer, set_step(&fewer, Subject::Items(items), 1, &half).unwrap());
     assert_eq!(steps(&changed, &picture)[1], half);
     assert_eq!(steps(&changed, &picture)[0], steps(&fewer, &picture)[0], "the other of its kind stays");
     let mut back = changed.clone();
     let mut trial = fewer.clone();
-    let undo = set_step(&fewer, items, 1, &half).unwrap().apply(&mut trial, &*WORLD).unwrap();
+    let undo = set_step(&fewer, Subject::Items(items), 1, &half).unwrap().apply(&mut trial, &*WORLD).unwrap();
     undo.apply(&mut back, &*WORLD).unwrap();
     assert_eq!(steps(&back, &picture), steps(&fewer, &picture));
     // What cannot be is refused.
     let wild = Treatment::new(Develop::Exposure { ev: r(9.0) });
-    assert!(set_step(&now, items, 0, &wild).unwrap().apply(&mut now.clone(), &*WORLD).is_err());
-    assert!(drop_step(&now, items, 4).is_err() && add_step(&now, items, "no such").is_err());
+    assert!(set_step(&now, Subject::Items(items), 0, &wild).unwrap().apply(&mut now.clone(), &*WORLD).is_err());
+    assert!(
+        drop_step(&now, Subject::Items(items), 4).is_err() && add_step(&now, Subject::Items(items), "no such").is_err()
+    );
     let words = job.items().find(|item| job.plain(item).unwrap().content.words().is_some()).unwrap().id.clone();
-    assert!(add_step(&job, &[words], "mono").is_err(), "words are no picture");
-    let many = set_steps(&now, items, &vec![half; Treatment::MOST + 1]).unwrap();
+    assert!(add_step(&job, Subject::Items(&[words]), "mono").is_err(), "words are no picture");
+    let many = set_steps(&now, Subject::Items(items), &vec![half; Treatment::MOST + 1]).unwrap();
     assert!(many.apply(&mut now.clone(), &*WORLD).is_err(), "at most so many");
 }
 
@@ -147,10 +149,10 @@ fn several_pictures_change_in_the_same_step_and_others_follow_when_asked() {
     let all: Vec<ItemId> = job.pieces[0].sides[0].items.iter().map(|item| item.id.clone()).filter(shows).collect();
     assert_eq!(all.len(), 3);
     // The second has a step before it: the same step is the one of its kind, wherever it stands.
-    let now = with(&job, add_step(&job, &all[1..2], "grain").unwrap());
-    let now = with(&now, add_step(&now, &all[..2], "mono").unwrap());
+    let now = with(&job, add_step(&job, Subject::Items(&all[1..2]), "grain").unwrap());
+    let now = with(&now, add_step(&now, Subject::Items(&all[..2]), "mono").unwrap());
     let half = Treatment { amount: Ratio::HALF, ..starting("mono").unwrap() };
-    let now = with(&now, set_step(&now, &all[..2], 0, &half).unwrap());
+    let now = with(&now, set_step(&now, Subject::Items(&all[..2]), 0, &half).unwrap());
     assert_eq!((steps(&now, &all[0])[0].amount, steps(&now, &all[1])[1].amount), (Ratio::HALF, Ratio::HALF));
     assert_eq!(steps(&now, &all[1])[0], starting("grain").unwrap());
     let alike = with(&now, treat_alike(&now, &all[1], false).unwrap());
@@ -167,7 +169,10 @@ fn colours_of_steps_follow_the_palette_and_stay_what_they_were_in_a_recipe() {
     let duotone = Treatment::new(Develop::ToneMap {
         stops: vec![tone(0.0, Tint::Swatch(swatch.clone())), tone(1.0, Tint::Own(Color::WHITE))],
     });
-    let now = with(&job, set_steps(&job, std::slice::from_ref(&picture), std::slice::from_ref(&duotone)).unwrap());
+    let now = with(
+        &job,
+        set_steps(&job, Subject::Items(std::slice::from_ref(&picture)), std::slice::from_ref(&duotone)).unwrap(),
+    );
     let before = pixels(&now, 0);
     let recoloured = |color: Color| {
         let own = now.swatches[&swatch].clone();
@@ -201,15 +206,25 @@ fn tones_are_stretched_and_grey_is_made_grey_in_the_place_of_what_was_found_befo
     let kind = |job: &Job| -> Vec<bool> {
         steps(job, &picture).iter().map(|step| matches!(step.develop, Develop::Levels { .. })).collect()
     };
-    let now = with(&job, auto_step(&job, &picture, &WORLD.studio).unwrap());
+    let now = with(&job, auto_step(&job, Subject::Items(std::slice::from_ref(&picture)), &WORLD.studio).unwrap());
     assert_eq!(kind(&now), [true]);
-    let again = with(&now, auto_step(&now, &picture, &WORLD.studio).unwrap());
+    let again = with(&now, auto_step(&now, Subject::Items(std::slice::from_ref(&picture)), &WORLD.studio).unwrap());
     assert_eq!(steps(&again, &picture), steps(&now, &picture), "found once more it is the same");
     let at = Focus { x: r(0.3), y: r(0.3) };
-    let grey = with(&now, neutral_step(&now, &picture, at, &WORLD.studio).unwrap());
+    let grey =
+        with(&now, neutral_step(&now, Subject::Items(std::slice::from_ref(&picture)), at, &WORLD.studio).unwrap());
     let all = steps(&grey, &picture);
     assert!(matches!(all[0].develop, Develop::WhiteBalance { .. }) && all.len() == 2, "light is put right first");
-    let elsewhere = with(&grey, neutral_step(&grey, &picture, Focus { x: r(0.8), y: r(0.7) }, &WORLD.studio).unwrap());
+    let elsewhere = with(
+        &grey,
+        neutral_step(
+            &grey,
+            Subject::Items(std::slice::from_ref(&picture)),
+            Focus { x: r(0.8), y: r(0.7) },
+            &WORLD.studio,
+        )
+        .unwrap(),
+    );
     assert_eq!(steps(&elsewhere, &picture).len(), 2);
 }
 
@@ -249,7 +264,9 @@ fn a_picture_that_is_not_there_is_laid_over_nothing() {
         scale: Ratio::ONE,
         turn: vatman_units::Angle::ZERO,
     });
-    let refused = set_steps(&job, std::slice::from_ref(&picture), &[over]).unwrap().apply(&mut job.clone(), &*WORLD);
+    let refused = set_steps(&job, Subject::Items(std::slice::from_ref(&picture)), &[over])
+        .unwrap()
+        .apply(&mut job.clone(), &*WORLD);
     assert!(refused.is_err(), "a step cannot need a picture that is not on the shelf");
     let sample = WORLD.samples["bowls"].clone();
     let laid = Treatment::new(Develop::Overlay {
@@ -259,7 +276,7 @@ fn a_picture_that_is_not_there_is_laid_over_nothing() {
         scale: r(0.8),
         turn: vatman_units::Angle::degrees(12.0),
     });
-    let now = with(&job, set_steps(&job, std::slice::from_ref(&picture), &[laid]).unwrap());
+    let now = with(&job, set_steps(&job, Subject::Items(std::slice::from_ref(&picture)), &[laid]).unwrap());
     assert!(difference(&pixels(&now, 0), &pixels(&job, 0)) > 0.5);
     assert!(now.pictures().contains(&sample), "it is kept with the job");
 }

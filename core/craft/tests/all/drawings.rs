@@ -39,6 +39,7 @@ fn drawn(read: Imported, size: Size) -> Vec<u8> {
         ground: None,
         items: vec![item],
         stacks: Vec::new(),
+        group_looks: Vec::new(),
     };
     job.pieces.push(Piece::new(PieceId::new("p").unwrap(), "p", Format::screen(w, h), vec![side]).into());
     let scene = studio.scene(&job, &job.pieces[0], &job.pieces[0].sides[0], Audience::Output, None);
@@ -143,7 +144,9 @@ fn what_no_outline_can_be_is_drawn_where_it_stands_and_said() {
         // A symbol that is moved where it is made and where it is used.
         (r##"<defs><symbol id="s" viewBox="0 0 10 10"><rect x="1" y="1" width="8" height="8" fill="#8c5a3c"/></symbol></defs><use href="#s" x="10" y="20" width="40" height="40" transform="rotate(15 30 40)"/><use href="#s" x="55" y="55" width="30" height="30"/>"##.to_owned(), ""),
         (r##"<defs><pattern id="p" width="12" height="12" patternUnits="userSpaceOnUse" patternTransform="rotate(20)"><rect width="6" height="6" fill="#9db8a4"/><circle cx="9" cy="9" r="3" fill="#23201d"/></pattern></defs><g transform="scale(0.9)"><rect x="8" y="8" width="80" height="80" fill="url(#p)"/></g>"##.to_owned(), ""),
-        (r##"<defs><filter id="b" x="-30%" y="-30%" width="160%" height="160%"><feGaussianBlur stdDeviation="3"/></filter></defs><g transform="translate(10 0)"><circle cx="40" cy="45" r="25" fill="#2b4a8b" filter="url(#b)"/></g><rect x="70" y="70" width="20" height="20" fill="#8c5a3c"/>"##.to_owned(), "Filters"),
+        // A blur stays what it is; what only pixels show is drawn.
+        (r##"<defs><filter id="b" x="-30%" y="-30%" width="160%" height="160%"><feGaussianBlur stdDeviation="3"/></filter></defs><g transform="translate(10 0)"><circle cx="40" cy="45" r="25" fill="#2b4a8b" filter="url(#b)"/></g><rect x="70" y="70" width="20" height="20" fill="#8c5a3c"/>"##.to_owned(), ""),
+        (r##"<defs><filter id="b" x="-30%" y="-30%" width="160%" height="160%"><feMorphology operator="dilate" radius="2"/></filter></defs><g transform="translate(10 0)"><circle cx="40" cy="45" r="25" fill="#2b4a8b" filter="url(#b)"/></g><rect x="70" y="70" width="20" height="20" fill="#8c5a3c"/>"##.to_owned(), "Filters"),
         (format!(r##"<g transform="translate(10 20) rotate(-8) scale(1.2 0.9)"><image x="5" y="5" width="50" height="50" href="{picture}"/></g><circle cx="80" cy="20" r="12" fill="#9db8a4"/>"##), "Pictures"),
     ];
     let folder = tempfile::tempdir().unwrap();

@@ -54,8 +54,7 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
             let (centre, length) = (*centre, length.get() as f32);
             (length > 0.0).then(|| {
                 Ready::whole(move |film| {
-                    let (cx, cy) =
-                        ((centre.x.get() * film.width as f64) as f32, (centre.y.get() * film.height as f64) as f32);
+                    let (cx, cy) = film.place(centre);
                     let far = length * (film.longer() as f32);
                     drawn_out(film, far, |x, y, part| {
                         let by = 1.0 + length * part;
@@ -96,11 +95,23 @@ pub(super) fn blurred(film: &Film, sigma: f64) -> Vec<Rgb> {
         .collect()
 }
 
+impl Film {
+    /// Gives what is clear the colours of what is seen nearby, so that nothing else shows where it is spread over it.
+    pub(super) fn lend_colours(&mut self) {
+        // What lies nearest has the last word.
+        for share in [0.1, 0.02, 0.004] {
+            let soft = blurred(self, (share * self.longer()).max(1.0));
+            let Some(alpha) = &self.alpha else { return };
+            let clear = self.pixels.par_iter_mut().zip(alpha).zip(&soft).filter(|((_, alpha), _)| **alpha == 0);
+            clear.for_each(|((pixel, _), soft)| *pixel = *soft);
+        }
+    }
+}
+
 /// From a point, in longer sides.
 fn from_point(film: &Film, point: Focus, (x, y): (usize, usize)) -> (f32, f32) {
-    let longer = film.longer() as f32;
-    let at = |at: usize, share: f64, whole: usize| (at as f32 + 0.5 - share as f32 * whole as f32) / longer;
-    (at(x, point.x.get(), film.width), at(y, point.y.get(), film.height))
+    let (longer, (left, top)) = (film.longer() as f32, film.place(point));
+    ((x as f32 + 0.5 - left) / longer, (y as f32 + 0.5 - top) / longer)
 }
 
 /// 0 within, 1 without, from a distance of which 1 is the edge.

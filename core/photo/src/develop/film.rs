@@ -2,7 +2,32 @@
 
 use rayon::prelude::*;
 
+use vatman_document::Focus;
+
+use super::transfer::Transfer;
 use crate::Straight;
+
+/// What the places and lengths of steps are fractions of, in pixels of what is developed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Window {
+    /// Left edge of the box of which places are fractions.
+    pub left: f32,
+    /// Its top edge.
+    pub top: f32,
+    /// Its width.
+    pub width: f32,
+    /// Its height.
+    pub height: f32,
+    /// What lengths are fractions of.
+    pub longer: f64,
+}
+
+impl Window {
+    /// All of a picture of a size.
+    pub(crate) fn whole(width: u32, height: u32) -> Self {
+        Self { left: 0.0, top: 0.0, width: width as f32, height: height as f32, longer: f64::from(width.max(height)) }
+    }
+}
 
 /// One pixel: encoded red, green and blue; 0 is black, 1 white, and nothing is cut off before the end.
 pub(crate) type Rgb = [f32; 3];
@@ -22,6 +47,8 @@ pub(crate) struct Film {
     pub pixels: Vec<Rgb>,
     /// Nothing where every pixel is opaque.
     pub alpha: Option<Vec<u8>>,
+    /// What places and lengths are fractions of.
+    pub window: Window,
 }
 
 impl Film {
@@ -33,7 +60,26 @@ impl Film {
             height: picture.height() as usize,
             pixels: pixels.map(|pixel| [0, 1, 2].map(|c| f32::from(pixel[c]) * (1.0 / 255.0))).collect(),
             alpha,
+            window: Window::whole(picture.width(), picture.height()),
         }
+    }
+
+    /// How opaque it is, as greys that stay in proportion: where a step works in linear light, such as are so there.
+    pub(crate) fn cover(&self, linear: bool) -> Option<Self> {
+        let transfer = Transfer::new();
+        let grey = |alpha: &u8| {
+            let share = f32::from(*alpha) / 255.0;
+            if linear { transfer.encoded([share; 3]) } else { [share; 3] }
+        };
+        let pixels = self.alpha.as_ref()?.par_iter().map(grey).collect();
+        Some(Self { pixels, alpha: None, ..*self })
+    }
+
+    /// Takes back what [`Self::cover`] gave, as a step left it.
+    pub(crate) fn set_cover(&mut self, cover: &Self, linear: bool) {
+        let transfer = Transfer::new();
+        let share = |pixel: &Rgb| if linear { transfer.linear(*pixel)[1] } else { pixel[1] };
+        self.alpha = Some(cover.pixels.par_iter().map(|pixel| (share(pixel) * 255.0 + 0.5) as u8).collect());
     }
 
     /// Back to bytes; what lies beyond black and white is cut off.
@@ -53,7 +99,13 @@ impl Film {
 
     /// Pixels of the longer side: what lengths are fractions of.
     pub(crate) fn longer(&self) -> f64 {
-        self.width.max(self.height) as f64
+        self.window.longer
+    }
+
+    /// Where a place lies, in pixels.
+    pub(crate) fn place(&self, point: Focus) -> (f32, f32) {
+        let Window { left, top, width, height, .. } = self.window;
+        (left + point.x.get() as f32 * width, top + point.y.get() as f32 * height)
     }
 
     /// The luma of every pixel.

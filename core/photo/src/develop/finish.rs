@@ -9,13 +9,14 @@ use vatman_units::{Angle, Ratio};
 use super::Ready;
 use super::blurring::blurred;
 use super::colour::{encoded, smooth};
-use super::film::{Film, luma};
+use super::film::{Film, Window, luma};
 use super::mixing;
 use super::transfer::Transfer;
 use crate::Straight;
 
 pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
-    let (width, height, longer) = (film.width as f32, film.height as f32, film.longer() as f32);
+    let longer = film.longer() as f32;
+    let Window { left, top, width, height, .. } = film.window;
     match develop {
         Develop::Grain { size, strength, roughness, number } => {
             let (strength, roughness, number) = (strength.get() as f32, roughness.get() as f32, *number);
@@ -39,7 +40,7 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
             let transfer = Transfer::new();
             (strength != 0.0).then(|| {
                 Ready::placed(move |x, y, pixel| {
-                    let (dx, dy) = (x as f32 + 0.5 - width / 2.0, y as f32 + 0.5 - height / 2.0);
+                    let (dx, dy) = (x as f32 + 0.5 - left - width / 2.0, y as f32 + 0.5 - top - height / 2.0);
                     let far = dx.hypot(dy) / (width.hypot(height) / 2.0);
                     let share = smooth((far - reach) / (softness * (1.0 - reach)).max(0.02));
                     if share == 0.0 {
@@ -55,7 +56,7 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
             let (sin, cos) = (turn.to_radians() as f32).sin_cos();
             (reach > 0.0).then(|| {
                 Ready::placed(move |x, y, pixel| {
-                    let (dx, dy) = ((x as f32 + 0.5) / width - 0.5, (y as f32 + 0.5) / height - 0.5);
+                    let (dx, dy) = ((x as f32 + 0.5 - left) / width - 0.5, (y as f32 + 0.5 - top) / height - 0.5);
                     // From 0 at the edge it comes in at to 1 at the other.
                     let along = 0.5 - (dx * cos + dy * sin) / (cos.abs() + sin.abs());
                     let beside = (dy * cos - dx * sin) / (cos.abs() + sin.abs());
@@ -155,14 +156,14 @@ pub(super) fn overlay(
     blend: Blend,
     centre: Focus,
     (scale, turn): (Ratio, Angle),
-    (width, height): (usize, usize),
+    film: &Film,
 ) -> Ready {
-    let longer = width.max(height) as f32;
+    let longer = film.longer() as f32;
     let (w, h) = (over.width() as f32, over.height() as f32);
     // Pixels of the one laid over for each of the other.
     let by = w.max(h) / (scale.get() as f32 * longer).max(1e-3);
     let (sin, cos) = (turn.to_radians() as f32).sin_cos();
-    let (cx, cy) = (centre.x.get() as f32 * width as f32, centre.y.get() as f32 * height as f32);
+    let (cx, cy) = film.place(centre);
     Ready::placed(move |x, y, pixel| {
         let (dx, dy) = (x as f32 + 0.5 - cx, y as f32 + 0.5 - cy);
         let (u, v) = ((dx * cos + dy * sin) * by + w / 2.0, (dy * cos - dx * sin) * by + h / 2.0);

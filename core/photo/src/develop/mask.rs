@@ -41,13 +41,20 @@ pub(super) fn coverage(mask: &Mask, film: &Film) -> Vec<f32> {
     whole
 }
 
+/// How far a mask that does not look at a picture covers each pixel of one of a size.
+pub(crate) fn strokes_over(mask: &Mask, (width, height): (u32, u32)) -> Vec<f32> {
+    let (w, h) = (width as usize, height as usize);
+    let window = super::film::Window::whole(width, height);
+    coverage(mask, &Film { width: w, height: h, pixels: vec![[0.0; 3]; w * h], alpha: None, window })
+}
+
 fn area(area: &Area, film: &Film) -> Vec<f32> {
     let (w, longer) = (film.width, film.longer() as f32);
     let each = |value: &(dyn Fn(usize, f32, f32) -> f32 + Sync)| -> Vec<f32> {
         let all = (0..film.pixels.len()).into_par_iter();
         all.map(|at| value(at, (at % w) as f32 + 0.5, (at / w) as f32 + 0.5)).collect()
     };
-    let place = |point: Focus| (point.x.get() as f32 * film.width as f32, point.y.get() as f32 * film.height as f32);
+    let place = |point: Focus| film.place(point);
     match area {
         Area::Linear { from, to } => {
             let (from, to) = (place(*from), place(*to));
@@ -94,11 +101,7 @@ fn painted(strokes: &[BrushStroke], film: &Film) -> Vec<f32> {
     let (w, h, longer) = (film.width, film.height, film.longer() as f32);
     let mut whole = vec![0.0f32; film.pixels.len()];
     for stroke in strokes {
-        let points: Vec<(f32, f32)> = stroke
-            .points
-            .iter()
-            .map(|point| (point.x.get() as f32 * w as f32, point.y.get() as f32 * h as f32))
-            .collect();
+        let points: Vec<(f32, f32)> = stroke.points.iter().map(|point| film.place(*point)).collect();
         let radius = (stroke.radius.get() as f32 * longer).max(0.3);
         let (hard, strength) = (stroke.hardness.get() as f32, stroke.strength.get() as f32);
         let Some((left, top, right, foot)) = around(&points, radius, (w, h)) else { continue };

@@ -27,6 +27,11 @@ use crate::Straight;
 use film::{Film, Rgb};
 
 pub use colour::neutral_at;
+pub use film::Window;
+pub(crate) use mask::strokes_over;
+pub(crate) use oklab::lab_of_linear;
+pub(crate) use planes::{Plane, guided};
+pub(crate) use transfer::Transfer;
 
 /// Where pictures come from that are laid over others: at most so many pixels along the longer side.
 pub type Overlays<'a> = &'a (dyn Fn(&AssetId, u32) -> Option<std::sync::Arc<Straight>> + Sync);
@@ -71,6 +76,7 @@ impl Ready {
 }
 
 /// How much of a step is taken, by pixel.
+#[derive(Clone)]
 struct Share {
     amount: f32,
     mask: Option<Vec<f32>>,
@@ -96,14 +102,30 @@ impl Share {
 /// left out.
 #[must_use]
 pub fn develop(picture: &Straight, treatments: &[Treatment], overlays: Overlays<'_>) -> Straight {
+    steps(picture, Window::whole(picture.width(), picture.height()), treatments, overlays, false)
+}
+
+/// Develops what has been drawn: as a picture, but what is clear is clear paper. Steps that spread what is seen spread its edges, too.
+#[must_use]
+pub fn develop_layer(layer: &Straight, window: Window, treatments: &[Treatment], overlays: Overlays<'_>) -> Straight {
+    steps(layer, window, treatments, overlays, true)
+}
+
+fn steps(
+    picture: &Straight,
+    window: Window,
+    treatments: &[Treatment],
+    overlays: Overlays<'_>,
+    edges_spread: bool,
+) -> Straight {
     let mut at_work = treatments.iter().filter(|treatment| !treatment.is_idle()).peekable();
     if at_work.peek().is_none() {
         return picture.clone();
     }
-    let mut film = Film::of(picture);
+    let mut film = Film { window, ..Film::of(picture) };
     let mut waiting: Vec<(RowFn, Share)> = Vec::new();
     for treatment in at_work {
-        let Some(ready) = ready(&treatment.develop, &film, overlays) else { continue };
+        let Some(made) = ready(&treatment.develop, &film, overlays) else { continue };
         // A mask may look at the picture as it has become.
         if treatment.mask.as_ref().is_some_and(mask::looks) {
             run(&mut film, &mut waiting);
@@ -112,16 +134,46 @@ pub fn develop(picture: &Straight, treatments: &[Treatment], overlays: Overlays<
             amount: treatment.amount.get() as f32,
             mask: treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film)),
         };
-        match ready {
+        match made {
             Ready::Rows(does) => waiting.push((does, share)),
             Ready::Whole(looks) => {
                 run(&mut film, &mut waiting);
-                waiting.push((looks(&film), share));
+                let spreads = edges_spread && treatment.develop.spreads() && film.alpha.is_some();
+                if !spreads {
+                    waiting.push((looks(&film), share));
+                    continue;
+                }
+                if !matches!(treatment.develop, Develop::Blur { .. }) {
+                    film.lend_colours();
+                }
+                waiting.push((looks(&film), share.clone()));
+                let linear = spreads_light(&treatment.develop);
+                if let (Some(mut cover), Some(Ready::Whole(looks))) =
+                    (film.cover(linear), ready(&without_shine(&treatment.develop), &film, overlays))
+                {
+                    let mut own = vec![(looks(&cover), share)];
+                    run(&mut cover, &mut own);
+                    run(&mut film, &mut waiting);
+                    film.set_cover(&cover, linear);
+                }
             }
         }
     }
     run(&mut film, &mut waiting);
     film.straight()
+}
+
+/// Whether a step that spreads what is seen does so in linear light.
+fn spreads_light(develop: &Develop) -> bool {
+    matches!(develop, Develop::LensBlur { .. } | Develop::Motion { .. } | Develop::Zoom { .. })
+}
+
+/// The same step where nothing outshines anything.
+fn without_shine(develop: &Develop) -> Develop {
+    match develop {
+        Develop::LensBlur { radius, .. } => Develop::LensBlur { radius: *radius, shine: vatman_units::Ratio::ZERO },
+        other => other.clone(),
+    }
 }
 
 /// Does all steps that wait, row by row: each is a tight loop over memory that stays near.
@@ -182,7 +234,7 @@ fn ready(develop: &Develop, film: &Film, overlays: Overlays<'_>) -> Option<Ready
         Develop::Overlay { picture, blend, centre, scale, turn } => {
             let longer = (film.longer() * scale.get()).ceil().clamp(1.0, 20_000.0) as u32;
             let over = overlays(picture, longer)?;
-            Some(finish::overlay(over, *blend, *centre, (*scale, *turn), (film.width, film.height)))
+            Some(finish::overlay(over, *blend, *centre, (*scale, *turn), film))
         }
     }
 }

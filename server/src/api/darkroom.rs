@@ -1,0 +1,111 @@
+//! The darkroom: what it offers, prints, recipes, and pictures of what only pixels can show on the stage.
+
+use actix_web::HttpResponse;
+use actix_web::http::header::{self, CacheControl, CacheDirective};
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use serde::Deserialize;
+use vatman_craft::{Recipe, slug};
+use vatman_document::{GroupId, ItemId, JobId, SideId};
+use vatman_output::ScenePart;
+use vatman_photo::encode_png;
+
+use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::darkroom::offered;
+use crate::problem::Problem;
+use crate::types::{DarkroomCard, PrintRequest};
+
+pub(super) fn routes(config: &mut ServiceConfig) {
+    config
+        .route("/darkroom", web::get().to(darkroom))
+        .route("/jobs/{job}/items/{item}/print", web::post().to(print))
+        .route("/jobs/{job}/items/{item}/recipe", web::get().to(recipe_file))
+        .route("/jobs/{job}/items/{item}/recipes", web::get().to(recipes))
+        .route("/jobs/{job}/sides/{side}/parts/{kind}/{id}", web::get().to(part))
+        .route("/recipes/read", web::post().to(read_recipe));
+}
+
+async fn darkroom() -> Json<DarkroomCard> {
+    Json(offered())
+}
+
+/// The group an item is treated with, where that is treated as a whole.
+#[derive(Deserialize)]
+struct GroupQuery {
+    group: Option<GroupId>,
+}
+
+async fn print(
+    shop: Shared,
+    path: Path<(JobId, ItemId)>,
+    query: Query<GroupQuery>,
+    wish: Json<PrintRequest>,
+) -> Answer {
+    answer(move || shop.asking.print(&path.0, &path.1, query.group.as_ref(), &wish)).await
+}
+
+#[derive(Deserialize)]
+struct RecipeQuery {
+    name: String,
+    group: Option<GroupId>,
+}
+
+/// What is done to something, as a file that can be handed on.
+async fn recipe_file(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
+    let RecipeQuery { name, group } = query.into_inner();
+    let recipe = blocking(move || shop.asking.recipe_of(&path.0, &path.1, group.as_ref(), &name)).await?;
+    let file = format!("attachment; filename=\"{}.recipe.json\"", slug(&recipe.name));
+    Ok(HttpResponse::Ok()
+        .insert_header((header::CONTENT_DISPOSITION, file))
+        .insert_header((header::CONTENT_TYPE, "application/json"))
+        .body(recipe.written()))
+}
+
+async fn read_recipe(file: Json<String>) -> Answer {
+    let read = move || Recipe::read(&file).map_err(|error| Problem::value(error.to_string()));
+    answer(read).await
+}
+
+#[derive(Deserialize)]
+struct RecipesQuery {
+    w: u32,
+    group: Option<GroupId>,
+}
+
+async fn recipes(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipesQuery>) -> Answer {
+    answer(move || shop.asking.recipes(&path.0, &path.1, query.group.as_ref(), query.w)).await
+}
+
+#[derive(Deserialize)]
+struct PartQuery {
+    w: u32,
+    /// What it looked like when the address was given, in hexadecimal.
+    stamp: String,
+}
+
+async fn part(shop: Shared, path: Path<(JobId, SideId, String, String)>, query: Query<PartQuery>) -> Answer {
+    let (job, side, kind, id) = path.into_inner();
+    let gone = || Problem::not_found("That part of the sheet is not there any more.");
+    let (png, same) = blocking(move || {
+        let stamp = u64::from_str_radix(&query.stamp, 16).unwrap_or(0);
+        let (group, item);
+        let part = if kind == "bunch" {
+            group = GroupId::new(id)?;
+            ScenePart::Bunch(&group)
+        } else {
+            item = ItemId::new(id)?;
+            ScenePart::Behind(&item)
+        };
+        let (pixels, same) = shop.part(&job, &side, part, (query.w.clamp(1, 4_096), stamp))?.ok_or_else(gone)?;
+        let png = encode_png(&pixels.straight(), 96).map_err(|error| Problem::value(error.to_string()))?;
+        Ok((png, same))
+    })
+    .await?;
+    // A later state of the sheet than the one the address was given for is shown, but not kept.
+    let kept = if same {
+        vec![CacheDirective::Private, CacheDirective::MaxAge(31_536_000)]
+    } else {
+        vec![CacheDirective::NoStore]
+    };
+    let mut response = HttpResponse::Ok();
+    Ok(as_it_is(&mut response).insert_header(CacheControl(kept)).content_type("image/png").body(png))
+}
