@@ -122,6 +122,20 @@ enum Task {
         #[arg(long, default_value_t = 92, value_parser = clap::value_parser!(u8).range(1..=100))]
         quality: u8,
     },
+    /// Cut out the subject of a picture
+    Cutout {
+        /// The picture
+        picture: PathBuf,
+        /// PNG to write, clear where nothing of the subject is
+        #[arg(long)]
+        out: PathBuf,
+        /// PNG of the mask to write: white where the subject is
+        #[arg(long)]
+        mask_out: Option<PathBuf>,
+        /// A place that belongs to the subject, in pixels from the left and the top; may be given again
+        #[arg(long, value_name = "X,Y")]
+        keep: Vec<String>,
+    },
     /// Say the main colours of a picture, one a line
     Palette {
         /// The picture
@@ -165,6 +179,9 @@ pub fn run() -> ExitCode {
         Task::Jobs { data } => list(&data),
         Task::Develop { picture, recipe, out, quality } => {
             picture_tasks::develop(&picture, &recipe, &out, quality).map_err(Failure::from)
+        }
+        Task::Cutout { picture, out, mask_out, keep } => {
+            picture_tasks::cutout(&picture, &out, mask_out.as_deref(), &keep).map_err(Failure::from)
         }
         Task::Palette { picture, number } => palette(&picture, usize::from(number)),
         Task::Survey { only, by_hand, out } => survey(only.as_deref(), by_hand, out.as_deref()),

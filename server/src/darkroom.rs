@@ -5,16 +5,17 @@ use std::sync::LazyLock;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD as BASE64;
 use vatman_craft::{
-    BrushSetting, KindCard, Print, PrintedFrom, Recipe, Subject, kinds, print_of, shipped_recipes, tones_of,
+    BrushSetting, KindCard, Print, PrintedFrom, Recipe, Subject, kinds, print_of, shipped_recipes, texture_name,
+    tones_of,
 };
-use vatman_document::{GroupId, ItemId, Job, JobId, Treatment};
+use vatman_document::{GroupId, ItemId, Job, JobId, PictureSource, Texture, Treatment};
 use vatman_photo::encode_png;
 use vatman_units::Ratio;
 
 use crate::asking::Asking;
 use crate::problem::Problem;
 use crate::staging::{made_width, media_link};
-use crate::types::{DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard};
+use crate::types::{DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard, TextureName};
 
 static KINDS: LazyLock<Vec<KindCard>> = LazyLock::new(kinds);
 
@@ -25,6 +26,7 @@ pub fn offered() -> DarkroomCard {
         kinds: KINDS.clone(),
         most: Treatment::MOST,
         blends: vatman_document::Blend::ALL.to_vec(),
+        textures: Texture::ALL.map(|value| TextureName { value, name: texture_name(value) }).to_vec(),
         brush: BrushSetting::starting(),
     }
 }
@@ -119,8 +121,8 @@ impl Asking {
             let address = match &plain.from {
                 // It is made when it is looked at.
                 PrintedFrom::Picture(source) => {
-                    let source =
-                        vatman_document::PictureSource::treated(source.asset.clone(), &steps, |t| job.color(t));
+                    let done = (steps.as_slice(), source.cut_out.as_ref());
+                    let source = PictureSource::treated(source.asset.clone(), done, |tint| job.color(tint));
                     media_link(&source, f64::from(width))
                 }
                 PrintedFrom::Sheet { .. } => address(&self.printed(&job, subject, &steps, width)?, f64::from(width))?,

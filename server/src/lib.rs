@@ -10,6 +10,7 @@ pub mod api;
 mod asking;
 pub mod cli;
 mod clock;
+mod cutting;
 mod darkroom;
 mod demo;
 mod door;

@@ -1,13 +1,15 @@
-//! Pictures on the command line: developed by a recipe, and their colours.
+//! Pictures on the command line: developed by a recipe, cut out, and their colours.
 
 use std::path::Path;
 use std::sync::Arc;
 
 use vatman_craft::{Recipe, dominant, shipped_recipes};
-use vatman_document::{AssetId, PictureSource};
+use vatman_document::{AssetId, BrushStroke, Focus, PictureSource};
 use vatman_photo::{
-    PictureBytes, Pictures, Straight, content_id, encode_jpeg, encode_png, encode_tiff, encode_webp_lossy,
+    CutHints, PictureBytes, Pictures, Straight, content_id, cut_out, encode_jpeg, encode_png, encode_tiff,
+    encode_webp_lossy,
 };
+use vatman_units::Ratio;
 
 /// The bytes of one file.
 struct One(AssetId, Arc<[u8]>);
@@ -48,10 +50,43 @@ fn recipe_of(recipe: &str) -> Result<Recipe, String> {
 pub fn develop(file: &Path, recipe: &str, out: &Path, quality: u8) -> Result<(), String> {
     let recipe = recipe_of(recipe)?;
     let (pictures, id) = opened(file)?;
-    let source = PictureSource { asset: id, treatments: recipe.steps };
+    let source = PictureSource { asset: id, treatments: recipe.steps, cut_out: None };
     let print = pictures.developed(&Arc::new(source)).ok_or_else(|| format!("{} cannot be read.", file.display()))?;
     let bytes = written(&print, out, quality)?;
     std::fs::write(out, bytes).map_err(|error| format!("{} cannot be written: {error}.", out.display()))
+}
+
+/// Cuts out the subject of a picture into a PNG of its own size; `keep` are places that belong to it, as "x,y" in pixels.
+///
+/// # Errors
+/// A sentence where a file cannot be read or written, a place is none, or there is no subject.
+pub fn cutout(file: &Path, out: &Path, mask_out: Option<&Path>, keep: &[String]) -> Result<(), String> {
+    let (pictures, id) = opened(file)?;
+    let pixels = pictures.pixels(&id).ok_or_else(|| format!("{} cannot be read.", file.display()))?;
+    let place = |text: &String| {
+        let (x, y) = text.split_once(',')?;
+        let (x, y): (f64, f64) = (x.trim().parse().ok()?, y.trim().parse().ok()?);
+        let (w, h) = (f64::from(pixels.width()), f64::from(pixels.height()));
+        ((0.0..w).contains(&x) && (0.0..h).contains(&y)).then(|| BrushStroke {
+            points: vec![Focus { x: Ratio::new(x / w), y: Ratio::new(y / h) }],
+            radius: Ratio::new(0.012),
+            hardness: Ratio::ONE,
+            strength: Ratio::ONE,
+            erases: false,
+        })
+    };
+    let strokes = keep.iter().map(|text| place(text).ok_or_else(|| format!("{text} is no place in the picture.")));
+    let keep: Vec<BrushStroke> = strokes.collect::<Result<_, _>>()?;
+    let found = cut_out(&pixels, CutHints { keep: &keep, remove: &[] }, &|_| true);
+    let found = found.filter(|found| found.data.iter().any(|value| *value > 127));
+    let found = found
+        .ok_or_else(|| format!("No subject was found in {}. Name a place of it with --keep X,Y.", file.display()))?;
+    let save = |picture: &Straight, to: &Path| {
+        let bytes = encode_png(picture, 72).map_err(|error| error.to_string())?;
+        std::fs::write(to, bytes).map_err(|error| format!("{} cannot be written: {error}.", to.display()))
+    };
+    save(&found.cut(&pixels), out)?;
+    mask_out.map_or(Ok(()), |to| save(&found.sized(pixels.width(), pixels.height()), to))
 }
 
 fn written(print: &Straight, out: &Path, quality: u8) -> Result<Vec<u8>, String> {

@@ -11,7 +11,7 @@ use vatman_craft::{
 };
 use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known, PictureSource, Piece};
 use vatman_output::PixelOptions;
-use vatman_photo::{Limits, content_id, encode_jpeg, encode_png, inspect};
+use vatman_photo::{Cover, Limits, content_id, encode_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Scene};
 use vatman_type::{Family, FontLibrary, OwnFace};
 
@@ -21,7 +21,7 @@ use crate::ids::Ids;
 use crate::keeping::Keeping;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
-use crate::store::Store;
+use crate::store::{Origin, Store};
 
 /// Bytes of small pictures kept in memory.
 const SMALL_PICTURES: u64 = 64 << 20;
@@ -90,7 +90,9 @@ impl Shelves {
             let id = content_id(&bytes);
             if !store.has_picture(&id) {
                 let info = inspect(&bytes, Limits::default()).map_err(|error| format!("{name}: {error}"))?;
-                store.insert_picture(&id, &name, (info, &bytes), true, now()).map_err(|error| error.to_string())?;
+                store
+                    .insert_picture(&id, &name, (info, &bytes), Origin::Shipped, now())
+                    .map_err(|error| error.to_string())?;
             }
             samples.insert(name, id);
         }
@@ -207,9 +209,20 @@ impl Shelves {
         let pixels = self.studio.pictures.unpack(bytes)?;
         let id = content_id(bytes);
         let name: String = name.chars().filter(|c| !c.is_control()).take(120).collect();
-        self.store.insert_picture(&id, &name, (info, bytes), false, now())?;
+        self.store.insert_picture(&id, &name, (info, bytes), Origin::Brought, now())?;
         self.events.send(Event::Shelf);
         Ok((id, pixels.width(), pixels.height()))
+    }
+
+    /// Keeps a mask that was made for a job.
+    ///
+    /// # Errors
+    /// A problem where it is not kept.
+    pub(crate) fn take_mask(&self, cover: &Cover) -> Result<AssetId, Problem> {
+        let png = encode_png(&cover.picture(), 96)?;
+        let (id, info) = (content_id(&png), inspect(&png, Limits::default())?);
+        self.store.insert_picture(&id, "Mask", (info, &png), Origin::Made, now())?;
+        Ok(id)
     }
 
     /// The main colours of a picture of the shelf.
@@ -237,16 +250,18 @@ impl Shelves {
         let missing = || Problem::not_found("That picture is not on the shelf any more.");
         let info = self.studio.pictures.info(id).ok_or_else(missing)?;
         let width = width.clamp(16, 4_096).min(info.width);
-        let media_type = if info.alpha { "image/png" } else { "image/jpeg" };
+        let source = match treated {
+            Some(text) => {
+                unpacked(id.clone(), text).ok_or_else(|| Problem::value("That is no treatment of a picture."))?
+            }
+            None => PictureSource::plain(id.clone()),
+        };
+        let clear = info.alpha || source.cut_out.is_some();
+        let media_type = if clear { "image/png" } else { "image/jpeg" };
         let bytes = self.small.get_or_insert_with(&format!("{id}/{width}/{}", treated.unwrap_or_default()), || {
             let height = ((f64::from(info.height) * f64::from(width) / f64::from(info.width)).round() as u32).max(1);
-            let treatments = match treated {
-                Some(text) => unpacked(text).ok_or_else(|| Problem::value("That is no treatment of a picture."))?,
-                None => Vec::new(),
-            };
-            let source = Arc::new(PictureSource { asset: id.clone(), treatments });
-            let pixels = self.studio.pictures.print(&source, (width, height)).ok_or_else(missing)?;
-            let bytes = if info.alpha {
+            let pixels = self.studio.pictures.print(&Arc::new(source), (width, height)).ok_or_else(missing)?;
+            let bytes = if clear {
                 encode_png(&pixels, 96)?
             } else {
                 encode_jpeg(&pixels.as_ref().clone().premultiplied(), 90, [255; 3], 96)?
@@ -298,7 +313,13 @@ impl Shelves {
         let read = import_svg(svg, name, &self.studio.typesetter.library())?;
         for (id, png) in &read.pictures {
             let info = inspect(png, Limits::default())?;
-            self.store.insert_picture(id, &format!("From {}", read.drawing.name), (info, png), false, now())?;
+            self.store.insert_picture(
+                id,
+                &format!("From {}", read.drawing.name),
+                (info, png),
+                Origin::Brought,
+                now(),
+            )?;
         }
         if !read.pictures.is_empty() {
             self.events.send(Event::Shelf);

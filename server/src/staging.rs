@@ -36,7 +36,7 @@ pub(crate) fn media_link(source: &PictureSource, shown: f64) -> String {
         format!("/media/{id}?w={wide}")
     } else {
         // What is done to it is in the address: the same address is the same picture, whoever asks and whenever.
-        format!("/media/{id}?w={wide}&as={}", packed(&source.treatments))
+        format!("/media/{id}?w={wide}&as={}", packed(source))
     }
 }
 

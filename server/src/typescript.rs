@@ -5,6 +5,7 @@ use std::fmt::Write as _;
 use ts_rs::TS;
 use vatman_units::Length;
 
+use crate::cutting::FoundSubject;
 use crate::events::Event;
 use crate::problem::Problem;
 use crate::store::SheetCard;
@@ -12,7 +13,8 @@ use crate::types::{
     Act, ActRequest, ActResponse, DarkroomCard, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard,
     HandOverRequest, HandedCard, JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard,
     NextRequest, OpenJob, PictureCard, PlaceSet, PlaceWish, PrintCard, PrintPlace, PrintRequest, RecipeCard,
-    RepeatCard, SeenCard, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, Typed, WayCard,
+    RepeatCard, SeenCard, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, TextureName, Typed,
+    WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -61,6 +63,8 @@ pub fn declarations() -> String {
         MosaicRequest,
         DarkroomCard,
         PrintRequest,
+        FoundSubject,
+        TextureName,
         PrintPlace,
         PrintCard,
         RecipeCard,

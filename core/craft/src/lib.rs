@@ -45,6 +45,8 @@ pub fn type_declarations() -> Vec<(String, String)> {
         StackChange,
         GroupChange,
         AreaKind,
+        CutStroke,
+        CutChange,
         BrushSetting,
         EffectChange,
         BackingChange,

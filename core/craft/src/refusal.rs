@@ -46,6 +46,9 @@ pub enum Refusal {
     /// The item shows no picture.
     #[error("This item shows no picture.")]
     NoPicture,
+    /// The picture of the item is shown whole.
+    #[error("This picture is shown whole. Cut out its subject first.")]
+    NotCutOut,
     /// Nothing of what is to be treated is on the sheet.
     #[error("Nothing of this is seen on the sheet. Move it onto the sheet, then treat it.")]
     NotSeen,

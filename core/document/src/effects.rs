@@ -198,6 +198,45 @@ pub enum Effect {
         /// Pressed in instead of raised.
         pressed: bool,
     },
+    /// A shadow cast on the ground it stands on.
+    Cast {
+        /// Where it falls, clockwise from away from who looks.
+        turn: Angle,
+        /// How long it is, as a ratio of the height, 0.02 to 4.
+        length: Ratio,
+        /// Softness.
+        blur: Length,
+        /// Colour.
+        tint: Tint,
+        /// 0 to 1.
+        opacity: Ratio,
+        /// Where the ground is, as a share of the height from the top, -1 to 2.
+        ground: Ratio,
+    },
+    /// The shadow right under it.
+    Contact {
+        /// Softness.
+        blur: Length,
+        /// Colour.
+        tint: Tint,
+        /// 0 to 1.
+        opacity: Ratio,
+        /// Where the ground is, as a share of the height from the top.
+        ground: Ratio,
+    },
+    /// Its image in a ground that shines.
+    Reflection {
+        /// Between it and its image.
+        gap: Length,
+        /// How much of the height is seen until it has faded out, 0 to 1.
+        reach: Ratio,
+        /// Softness.
+        blur: Length,
+        /// Where it is strongest, 0 to 1.
+        opacity: Ratio,
+        /// Where the ground is, as a share of the height from the top.
+        ground: Ratio,
+    },
 }
 
 impl Effect {
@@ -208,7 +247,21 @@ impl Effect {
     #[must_use]
     pub fn fault(&self) -> Option<Fault> {
         let far = Length::inches(20.0);
+        let standing = |ground: &Ratio| (-1.0..=2.0).contains(&ground.get());
+        let stands = match self {
+            Self::Cast { length, ground, .. } => standing(ground) && (0.02..=4.0).contains(&length.get()),
+            Self::Contact { ground, .. } => standing(ground),
+            Self::Reflection { reach, ground, .. } => standing(ground) && reach.is_fraction(),
+            Self::Shadow { .. } | Self::InnerShadow { .. } | Self::Relief { .. } => true,
+        };
+        if !stands {
+            return Some(Fault::Ground);
+        }
         let (lengths, blur, share) = match self {
+            Self::Cast { blur, opacity, .. } | Self::Contact { blur, opacity, .. } => {
+                ([Length::ZERO; 2], *blur, *opacity)
+            }
+            Self::Reflection { gap, blur, opacity, .. } => ([*gap, Length::ZERO], *blur, *opacity),
             Self::Shadow { dx, dy, blur, opacity, .. } | Self::InnerShadow { dx, dy, blur, opacity, .. } => {
                 ([*dx, *dy], *blur, *opacity)
             }
@@ -227,16 +280,22 @@ impl Effect {
     #[must_use]
     pub fn tint(&self) -> Option<&Tint> {
         match self {
-            Self::Shadow { tint, .. } | Self::InnerShadow { tint, .. } => Some(tint),
-            Self::Relief { .. } => None,
+            Self::Shadow { tint, .. }
+            | Self::InnerShadow { tint, .. }
+            | Self::Cast { tint, .. }
+            | Self::Contact { tint, .. } => Some(tint),
+            Self::Relief { .. } | Self::Reflection { .. } => None,
         }
     }
 
     /// Its colour, to be changed.
     pub fn tint_mut(&mut self) -> Option<&mut Tint> {
         match self {
-            Self::Shadow { tint, .. } | Self::InnerShadow { tint, .. } => Some(tint),
-            Self::Relief { .. } => None,
+            Self::Shadow { tint, .. }
+            | Self::InnerShadow { tint, .. }
+            | Self::Cast { tint, .. }
+            | Self::Contact { tint, .. } => Some(tint),
+            Self::Relief { .. } | Self::Reflection { .. } => None,
         }
     }
 }

@@ -193,6 +193,16 @@ pub enum Fault {
     /// Too many stacks, or two of one group.
     #[error("A side has at most 500 stacks, each of another group.")]
     StackCount,
+    /// A cut-out with values outside their ranges, or strokes with too many points.
+    #[error(
+        "A cut-out's edge is softened by at most 2 % and moved by at most 1 % of the picture, and its strokes have at most 12,000 points."
+    )]
+    CutOut,
+    /// A shadow or image on the ground outside its range.
+    #[error(
+        "The ground lies within a height of the item, and what it throws is at most four times as long as it is high."
+    )]
+    Ground,
     /// Too many groups with a look, or two looks of one group.
     #[error("At most 500 groups of a side look their own way, each in one.")]
     GroupLookCount,

@@ -7,6 +7,7 @@ mod color_reading;
 mod combine;
 mod command;
 mod content;
+mod cut_out;
 mod delta;
 mod drawing;
 mod effects;
@@ -34,6 +35,7 @@ pub use color::{Color, ColorError, Swatch, Tint};
 pub use combine::Combine;
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
+pub use cut_out::CutOut;
 pub use delta::{JobDelta, PieceFrame, SideFrame, TrayDelta};
 pub use drawing::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke, Spread};
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
@@ -55,7 +57,7 @@ pub use stored::{
 };
 pub use ties::{Anchor, BoxEdge, Direction, Stack, StackAlign, Tie};
 pub use treatment::{
-    Area, BrushStroke, CurvePoint, Develop, Joining, Mask, MaskArea, PictureSource, ToneStop, Treatment,
+    Area, BrushStroke, CurvePoint, Develop, Joining, Mask, MaskArea, PictureSource, Texture, ToneStop, Treatment,
 };
 pub use words::{RichText, Run, RunStyle, Script, StyleChange};
 
@@ -128,6 +130,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         MaskArea,
         Mask,
         Treatment,
+        Texture,
         Reach,
         Backing,
         Curve,
@@ -147,6 +150,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Tie,
         StackAlign,
         GroupLook,
+        CutOut,
         Stack,
         Item,
         Removed,

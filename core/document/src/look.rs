@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
-use crate::{AssetId, Backing, Blend, Color, Curve, Effect, Fault, Paint, Stroke, Tint, Treatment};
+use crate::{AssetId, Backing, Blend, Color, Curve, CutOut, Effect, Fault, Paint, Stroke, Tint, Treatment};
 
 /// How lines stand in their box.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
@@ -244,6 +244,10 @@ pub struct Look {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Treatment>>", optional)]
     pub treatments: Vec<Treatment>,
+    /// What of the picture it shows is seen.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub cut_out: Option<CutOut>,
 }
 
 impl Default for Look {
@@ -258,6 +262,7 @@ impl Default for Look {
             backing: None,
             frost: None,
             treatments: Vec::new(),
+            cut_out: None,
         }
     }
 }
@@ -285,6 +290,7 @@ impl Look {
             .or_else(|| self.stroke.as_ref()?.fault())
             .or_else(|| self.backing.as_ref()?.fault());
         let parts = parts.or_else(|| self.treatments.iter().find_map(Treatment::fault));
+        let parts = parts.or_else(|| self.cut_out.as_ref()?.fault());
         parts.or_else(|| self.effects.iter().find_map(Effect::fault)).or_else(|| self.type_look.as_ref()?.fault())
     }
 
@@ -315,7 +321,11 @@ impl Look {
 
     /// The pictures its paints show and its treatments lay over.
     pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
-        self.paints().filter_map(Paint::picture).chain(self.treatments.iter().filter_map(Treatment::picture))
+        let mask = self.cut_out.iter().filter_map(|cut| cut.mask.as_ref());
+        self.paints()
+            .filter_map(Paint::picture)
+            .chain(self.treatments.iter().filter_map(Treatment::picture))
+            .chain(mask)
     }
 }
 

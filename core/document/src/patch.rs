@@ -5,8 +5,8 @@ use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
 use crate::{
-    Align, Backing, Blend, Curve, Effect, Forms, Hyphens, ListMark, Look, Paint, Stroke, TextFit, Treatment, TypeLook,
-    VAlign,
+    Align, Backing, Blend, Curve, CutOut, Effect, Forms, Hyphens, ListMark, Look, Paint, Stroke, TextFit, Treatment,
+    TypeLook, VAlign,
 };
 
 /// A property that is there is its own, also where it is nothing.
@@ -126,6 +126,8 @@ patch! {
         frost: Option<Length>,
         /// How its picture is treated.
         treatments: Vec<Treatment>,
+        /// What of its picture is seen.
+        cut_out: Option<CutOut>,
     }
 }
 
@@ -157,7 +159,7 @@ pub enum Property {
     Setting,
     /// Light, backing, opacity and mixing.
     Light,
-    /// How its picture is treated.
+    /// How its picture is treated, and what of it is seen.
     Treatment,
 }
 
@@ -233,11 +235,13 @@ impl LookPatch {
         match property {
             Property::Colour => Self { paint: PaintPatch { fill: paint.fill, ..no_paint }, kind: no_kind },
             Property::Line => Self { paint: PaintPatch { stroke: paint.stroke, ..no_paint }, kind: no_kind },
-            Property::Light => {
-                Self { paint: PaintPatch { fill: None, stroke: None, treatments: None, ..paint }, kind: no_kind }
-            }
+            Property::Light => Self {
+                paint: PaintPatch { fill: None, stroke: None, treatments: None, cut_out: None, ..paint },
+                kind: no_kind,
+            },
             Property::Treatment => {
-                Self { paint: PaintPatch { treatments: paint.treatments, ..no_paint }, kind: no_kind }
+                let PaintPatch { treatments, cut_out, .. } = paint;
+                Self { paint: PaintPatch { treatments, cut_out, ..no_paint }, kind: no_kind }
             }
             Property::Face => {
                 let TypePatch { family, weight, italic, .. } = kind;

@@ -119,6 +119,11 @@ pub enum Tie {
         /// Where it ends.
         to: ItemId,
     },
+    /// It lies exactly over another item: as large, as turned, and showing the same part of the same picture.
+    Over {
+        /// The other.
+        of: ItemId,
+    },
 }
 
 impl Tie {
@@ -130,7 +135,7 @@ impl Tie {
     pub fn others(&self) -> Vec<&ItemId> {
         match self {
             Self::Centre { of, .. } | Self::Gap { of, .. } => of.item().into_iter().collect(),
-            Self::Opposite { of, .. } | Self::AsLong { of, .. } | Self::Spot { of, .. } => vec![of],
+            Self::Opposite { of, .. } | Self::AsLong { of, .. } | Self::Spot { of, .. } | Self::Over { of } => vec![of],
             Self::Between { from, to } => vec![from, to],
         }
     }
@@ -153,6 +158,7 @@ impl Tie {
             }
             Self::Spot { of, at } => Self::Spot { of: other(of)?, at: *at },
             Self::Between { from, to } => Self::Between { from: other(from)?, to: other(to)? },
+            Self::Over { of } => Self::Over { of: other(of)? },
         })
     }
 

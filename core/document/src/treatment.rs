@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Ratio};
 
-use crate::{AssetId, Blend, Fault, Focus, Tint};
+use crate::{AssetId, Blend, CutOut, Fault, Focus, Tint};
 
 /// A point of a curve: what comes in, and what goes out, 0 to 1.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
@@ -27,6 +27,96 @@ pub struct ToneStop {
     pub at: Ratio,
     /// What such tones become.
     pub tint: Tint,
+}
+
+/// A surface that is worked out from a number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum Texture {
+    /// Smooth paper.
+    FinePaper,
+    /// Paper with the lines of its mould.
+    LaidPaper,
+    /// Rough paper for watercolours.
+    Watercolour,
+    /// Brown board.
+    Cardboard,
+    /// Paper with fibres and specks.
+    Recycled,
+    /// Crumpled paper.
+    Crumpled,
+    /// A sheet that was folded.
+    Folded,
+    /// Thin paper with soft folds.
+    Tissue,
+    /// Fine cloth.
+    Linen,
+    /// Coarse cloth.
+    Canvas,
+    /// Felt.
+    Felt,
+    /// A plastered wall.
+    Plaster,
+    /// Concrete.
+    Concrete,
+    /// Stone with veins.
+    Stone,
+    /// A board along its grain.
+    Wood,
+    /// Metal brushed one way.
+    BrushedMetal,
+    /// Dust on a negative.
+    Dust,
+    /// Scratches.
+    Scratches,
+    /// Dark specks.
+    Specks,
+    /// Rings and spots of what was spilt.
+    Stains,
+    /// Edges where water dried.
+    TideMarks,
+    /// Cracked paint or glaze.
+    Crackle,
+    /// Edges rubbed bare.
+    WornEdges,
+    /// Patches rubbed bare.
+    Rubbed,
+    /// Pools of thin ink.
+    InkWash,
+    /// Fine grit in patches.
+    Grit,
+}
+
+impl Texture {
+    /// All of them.
+    pub const ALL: [Self; 26] = [
+        Self::FinePaper,
+        Self::LaidPaper,
+        Self::Watercolour,
+        Self::Cardboard,
+        Self::Recycled,
+        Self::Crumpled,
+        Self::Folded,
+        Self::Tissue,
+        Self::Linen,
+        Self::Canvas,
+        Self::Felt,
+        Self::Plaster,
+        Self::Concrete,
+        Self::Stone,
+        Self::Wood,
+        Self::BrushedMetal,
+        Self::Dust,
+        Self::Scratches,
+        Self::Specks,
+        Self::Stains,
+        Self::TideMarks,
+        Self::Crackle,
+        Self::WornEdges,
+        Self::Rubbed,
+        Self::InkWash,
+        Self::Grit,
+    ];
 }
 
 /// What a step does. Strengths without another range lie between -1 and 1 and do nothing at 0.
@@ -294,6 +384,19 @@ pub enum Develop {
         /// How many of each channel, 2 to 32.
         levels: u8,
     },
+    /// A surface of paper, cloth or wear.
+    Texture {
+        /// Which.
+        texture: Texture,
+        /// How large, 1 being as large as the longer side, 0.1 to 4.
+        size: Ratio,
+        /// How strong, 0 to 1.
+        strength: Ratio,
+        /// The colour of its hollows.
+        tint: Tint,
+        /// Which of its kind.
+        number: u32,
+    },
     /// Another picture laid over.
     Overlay {
         /// Which.
@@ -373,6 +476,16 @@ pub struct BrushStroke {
     /// Takes away instead of adding.
     #[serde(default)]
     pub erases: bool,
+}
+
+impl BrushStroke {
+    /// Whether all its values lie in their ranges.
+    pub(crate) fn is_sound(&self) -> bool {
+        self.points.iter().all(|point| inside(*point))
+            && within(&[(self.radius, 0.0, 0.5)])
+            && self.hardness.is_fraction()
+            && self.strength.is_fraction()
+    }
 }
 
 /// How an area joins those before it.
@@ -508,6 +621,7 @@ impl Develop {
             }
             Self::Halftone { size, .. } => within(&[(*size, 0.0, 0.1)]),
             Self::Posterise { levels } => (2..=32).contains(levels),
+            Self::Texture { size, strength, .. } => within(&[(*size, 0.1, 4.0)]) && strength.is_fraction(),
             Self::Overlay { centre, scale, .. } => inside(*centre) && within(&[(*scale, 0.01, 10.0)]),
         }
     }
@@ -517,7 +631,7 @@ impl Develop {
         match self {
             Self::SplitTone { shadows, lights, .. } => vec![shadows, lights],
             Self::ToneMap { stops } => stops.iter().map(|stop| &stop.tint).collect(),
-            Self::Wash { tint, .. } | Self::Leak { tint, .. } => vec![tint],
+            Self::Wash { tint, .. } | Self::Leak { tint, .. } | Self::Texture { tint, .. } => vec![tint],
             Self::Halftone { ink, paper, .. } => vec![ink, paper],
             _ => Vec::new(),
         }
@@ -527,7 +641,7 @@ impl Develop {
         match self {
             Self::SplitTone { shadows, lights, .. } => vec![shadows, lights],
             Self::ToneMap { stops } => stops.iter_mut().map(|stop| &mut stop.tint).collect(),
-            Self::Wash { tint, .. } | Self::Leak { tint, .. } => vec![tint],
+            Self::Wash { tint, .. } | Self::Leak { tint, .. } | Self::Texture { tint, .. } => vec![tint],
             Self::Halftone { ink, paper, .. } => vec![ink, paper],
             _ => Vec::new(),
         }
@@ -603,12 +717,7 @@ impl Area {
             }
             Self::Light { from, to, softness } => [from, to, softness].into_iter().all(|value| value.is_fraction()),
             Self::Colour { reach, softness, .. } => reach.is_fraction() && softness.is_fraction(),
-            Self::Brush { strokes } => strokes.iter().all(|stroke| {
-                stroke.points.iter().all(|point| inside(*point))
-                    && within(&[(stroke.radius, 0.0, 0.5)])
-                    && stroke.hardness.is_fraction()
-                    && stroke.strength.is_fraction()
-            }),
+            Self::Brush { strokes } => strokes.iter().all(BrushStroke::is_sound),
         }
     }
 }
@@ -673,19 +782,27 @@ pub struct PictureSource {
     /// In order; without those that do nothing.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub treatments: Vec<Treatment>,
+    /// What of it is shown, where that is not all.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cut_out: Option<CutOut>,
 }
 
 impl PictureSource {
     /// The original as it is.
     #[must_use]
     pub fn plain(asset: AssetId) -> Self {
-        Self { asset, treatments: Vec::new() }
+        Self { asset, treatments: Vec::new(), cut_out: None }
     }
 
-    /// The original with what is done to it, each colour as `color` says.
+    /// The original with what is done to it and what of it is shown, each colour as `color` says.
     #[must_use]
-    pub fn treated(asset: AssetId, treatments: &[Treatment], color: impl Fn(&Tint) -> crate::Color) -> Self {
-        Self { asset, treatments: Self::resolved(treatments, color) }
+    pub fn treated(
+        asset: AssetId,
+        (treatments, cut_out): (&[Treatment], Option<&CutOut>),
+        color: impl Fn(&Tint) -> crate::Color,
+    ) -> Self {
+        let cut_out = cut_out.filter(|cut| !cut.is_idle()).map(CutOut::seen);
+        Self { asset, treatments: Self::resolved(treatments, color), cut_out }
     }
 
     /// Steps without those that do nothing, each colour as `color` says.
@@ -705,6 +822,6 @@ impl PictureSource {
     /// Whether nothing is done to it.
     #[must_use]
     pub fn is_plain(&self) -> bool {
-        self.treatments.is_empty()
+        self.treatments.is_empty() && self.cut_out.is_none()
     }
 }

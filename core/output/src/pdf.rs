@@ -26,7 +26,7 @@ use thiserror::Error;
 use vatman_document::{Blend, Cap, Join, PictureSource, Spread};
 use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
 use vatman_scene::{
-    Behind, Brush, Bunch, GlyphNode, Group, ImageNode, Line, MaskNodes, PathNode, Rgba, Scene, SceneItem, Tile,
+    Behind, Brush, Bunch, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Tile,
 };
 use vatman_type::{FaceId, FontLibrary, GlyphRun};
 
@@ -475,6 +475,17 @@ impl Sink for Writer<'_, '_> {
         self.patch(patch);
         self.surface.pop();
         self.surface.pop();
+        Ok(())
+    }
+
+    /// Soft things, and words once more: pixels say them, and nothing is read twice.
+    fn below(&mut self, node: &Node) -> Result<(), PdfError> {
+        let Node::Group(group) = node else { return visit(node, self) };
+        if self.only_said {
+            return Ok(());
+        }
+        let patch = group_patch(group, self.scale(), self.library, self.pictures)?;
+        self.mixed(group, |writer| writer.patch(patch));
         Ok(())
     }
 

@@ -103,6 +103,9 @@ pub fn item_fragment(
     if let Some(behind) = &item.behind {
         writer.seen_behind(behind, &item.id, scene);
     }
+    if let Some(below) = &item.below {
+        writer.draw(below);
+    }
     writer.finish(&item.node)
 }
 
@@ -216,11 +219,16 @@ impl Writer<'_> {
         self.out.push('"');
     }
 
-    fn finish(mut self, node: &Node) -> String {
-        match visit(node, &mut self) {
-            Ok(()) => self.out,
+    fn draw(&mut self, node: &Node) {
+        match visit(node, self) {
+            Ok(()) => {}
             Err(never) => match never {},
         }
+    }
+
+    fn finish(mut self, node: &Node) -> String {
+        self.draw(node);
+        self.out
     }
 
     fn matrix(&mut self, name: &str, affine: Affine) {
@@ -658,16 +666,17 @@ impl Sink for Writer<'_> {
             Some(mask) => Some(self.mask(group, mask)?),
             None => None,
         };
+        // Treated and lit is what is left of it after clip and mask.
+        if let Some(id) = &thrown {
+            let _ = write!(self.out, "<g filter=\"url(#{id})\"");
+            self.mixing(group);
+            self.out.push('>');
+        }
         if let Some(id) = clip {
             let _ = write!(self.out, "<g clip-path=\"url(#{id})\">");
         }
         if let Some(id) = mask {
             let _ = write!(self.out, "<g mask=\"url(#{id})\">");
-        }
-        if let Some(id) = &thrown {
-            let _ = write!(self.out, "<g filter=\"url(#{id})\"");
-            self.mixing(group);
-            self.out.push('>');
         }
         self.out.push_str("<g");
         if group.transform != Affine::IDENTITY {

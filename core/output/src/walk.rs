@@ -17,6 +17,16 @@ pub trait Sink {
     /// # Errors
     /// Ends the walk.
     fn behind(&mut self, behind: &Behind, scene: &Scene, below: usize) -> Result<(), Self::Error>;
+    /// What an item does to the ground below it.
+    ///
+    /// # Errors
+    /// Ends the walk.
+    fn below(&mut self, node: &Node) -> Result<(), Self::Error>
+    where
+        Self: Sized,
+    {
+        visit(node, self)
+    }
     /// A bunch that this output draws by itself, if it does; else its items follow between `begin` and `end`.
     ///
     /// # Errors
@@ -111,7 +121,8 @@ fn item<S: Sink>(scene: &Scene, at: usize, sink: &mut S) -> Result<(), S::Error>
     let item = &scene.items[at];
     sink.enter(item);
     let behind = item.behind.as_ref().map_or(Ok(()), |behind| sink.behind(behind, scene, at));
-    let outcome = behind.and_then(|()| visit(&item.node, sink));
+    let below = behind.and_then(|()| item.below.as_ref().map_or(Ok(()), |below| sink.below(below)));
+    let outcome = below.and_then(|()| visit(&item.node, sink));
     sink.leave(item);
     outcome
 }

@@ -70,6 +70,7 @@ fn item(node: Node) -> SceneItem {
         frame: Frame { x: 0.0, y: 0.0, w: 1.0, h: 1.0, turn: 0.0 },
         node: Arc::new(node),
         behind: None,
+        below: None,
         reading: Reading::default(),
         spills: false,
         missing: Vec::new(),

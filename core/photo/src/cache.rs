@@ -7,6 +7,7 @@ use quick_cache::sync::Cache;
 use vatman_document::{AssetId, Focus, PictureSource, Treatment};
 use vatman_units::Ratio;
 
+use crate::cutout::cut;
 use crate::develop::{Window, develop, develop_layer};
 use crate::leaving::{leaving, written};
 use crate::resize::{resize, resize_part};
@@ -144,7 +145,11 @@ impl Pictures {
             return self.proxy(&source.asset, size);
         }
         let make = || {
-            let small = self.proxy(&source.asset, size).ok_or(())?;
+            let mut small = self.proxy(&source.asset, size).ok_or(())?;
+            if let Some(cut_out) = &source.cut_out {
+                let mask = cut_out.mask.as_ref().and_then(|mask| self.pixels(mask));
+                small = Arc::new(cut(&small, mask.as_ref(), cut_out));
+            }
             Ok::<_, ()>(Arc::new(develop(&small, &source.treatments, &|id, longer| self.overlaid(id, longer))))
         };
         self.prints.get_or_insert_with(&(Arc::clone(source), size), make).ok()
@@ -211,6 +216,7 @@ impl Pictures {
         if source.is_plain() {
             return leaving(&bytes, &info, || self.pixels(&source.asset));
         }
+        let info = PictureInfo { alpha: info.alpha || source.cut_out.is_some(), ..info };
         written(&info, || self.developed(&Arc::new(source.clone())))
     }
 }

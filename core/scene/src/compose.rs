@@ -16,6 +16,7 @@ use crate::filter::{Behind, Bunch, Filter};
 use crate::frame::{Shown, picture_place};
 use crate::node::{Brush, Frame, GlyphNode, Group, ImageNode, Line, Node, PathNode, Reading, Rgba, Scene, SceneItem};
 use crate::paint::{Resolve, around};
+use crate::standing::on_the_ground;
 
 /// Who looks at a scene.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -182,6 +183,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
         ground: true,
         stamp: 0,
     });
+    let below = on_the_ground(&plain.look.effects, &out.children, out.size, transform, resolve);
     let group = Group {
         transform,
         opacity,
@@ -202,6 +204,8 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
             turn: place.at.turn.to_degrees(),
         },
         node: Arc::new(Node::Group(group)),
+        below: (!below.is_empty())
+            .then(|| Arc::new(Node::Group(Group { opacity, ..Group::placed(Affine::IDENTITY, below) }))),
         behind,
         reading: out.reading,
         spills: out.spills,
@@ -392,9 +396,9 @@ impl Drawn<'_> {
             Some((id, pixels)) => {
                 let shown = Shown { focus, crop: self.plain.item.place.crop, fit };
                 let place = picture_place(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), shown);
-                let treatments = &self.plain.look.treatments;
+                let done = (self.plain.look.treatments.as_slice(), self.plain.look.cut_out.as_ref());
                 let color = |tint: &Tint| self.resolve.job.color(tint);
-                let source = Arc::new(PictureSource::treated(id.clone(), treatments, color));
+                let source = Arc::new(PictureSource::treated(id.clone(), done, color));
                 let node = match fit {
                     PictureFit::Tile => Node::Path(PathNode::new(
                         place.inward * path.clone(),

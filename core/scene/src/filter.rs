@@ -8,7 +8,7 @@ use kurbo::{BezPath, Rect};
 use vatman_document::{Blend, Develop, GroupId, ItemId, Treatment};
 use vatman_units::Ratio;
 
-use crate::node::{Group, Scene, Shadow};
+use crate::node::{Group, Scene, SceneItem, Shadow};
 
 /// Steps that treat what has been drawn.
 #[derive(Debug, Clone, PartialEq)]
@@ -118,7 +118,10 @@ impl Scene {
     #[must_use]
     pub fn bunched(&self, bunch: &Bunch) -> Group {
         let to = bunch.end().min(self.items.len());
-        let children = self.items[bunch.first.min(to)..to].iter().map(|item| item.node.as_ref().clone()).collect();
+        let drawn = |item: &SceneItem| {
+            item.below.iter().chain([&item.node]).map(|node| node.as_ref().clone()).collect::<Vec<_>>()
+        };
+        let children = self.items[bunch.first.min(to)..to].iter().flat_map(drawn).collect();
         Group {
             opacity: bunch.opacity,
             blend: bunch.blend,
@@ -134,7 +137,7 @@ impl Scene {
         let bunches = self.bunches.iter().filter(|bunch| items.contains(&bunch.first));
         let written = self.items[items.clone()]
             .iter()
-            .try_for_each(|item| write!(out, "{:?}{:?}", item.node, item.behind))
+            .try_for_each(|item| write!(out, "{:?}{:?}{:?}", item.below, item.node, item.behind))
             .and_then(|()| bunches.clone().try_for_each(|bunch| write!(out, "{bunch:?}")))
             .and_then(|()| if ground { write!(out, "{:?}", self.ground) } else { Ok(()) });
         debug_assert!(written.is_ok(), "a hash takes any text");

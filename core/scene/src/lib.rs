@@ -10,6 +10,7 @@ mod frame;
 mod measure;
 mod node;
 mod paint;
+mod standing;
 
 pub use compose::{Audience, Before, Means, compose, recompose};
 pub use filter::{Behind, Bunch, Filter};

@@ -323,6 +323,8 @@ pub struct SceneItem {
     pub frame: Frame,
     /// What is drawn.
     pub node: Arc<Node>,
+    /// Drawn below it: what it does to the ground it stands on.
+    pub below: Option<Arc<Node>>,
     /// Drawn before it, where it treats what lies behind.
     pub behind: Option<Behind>,
     /// What it says.
@@ -346,6 +348,7 @@ impl SceneItem {
         (Arc::ptr_eq(&self.node, &other.node)
             && self.frame == other.frame
             && self.behind == other.behind
+            && self.below == other.below
             && self.carets == other.carets)
             || self == other
     }

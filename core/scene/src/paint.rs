@@ -20,7 +20,7 @@ pub(crate) struct Resolve<'a> {
 }
 
 impl Resolve<'_> {
-    fn px(&self, length: Length) -> f64 {
+    pub fn px(&self, length: Length) -> f64 {
         length.to_css_px() * self.scale
     }
 
@@ -169,6 +169,8 @@ impl Resolve<'_> {
                         color: Rgba::new(self.job.color(tint), opacity.get()),
                     });
                 }
+                // These lie on the ground, not behind the whole.
+                Effect::Cast { .. } | Effect::Contact { .. } | Effect::Reflection { .. } => {}
                 Effect::Relief { light, depth, blur, strength, pressed } => {
                     let (sin, cos) = light.to_radians().sin_cos();
                     // A shadow thrown away from the light darkens or lights the rim that faces it.

@@ -311,3 +311,42 @@ fn pictures_are_developed_by_a_recipe_on_the_command_line() {
         assert!(text(&failed.stderr).contains(says), "{}", text(&failed.stderr));
     }
 }
+
+#[test]
+fn the_subject_of_a_picture_is_cut_out_on_the_command_line() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    // A dark disc with a hole, and a small one beside it, on a ground that gets lighter.
+    let disc = |x: u32, y: u32, cx: f64, cy: f64| (f64::from(x) - cx).hypot(f64::from(y) - cy);
+    let inside = |x: u32, y: u32| (20.0..60.0).contains(&disc(x, y, 120.0, 100.0));
+    let picture = image::RgbImage::from_fn(260, 200, |x, y| {
+        if inside(x, y) {
+            image::Rgb([150, 60, 40])
+        } else {
+            image::Rgb([190 + (x / 8) as u8, 205, 200 + (y / 8) as u8])
+        }
+    });
+    picture.save(path("in.png")).unwrap();
+    let done = run(&["cutout", &path("in.png"), "--out", &path("out.png"), "--mask-out", &path("mask.png")]);
+    assert!(done.status.success(), "{}", text(&done.stderr));
+    let out = image::open(path("out.png")).unwrap().to_rgba8();
+    let mask = image::open(path("mask.png")).unwrap().to_luma8();
+    assert_eq!((out.dimensions(), mask.dimensions()), ((260, 200), (260, 200)));
+    let right = mask.enumerate_pixels().filter(|(x, y, value)| (value.0[0] > 127) == inside(*x, *y)).count();
+    assert!(right * 100 > 99 * 260 * 200, "{right} of {} pixels", 260 * 200);
+    assert!(out.get_pixel(120, 100)[3] == 0 && out.get_pixel(160, 100)[3] == 255 && out.get_pixel(5, 5)[3] == 0);
+    // A place that is named belongs to it.
+    let kept = run(&["cutout", &path("in.png"), "--out", &path("kept.png"), "--keep", "230,30"]);
+    assert!(kept.status.success(), "{}", text(&kept.stderr));
+    assert_eq!(image::open(path("kept.png")).unwrap().to_rgba8().get_pixel(230, 30)[3], 255);
+    image::RgbImage::from_pixel(80, 60, image::Rgb([200, 190, 180])).save(path("even.png")).unwrap();
+    for (args, says) in [
+        (vec!["cutout", &path("even.png"), "--out", &path("x.png")], "No subject was found"),
+        (vec!["cutout", &path("in.png"), "--out", &path("x.png"), "--keep", "900,3"], "no place in the picture"),
+        (vec!["cutout", &path("none.png"), "--out", &path("x.png")], "cannot be read"),
+    ] {
+        let failed = run(&args);
+        assert_eq!(failed.status.code(), Some(1), "{args:?}");
+        assert!(text(&failed.stderr).contains(says), "{}", text(&failed.stderr));
+    }
+}

@@ -3,16 +3,17 @@
 use vatman_craft::{
     Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, Subject, add, add_area, add_colour,
     add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, align, apply_palette, arrange_pictures,
-    arranged, auto_step, call_out, change_backing, change_effect, change_group_look, change_guides, change_line,
-    change_stack, change_type, combine, combine_otherwise, connect, crop_by, distribute, drop_effect, drop_step,
-    drop_tie, duplicate, duplicate_piece, everywhere, frame_around, frame_from, frame_with_words, free_place, give,
-    group, keep_content, keep_property, link_colour, map_to_palette, match_size, mirror, move_by, move_edge,
-    move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, palettes, paste, paste_look,
-    pen_thickness, put_at, put_back, put_below, recolour, refit, release, remove, rename_colour, reorder, repaint,
-    replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit, set_flags,
-    set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps, set_tie_length, set_type_size,
-    shipped_recipes, show_picture, spread_ground, spread_guides, stack, style_letters, swap_colours, swap_drawing,
-    swap_pictures, take_apart, tidy, tie, toggle_letters, treat_alike, turn_picture, turn_to, turn_together, ungroup,
+    arranged, auto_step, call_out, change_backing, change_cut, change_effect, change_group_look, change_guides,
+    change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, cut_out_by, cut_stroke,
+    distribute, drop_effect, drop_step, drop_tie, duplicate, duplicate_piece, everywhere, frame_around, frame_from,
+    frame_with_words, free_place, give, group, keep_content, keep_property, link_colour, map_to_palette, match_size,
+    mirror, move_by, move_edge, move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, palettes,
+    paste, paste_look, pen_thickness, put_at, put_back, put_below, recolour, refit, release, remove, rename_colour,
+    reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill,
+    set_fit, set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps,
+    set_tie_length, set_type_size, shipped_recipes, show_picture, show_whole, spread_ground, spread_guides, stack,
+    style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
+    treat_alike, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -91,6 +92,10 @@ impl Acting {
             Act::MaskStroke { items, group, at, brush, way } => {
                 done(paint_mask(job, Subject::of(items, group.as_ref()), *at, way, *brush))
             }
+            Act::CutOut { item, mask } => done(cut_out_by(job, item, mask)),
+            Act::CutStroke { item, kind, brush, way } => done(cut_stroke(job, item, *kind, *brush, way)),
+            Act::ChangeCut { item, change } => done(change_cut(job, item, *change)),
+            Act::ShowWhole { item } => done(show_whole(job, item)),
             Act::ChangeGroupLook { group, change } => done(change_group_look(job, group, *change)),
             Act::ChangeBacking { items, change } => done(change_backing(job, items, change.as_ref())),
             Act::SetOutline { item, outline } => done(set_outline(job, item, outline)),
@@ -268,6 +273,10 @@ impl Acting {
             }
             Act::FrameFrom { frame, from } => Ok((frame_from(job, frame, from, &self.studio.typesetter)?, Vec::new())),
             Act::TakeApart { item } => Ok(take_apart(job, item, &mut Ids)?),
+            Act::SubjectInFront { item, mask } => {
+                let (command, made) = subject_in_front(job, item, mask, &mut Ids)?;
+                Ok((command, vec![made]))
+            }
             Act::AddOver { side } => {
                 let (command, item) = over_everything(job, side, &mut Ids)?;
                 Ok((command, vec![item]))

@@ -10,6 +10,7 @@ use vatman_output::ScenePart;
 use vatman_photo::encode_png;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::cutting::FoundSubject;
 use crate::darkroom::offered;
 use crate::problem::Problem;
 use crate::types::{DarkroomCard, PrintRequest};
@@ -18,6 +19,8 @@ pub(super) fn routes(config: &mut ServiceConfig) {
     config
         .route("/darkroom", web::get().to(darkroom))
         .route("/jobs/{job}/items/{item}/print", web::post().to(print))
+        .route("/jobs/{job}/items/{item}/subject", web::post().to(find_subject))
+        .route("/work/{work}/subject", web::get().to(found_subject))
         .route("/jobs/{job}/items/{item}/recipe", web::get().to(recipe_file))
         .route("/jobs/{job}/items/{item}/recipes", web::get().to(recipes))
         .route("/jobs/{job}/sides/{side}/parts/{kind}/{id}", web::get().to(part))
@@ -41,6 +44,16 @@ async fn print(
     wish: Json<PrintRequest>,
 ) -> Answer {
     answer(move || shop.asking.print(&path.0, &path.1, query.group.as_ref(), &wish)).await
+}
+
+/// Starts to find the subject of a picture.
+async fn find_subject(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
+    answer(move || shop.find_subject(&path.0, &path.1)).await
+}
+
+/// What was found.
+async fn found_subject(shop: Shared, work: Path<String>) -> Answer {
+    answer(move || Ok(shop.works.result::<FoundSubject>(&work)?.as_ref().clone())).await
 }
 
 #[derive(Deserialize)]

@@ -23,7 +23,7 @@ use vatman_document::StoredError;
 pub use history::{StateRow, Step, StepChange};
 pub use jobs::{JobRow, SheetCard};
 pub use keeping::HandedRow;
-pub use shelf::{PictureRow, StoredPictures};
+pub use shelf::{Origin, PictureRow, StoredPictures};
 pub use tidying::Tidied;
 
 /// Why something could not be kept or read.

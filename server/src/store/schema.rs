@@ -67,6 +67,7 @@ diesel::table! {
         added_at -> BigInt,
         orientation -> Integer,
         profiled -> Bool,
+        shelved -> Bool,
     }
 }
 

@@ -25,6 +25,17 @@ pub struct PictureRow {
     pub sample: bool,
 }
 
+/// How a picture came.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Origin {
+    /// With the program.
+    Shipped,
+    /// Somebody brought it.
+    Brought,
+    /// It was made for a job, and nobody looks for it.
+    Made,
+}
+
 impl Store {
     /// Keeps a picture; one already there stays as it is.
     ///
@@ -35,7 +46,7 @@ impl Store {
         id: &AssetId,
         name: &str,
         (info, bytes): (PictureInfo, &[u8]),
-        sample: bool,
+        origin: Origin,
         now: i64,
     ) -> Result<(), StoreError> {
         let values = (
@@ -45,7 +56,8 @@ impl Store {
             pictures::width.eq(info.width as i32),
             pictures::height.eq(info.height as i32),
             pictures::bytes.eq(bytes),
-            pictures::sample.eq(sample),
+            pictures::sample.eq(origin == Origin::Shipped),
+            pictures::shelved.eq(origin != Origin::Made),
             pictures::added_at.eq(now),
             pictures::orientation.eq(i32::from(info.orientation)),
             pictures::profiled.eq(info.profiled),
@@ -90,12 +102,16 @@ impl Store {
         Ok(diesel::delete(fonts::table.filter(fonts::family.eq(family))).execute(&mut *self.write()?)? > 0)
     }
 
-    /// All pictures, newest first, samples last.
+    /// All pictures people look for, newest first, samples last.
     ///
     /// # Errors
     /// [`StoreError`] where the file fails.
     pub fn pictures(&self) -> Result<Vec<PictureRow>, StoreError> {
-        let rows = pictures::table.order((pictures::sample.asc(), pictures::added_at.desc(), pictures::name.asc()));
+        let rows = pictures::table.filter(pictures::shelved.eq(true)).order((
+            pictures::sample.asc(),
+            pictures::added_at.desc(),
+            pictures::name.asc(),
+        ));
         Ok(rows
             .select((pictures::id, pictures::name, pictures::width, pictures::height, pictures::sample))
             .load(&mut *self.read()?)?)

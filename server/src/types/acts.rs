@@ -3,9 +3,9 @@
 use serde::Deserialize;
 use ts_rs::TS;
 use vatman_craft::{
-    AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, EffectChange,
-    FindingKind, Gift, Grip, GroupChange, GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order, Repair,
-    StackChange, TypeChange,
+    AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, CutChange, CutStroke,
+    EffectChange, FindingKind, Gift, Grip, GroupChange, GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order,
+    Repair, StackChange, TypeChange,
 };
 use vatman_document::{
     AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, Focus, GroupId, ItemId, Outline, Paint, Part,
@@ -261,6 +261,43 @@ pub enum Act {
         brush: BrushSetting,
         /// Where the hand went, in fractions of what is treated.
         way: Vec<Focus>,
+    },
+    /// Shows only what a mask says of the picture of an item.
+    CutOut {
+        /// Which.
+        item: ItemId,
+        /// The mask that was found.
+        mask: AssetId,
+    },
+    /// Adds a stroke to the cut-out of a picture.
+    CutStroke {
+        /// Which.
+        item: ItemId,
+        /// What it says.
+        kind: CutStroke,
+        /// The brush.
+        brush: BrushSetting,
+        /// Where the hand went, in fractions of the picture.
+        way: Vec<Focus>,
+    },
+    /// Changes the edge of the cut-out of a picture.
+    ChangeCut {
+        /// Which.
+        item: ItemId,
+        /// What changes.
+        change: CutChange,
+    },
+    /// Shows all of the picture of an item again.
+    ShowWhole {
+        /// Which.
+        item: ItemId,
+    },
+    /// Puts the subject of a picture in front of everything on its side.
+    SubjectInFront {
+        /// Which.
+        item: ItemId,
+        /// The mask that was found.
+        mask: AssetId,
     },
     /// Changes how a group looks as a whole.
     ChangeGroupLook {

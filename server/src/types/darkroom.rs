@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_craft::{BrushSetting, KindCard, Tones};
-use vatman_document::{Blend, Treatment};
+use vatman_document::{Blend, Texture, Treatment};
 
 /// Everything the darkroom offers.
 #[derive(Debug, Clone, Serialize, TS)]
@@ -14,8 +14,19 @@ pub struct DarkroomCard {
     pub most: usize,
     /// How colours can mix.
     pub blends: Vec<Blend>,
+    /// Surfaces, and what they are called.
+    pub textures: Vec<TextureName>,
     /// How the brush that paints masks starts.
     pub brush: BrushSetting,
+}
+
+/// A surface and what it is called.
+#[derive(Debug, Clone, Copy, Serialize, TS)]
+pub struct TextureName {
+    /// Which.
+    pub value: Texture,
+    /// What it is called.
+    pub name: &'static str,
 }
 
 /// A wish to see a picture after some steps.

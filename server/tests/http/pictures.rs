@@ -355,3 +355,117 @@ async fn a_picture_is_treated_seen_at_an_address_of_its_own_and_as_it_came_again
     assert_eq!((back["name"].as_str(), &back["steps"]), (Some("Mine"), &steps));
     problem!(app, read("{}".to_owned()), StatusCode::UNPROCESSABLE_ENTITY);
 }
+
+#[actix_web::test]
+async fn the_subject_of_a_picture_is_found_seen_alone_and_put_in_front() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let pixels = image::RgbImage::from_fn(240, 160, |x, y| {
+        let far = (f64::from(x) - 120.0).hypot(f64::from(y) - 80.0);
+        if far < 50.0 { image::Rgb([160, 50, 40]) } else { image::Rgb([220, 225, 215 + (x / 16) as u8]) }
+    });
+    let mut png = std::io::Cursor::new(Vec::new());
+    pixels.write_to(&mut png, image::ImageFormat::Png).unwrap();
+    let picture = ok!(app, upload(png.into_inner()))["id"].as_str().unwrap().to_owned();
+    let kin = kin_of(&open, "mainPicture");
+    let side = first_side(&open)["id"].as_str().unwrap().to_owned();
+    let items = first_side(&open)["items"].as_array().unwrap();
+    let item = items.iter().find(|item| item["kin"] == kin.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| post(&path, &json!({ "base": base, "watch": side, "act": act }));
+    ok!(app, act(1, json!({ "act": "show", "item": item, "picture": picture })));
+    let card = ok!(app, post(&format!("/api/jobs/{id}/items/{item}/subject"), &json!(null)));
+    let work = format!("/api/work/{}", card["id"].as_str().unwrap());
+    let mut tries = 0;
+    while ok!(app, get(&work))["state"]["is"] != "done" {
+        tries += 1;
+        assert!(tries < 600, "it is not found");
+        actix_web::rt::time::sleep(std::time::Duration::from_millis(50)).await;
+    }
+    let found = ok!(app, get(&format!("{work}/subject")));
+    let share = found["share"].as_f64().unwrap();
+    assert!((share - 20.5).abs() < 1.0, "a disc of a fifth of the picture: {share}");
+    // The mask is no picture people look for.
+    let shelf = ok!(app, get("/api/pictures"));
+    assert!(shelf.as_array().unwrap().iter().all(|one| one["id"] != found["mask"]));
+    let cut = ok!(app, act(2, json!({ "act": "cutOut", "item": item, "mask": found["mask"] })));
+    let svg = cut["stage"]["items"].as_array().unwrap().iter().find(|one| one["id"] == item.as_str()).unwrap()["svg"]
+        .as_str()
+        .unwrap();
+    let address = svg.split("href=\"").nth(1).unwrap().split('"').next().unwrap().replace("&amp;", "&");
+    let seen = read_body(call_service(&app, get(&address).to_request()).await).await;
+    let seen = image::load_from_memory(&seen).unwrap().to_rgba8();
+    let (w, h) = seen.dimensions();
+    assert!(seen.get_pixel(w / 2, h / 2)[3] == 255 && seen.get_pixel(2, 2)[3] == 0);
+    let softer = json!({ "act": "changeCut", "item": item, "change": { "softness": 5_000_000 } });
+    ok!(app, act(3, softer));
+    problem!(
+        app,
+        act(4, json!({ "act": "changeCut", "item": item, "change": { "softness": 500_000_000 } })),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
+    ok!(app, act(4, json!({ "act": "showWhole", "item": item })));
+    let front = ok!(app, act(5, json!({ "act": "subjectInFront", "item": item, "mask": found["mask"] })));
+    assert_eq!(front["made"].as_array().unwrap().len(), 1);
+    // Words have no subject.
+    let words = items.iter().find(|item| item["kin"] != kin.as_str()).unwrap()["id"].as_str().unwrap().to_owned();
+    problem!(
+        app,
+        post(&format!("/api/jobs/{id}/items/{words}/subject"), &json!(null)),
+        StatusCode::UNPROCESSABLE_ENTITY
+    );
+}
+
+#[actix_web::test]
+async fn a_group_and_what_lies_behind_a_shape_are_treated_and_their_pictures_are_fetched() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let side = first_side(&open)["id"].as_str().unwrap().to_owned();
+    let items: Vec<Value> =
+        first_side(&open)["items"].as_array().unwrap().iter().map(|item| item["id"].clone()).collect();
+    let path = format!("/api/jobs/{id}/acts");
+    let act = |base: u64, act: Value| post(&path, &json!({ "base": base, "watch": side, "act": act }));
+    ok!(app, act(1, json!({ "act": "group", "items": &items[items.len() - 2..] })));
+    let now = ok!(app, get(&format!("/api/jobs/{id}")));
+    let group = first_side(&now)["items"].as_array().unwrap().last().unwrap()["groups"][0].clone();
+    let last = items.last().unwrap().as_str().unwrap().to_owned();
+    let faded =
+        ok!(app, act(2, json!({ "act": "changeGroupLook", "group": group, "change": { "opacity": 500_000_000 } })));
+    let bunch = &faded["stage"]["bunches"][0];
+    assert_eq!((&bunch["group"], bunch["style"].as_str()), (&group, Some("opacity:0.5;")));
+    assert!(bunch["picture"].is_null() && bunch["parts"].is_null());
+    let treated = ok!(app, act(3, json!({ "act": "addStep", "items": [last], "group": group, "kind": "pixelate" })));
+    let part = treated["stage"]["bunches"][0]["parts"][0].as_str().unwrap().to_owned();
+    let fetched = call_service(&app, get(&part).to_request()).await;
+    assert_eq!(fetched.headers().get("cache-control").unwrap(), "private, max-age=31536000");
+    let shown = image::load_from_memory(&read_body(fetched).await).unwrap().to_rgba8();
+    assert!(shown.pixels().any(|pixel| pixel[3] > 200) && shown.width() >= 160);
+    // Something changes in it: another address, and what is found at the old one is not kept.
+    let bolder = json!({ "act": "changeType", "items": [last], "change": { "weight": 900 } });
+    let changed = ok!(app, act(4, bolder));
+    assert_ne!(changed["stage"]["bunches"][0]["parts"][0], part.as_str());
+    let stale = call_service(&app, get(&part).to_request()).await;
+    assert_eq!(stale.headers().get("cache-control").unwrap(), "no-store");
+    // Over everything.
+    let over = ok!(app, act(5, json!({ "act": "addOver", "side": side })));
+    let lens = over["made"][0].clone();
+    let grey = ok!(app, act(6, json!({ "act": "addStep", "items": [lens], "kind": "mono" })));
+    let drawn = grey["stage"]["items"].as_array().unwrap().iter().find(|one| one["id"] == lens).unwrap().clone();
+    let seen = read_body(call_service(&app, get(drawn["parts"][0].as_str().unwrap()).to_request()).await).await;
+    let seen = image::load_from_memory(&seen).unwrap().to_rgb8();
+    assert!(seen.pixels().all(|pixel| pixel[0].abs_diff(pixel[2]) < 3), "all of it is grey");
+    // Prints of both say where they lie.
+    let item = lens.as_str().unwrap();
+    let print = ok!(app, post(&format!("/api/jobs/{id}/items/{item}/print"), &json!({ "steps": [], "width": 320 })));
+    assert!(print["address"].as_str().unwrap().starts_with("data:image/png"));
+    assert_eq!(print["on_sheet"]["field"].as_array().unwrap().len(), 4);
+    let of_group = format!("/api/jobs/{id}/items/{last}/print?group={}", group.as_str().unwrap());
+    let print = ok!(app, post(&of_group, &json!({ "steps": [], "width": 320 })));
+    assert_eq!(print["on_sheet"]["outline"], "");
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}/items/{item}/recipes?w=160"))).as_array().unwrap().len(), 32);
+    problem!(app, get(&format!("/api/jobs/{id}/sides/{side}/parts/bunch/none?w=64&stamp=1")), StatusCode::NOT_FOUND);
+}

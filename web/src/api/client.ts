@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Finding, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, Treatment, Typed, WayCard, WorkCard,
+  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Finding, FoundSubject, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -97,6 +97,8 @@ export const api = {
   darkroom: () => ask<DarkroomCard>('/api/darkroom'),
   print: (id: string, of: Treated, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${of.item}/print?${grouped(of)}`, 'POST', { steps, width }),
   recipeFile: (id: string, of: Treated, name: string) => `${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`,
+  findSubject: (id: string, item: string) => ask<WorkCard>(`${job(id)}/items/${item}/subject`, 'POST'),
+  foundSubject: (work: string) => ask<FoundSubject>(`/api/work/${work}/subject`),
   readRecipe: async (file: File) => ask<Recipe>('/api/recipes/read', 'POST', await file.text()),
   recipes: (id: string, of: Treated, w: number) => ask<RecipeCard[]>(`${job(id)}/items/${of.item}/recipes?${grouped(of, { w: String(w) })}`),
   next: (id: string, step: Pace) => ask<NextCard>(`${job(id)}/next?step=${step}`),

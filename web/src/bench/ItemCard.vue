@@ -68,7 +68,7 @@ function sameAs() {
 const scale = computed(() => first.value?.item.place.scale ?? RATIO_WHOLE)
 const isWords = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind === 'words'))
 const giftNames: Record<Gift, string> = {
-  line: 'Line', shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', highlight: 'Highlight', button: 'Button', frost: 'Blur what lies behind',
+  line: 'Line', shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', cast: 'Shadow on the ground', contact: 'Shadow right under it', reflection: 'Image in the ground', highlight: 'Highlight', button: 'Button', frost: 'Blur what lies behind',
 }
 /** What an item may still be given; only what it does not have. */
 const offers = computed(() => (first.value ? (bench.drawn.get(first.value.item.id)?.gifts ?? []) : []))
@@ -98,7 +98,7 @@ const treats = computed(() => (only.value?.content.kind === 'shape' ? (only.valu
 const lit = computed(() => {
   const look = first.value?.look
   if (!look) return ''
-  const effects = (look.effects ?? []).map((effect) => ({ shadow: 'shadow', innerShadow: 'inner shadow', relief: 'relief' })[effect.kind])
+  const effects = (look.effects ?? []).map((effect) => ({ shadow: 'shadow', innerShadow: 'inner shadow', relief: 'relief', cast: 'cast shadow', contact: 'contact shadow', reflection: 'reflection' })[effect.kind])
   return [look.stroke ? 'line' : '', look.backing ? 'backing' : '', look.frost ? 'blur behind' : '', ...effects].filter(Boolean).join(', ')
 })
 const mixed = computed(() => {

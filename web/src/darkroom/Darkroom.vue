@@ -3,7 +3,7 @@ import { ChevronDown, ChevronUp, Columns2, Trash2, X } from '@lucide/vue'
 import { useFileDialog } from '@vueuse/core'
 import { ElSwitch } from 'element-plus'
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
-import type { Area, AreaKind, Develop, Mask, Treatment } from '../generated/types'
+import type { Area, AreaKind, CutStroke, Develop, Mask, Treatment } from '../generated/types'
 import { api } from '../api/client'
 import { RATIO_WHOLE, toRatio } from '../measures'
 import ActMenu from '../parts/ActMenu.vue'
@@ -11,6 +11,7 @@ import ShareField from '../parts/ShareField.vue'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
 import AddStep from './AddStep.vue'
+import CutFields from './CutFields.vue'
 import MaskFields from './MaskFields.vue'
 import PrintView from './PrintView.vue'
 import StepField from './StepField.vue'
@@ -52,17 +53,27 @@ onUnmounted(() => { window.removeEventListener('keydown', down, true); window.re
 const develop = (at: number, by: Partial<Develop>) => ({ develop: { ...steps.value[at]!.develop, ...by } as Develop })
 
 /** What a press or a drag on the picture means just now. */
-const drawing = ref<Area['kind'] | 'neutral' | 'point' | null>(null)
+type Drawing = Area['kind'] | CutStroke | 'neutral' | 'point'
+const drawing = ref<Drawing | null>(null)
+const cutStrokes: Drawing[] = ['keep', 'remove', 'hide', 'show']
+const cutting = computed(() => (drawing.value && cutStrokes.includes(drawing.value) ? (drawing.value as CutStroke) : null))
+const cutFields = ref<InstanceType<typeof CutFields>>()
 const pointed = ref('centre')
 const brush = ref<Brush | null>(null)
 watch(offered, (card) => { if (card) brush.value ??= brushOf(card.brush) }, { immediate: true })
 watch(open, () => { drawing.value = null })
-const masking = computed(() => (drawing.value && drawing.value !== 'neutral' && drawing.value !== 'point' ? drawing.value : null))
+const masking = computed(() => (drawing.value && !cutting.value && drawing.value !== 'neutral' && drawing.value !== 'point' ? (drawing.value as Area['kind']) : null))
 
 async function drawn(way: Spot[]) {
   const kind = drawing.value
   const at = open.value
   const places = way.map(focus)
+  if (cutting.value) {
+    await bench.act({ act: 'cutStroke', item: props.item, kind: cutting.value, brush: setBrush(brush.value!), way: places })
+    // What was said about the subject is heeded at once.
+    if (cutting.value === 'keep' || cutting.value === 'remove') await cutFields.value?.cut()
+    return
+  }
   if (kind !== 'brush') drawing.value = null
   if (kind === 'neutral') await bench.act({ act: 'makeNeutral', item: props.item, ...(props.group ? { group: props.group } : {}), at: places.at(-1)! })
   else if (at === null || !kind) return
@@ -143,6 +154,7 @@ const says: Record<string, string> = { neutral: 'Press on something that should 
     <PrintView v-if="brush" v-model:split="split" :item="item" :group="group" :print="print" :before="before" :held="held" :drawing="drawing" :brush="brush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
     <aside class="scroll" aria-label="What is done to the picture">
       <ToneGraph :tones="print?.tones ?? null" />
+      <CutFields v-if="isPicture && brush" ref="cutFields" :item="item" :drawing="cutting" :brush="brush" @draw="drawing = $event" @brush="brush = { ...brush!, ...$event }" />
       <div class="row"><AddStep v-if="offered" :kinds="offered.kinds" :full="steps.length >= offered.most" @add="room.add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu></div>
       <p v-if="!steps.length" class="quiet">{{ isPicture ? 'Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.' : group ? 'Nothing is done to this group as a whole yet. Take a recipe below, or add a step.' : 'Nothing is done to what lies behind this shape yet. Take a recipe below, or add a step.' }}</p>
       <ol>
@@ -159,7 +171,7 @@ const says: Record<string, string> = { neutral: 'Press on something that should 
           </div>
           <div v-if="open === n && cardOf(step)" class="fields">
             <template v-if="masking !== 'brush'">
-              <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" />
+              <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" :textures="offered!.textures" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" />
               <ShareField label="Amount" :value="Math.round((step.amount / RATIO_WHOLE) * 100)" @live="room.tryOut(n, { amount: toRatio($event / 100) })" @done="room.set(n, { amount: toRatio($event / 100) })" />
             </template>
             <MaskFields v-if="brush" :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="draw" @brush="brush = { ...brush!, ...$event }" />

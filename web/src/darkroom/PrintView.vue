@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
-import type { Area, BrushStroke, PrintCard, Treatment } from '../generated/types'
+import type { Area, BrushStroke, CutStroke, PrintCard, Treatment } from '../generated/types'
 import { RATIO_WHOLE } from '../measures'
 import { useBench } from '../stores/bench'
 import type { Brush, Spot } from './drawing'
 
 /** The picture where it lies on its sheet: the sheet as the stage has it, dimmed but for the picture, with the print in its place. */
-const props = defineProps<{ item: string; group?: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
+const props = defineProps<{ item: string; group?: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | CutStroke | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
 const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[]] }>()
 const bench = useBench()
 const view = ref<HTMLElement>()
@@ -98,10 +98,13 @@ function release() {
 
 const share = (v: number) => v / RATIO_WHOLE
 const line = (points: Spot[]) => points.map((p) => there(p.x, p.y)).join(' ')
+/** Whether the hand holds a brush. */
+const brushing = computed(() => ['brush', 'keep', 'remove', 'hide', 'show'].includes(props.drawing ?? ''))
 /** Strokes of the open step, and the one that is being made. */
 const strokes = computed<{ points: Spot[]; wide: number; erases: boolean }[]>(() => {
-  if (!matrix.value || props.drawing !== 'brush') return []
-  const kept = (props.step?.mask?.areas ?? []).flatMap((one) => (one.area.kind === 'brush' ? one.area.strokes : []))
+  if (!matrix.value || !brushing.value) return []
+  const cut = bench.plain(props.item)?.look.cut_out
+  const kept = props.drawing === 'keep' ? (cut?.keep ?? []) : props.drawing === 'remove' ? (cut?.remove ?? []) : props.drawing !== 'brush' ? [] : (props.step?.mask?.areas ?? []).flatMap((one) => (one.area.kind === 'brush' ? one.area.strokes : []))
   const own = (stroke: BrushStroke) => ({ points: stroke.points.map((p) => ({ x: share(p.x), y: share(p.y) })), wide: share(stroke.radius) * 2 * longer.value, erases: stroke.erases })
   return [...kept.map(own), ...(way.value.length ? [{ points: way.value, wide: props.brush.radius * 2 * longer.value, erases: props.brush.erases }] : [])]
 })
@@ -145,8 +148,8 @@ function pull(event: PointerEvent) {
       <defs><pattern id="mask-lines" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V7" class="dark" /><path d="M3.5 0V7" class="light" /></pattern></defs>
       <polyline v-for="(stroke, n) in strokes" :key="n" :points="line(stroke.points.length > 1 ? stroke.points : [...stroke.points, ...stroke.points])" :stroke-width="stroke.wide" :class="{ erases: stroke.erases }" class="stroke" />
       <template v-for="(path, n) in outlines" :key="`o${n}`"><path :d="path" class="edge dark" /><path :d="path" class="edge light" /></template>
-      <polyline v-if="way.length > 1 && drawing !== 'brush'" :points="line([way[0]!, way.at(-1)!])" class="edge light" />
-      <circle v-if="drawing === 'brush' && at" :cx="at.x" :cy="at.y" :r="brush.radius * longer" class="tip" />
+      <polyline v-if="way.length > 1 && !brushing" :points="line([way[0]!, way.at(-1)!])" class="edge light" />
+      <circle v-if="brushing && at" :cx="at.x" :cy="at.y" :r="brush.radius * longer" class="tip" />
     </svg>
     <div v-if="split !== null" class="divider" :style="{ left: `${split * 100}%` }" role="slider" aria-label="As it came, and as it is now" :aria-valuenow="Math.round(split * 100)" tabindex="0" @pointerdown.stop.prevent="($event.target as HTMLElement).setPointerCapture($event.pointerId)" @pointermove.stop="pull" @keydown.left.prevent="emit('update:split', Math.max(split - 0.02, 0.02))" @keydown.right.prevent="emit('update:split', Math.min(split + 0.02, 0.98))" />
   </div>

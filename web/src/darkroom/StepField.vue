@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElSlider } from 'element-plus'
 import { computed, ref, watch } from 'vue'
-import type { Blend, Develop, FieldCard } from '../generated/types'
+import type { Blend, Develop, FieldCard, Texture, TextureName } from '../generated/types'
 import { RATIO_WHOLE } from '../measures'
 import ColorPick from '../edit/ColorPick.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
@@ -11,7 +11,7 @@ import CurveField from './CurveField.vue'
 import { blendNames } from './names'
 
 /** One value of a step, set in the way it is shown. */
-const props = defineProps<{ field: FieldCard; develop: Develop; blends: Blend[] }>()
+const props = defineProps<{ field: FieldCard; develop: Develop; blends: Blend[]; textures: TextureName[] }>()
 const emit = defineEmits<{ live: [by: Partial<Develop>]; done: [by: Partial<Develop>]; point: [] }>()
 const raw = computed(() => (props.develop as unknown as Record<string, unknown>)[props.field.key])
 const wholes: Partial<Record<FieldCard['shown'], number>> = { percent: RATIO_WHOLE / 100, thousandths: RATIO_WHOLE / 1_000, stops: RATIO_WHOLE, plain: RATIO_WHOLE, kelvin: 1, count: 1, degrees: 1_000_000 }
@@ -48,6 +48,7 @@ function moreStops() {
   </div>
   <ColorPick v-else-if="field.shown === 'colour'" :label="field.name" :tint="String(raw)" @live="emit('live', by($event))" @done="emit('done', by($event))" />
   <ChoiceField v-else-if="field.shown === 'blend'" :label="field.name" :value="raw as Blend" :choices="blends.map((value) => ({ value, name: blendNames[value] }))" @done="emit('done', by($event))" />
+  <ChoiceField v-else-if="field.shown === 'texture'" :label="field.name" :value="raw as Texture" :choices="textures" @done="emit('done', by($event))" />
   <div v-else-if="field.shown === 'point'" class="point"><span>{{ field.name }}</span><button class="act" @click="emit('point')">Point at it…</button></div>
   <CurveField v-else-if="field.shown === 'curves' && develop.kind === 'curves'" :develop="develop" @live="emit('live', $event)" @done="emit('done', $event)" />
   <div v-else-if="field.shown === 'gradient'" class="stops">

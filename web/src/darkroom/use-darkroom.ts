@@ -55,7 +55,9 @@ export function useDarkroom(of: Treated) {
       making = false
     }
   }
-  watch(steps, (now) => void show(now), { immediate: true })
+  // What of the picture is seen belongs to it.
+  const cut = computed(() => bench.plain(of.item)?.look.cut_out)
+  watch([steps, cut], () => void show(steps.value), { immediate: true })
   // What was tried is over once it is kept, or once something else is.
   watch(kept, () => { trying.value = null })
 

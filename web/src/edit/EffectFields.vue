@@ -13,7 +13,7 @@ const props = defineProps<{ effect: Effect; scale: number }>()
 const emit = defineEmits<{ live: [change: EffectChange]; done: [change: EffectChange]; remove: [] }>()
 const bench = useBench()
 
-const names: Record<Effect['kind'], string> = { shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief' }
+const names: Record<Effect['kind'], string> = { shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', cast: 'Shadow on the ground', contact: 'Shadow right under it', reflection: 'Image in the ground' }
 const here = (length: number) => Math.round((length * props.scale) / RATIO_WHOLE)
 
 function set(by: EffectChange, live = false) {
@@ -36,6 +36,18 @@ const ppi = () => bench.piece!.format.ppi
         <button class="act" :aria-pressed="effect.pressed" @click="set({ pressed: !effect.pressed })">Pressed in</button>
       </div>
       <ShareField label="Strength" :value="(effect.strength / RATIO_WHOLE) * 100" @live="set({ strength: toRatio($event / 100) }, true)" @done="set({ strength: toRatio($event / 100) })" />
+    </template>
+    <template v-else-if="effect.kind === 'cast' || effect.kind === 'contact' || effect.kind === 'reflection'">
+      <ColorPick v-if="effect.kind !== 'reflection'" label="Colour" :tint="effect.tint" @live="set({ tint: $event }, true)" @done="set({ tint: $event })" />
+      <div class="two">
+        <AngleField v-if="effect.kind === 'cast'" label="Where it falls" short="Falls" :value="effect.turn" @done="set({ turn: $event })" />
+        <MeasureField v-if="effect.kind === 'reflection'" label="Between it and its image" short="Gap" :value="here(effect.gap)" :unit="unit()" :ppi="ppi()" @change="set({ dy: $event })" />
+        <MeasureField label="Softness" short="Soft" :value="here(effect.blur)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ blur: $event })" />
+      </div>
+      <ShareField v-if="effect.kind === 'cast'" label="Length" :value="Math.round((effect.length / RATIO_WHOLE) * 100)" :min="2" :max="250" @live="set({ length: toRatio($event / 100) }, true)" @done="set({ length: toRatio($event / 100) })" />
+      <ShareField v-if="effect.kind === 'reflection'" label="Reach" :value="Math.round((effect.reach / RATIO_WHOLE) * 100)" @live="set({ length: toRatio($event / 100) }, true)" @done="set({ length: toRatio($event / 100) })" />
+      <ShareField label="Strength" :value="(effect.opacity / RATIO_WHOLE) * 100" @live="set({ strength: toRatio($event / 100) }, true)" @done="set({ strength: toRatio($event / 100) })" />
+      <ShareField label="Ground" :value="Math.round((effect.ground / RATIO_WHOLE) * 1000) / 10" :min="0" :max="120" :step="0.5" @live="set({ ground: toRatio($event / 100) }, true)" @done="set({ ground: toRatio($event / 100) })" />
     </template>
     <template v-else>
       <ColorPick label="Colour" :tint="effect.tint" @live="set({ tint: $event }, true)" @done="set({ tint: $event })" />

@@ -6,6 +6,8 @@ import { useBench, type Plain } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
 import type { Content, Crop, PictureFit } from '../generated/types'
 import { RATIO_WHOLE, toFine } from '../measures'
+import { useSubject } from '../darkroom/use-subject'
+import ActMenu from '../parts/ActMenu.vue'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
 
@@ -35,6 +37,18 @@ const setFit = (fit: PictureFit) => bench.act({ act: 'setFit', item: props.plain
 const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
 
 const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'turnPicture', item: props.plain.item.id, ...by })
+
+const subject = useSubject(() => props.plain.item.id)
+const cuts = computed(() => [
+  { value: 'cut' as const, name: 'Only the subject' }, { value: 'front' as const, name: 'Subject in front of the words' }, { value: 'brush' as const, name: 'By brush, in the darkroom…', apart: true },
+  ...(props.plain.look.cut_out ? [{ value: 'whole' as const, name: 'The whole picture again', apart: true }] : []),
+])
+async function cutOut(what: 'cut' | 'front' | 'brush' | 'whole') {
+  if (what === 'cut') await subject.cut()
+  else if (what === 'front') await subject.front()
+  else if (what === 'whole') await bench.act({ act: 'showWhole', item: props.plain.item.id })
+  else bench.darkroom = { item: props.plain.item.id }
+}
 </script>
 
 <template>
@@ -52,6 +66,8 @@ const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'tur
         </template>
         <button v-if="!moving" class="act" data-tip="What matters stays in view, whatever shape the frame has" @click="pointOut">What matters…</button>
         <button v-if="!moving" class="act" data-tip="Light, colour, sharpness, grain and more, changeable for ever" @click="bench.darkroom = { item: plain.item.id }">Darkroom…<small v-if="plain.look.treatments?.length" class="count">{{ plain.look.treatments.length }}</small></button>
+        <ActMenu v-if="!moving" label="Cut out" :entries="cuts" :disabled="subject.finding.value" @done="cutOut">{{ subject.finding.value ? `Looking… ${subject.share.value} %` : 'Cut out…' }}</ActMenu>
+        <button v-if="subject.finding.value" class="link" @click="subject.giveUp()">Give up</button>
         <button v-if="plain.item.place.crop" class="act" @click="refit">Fill again</button>
       </div>
       <div class="two">

@@ -339,7 +339,8 @@ impl Reader<'_, '_> {
         let mut found = Vec::new();
         for (at, one) in self.matter.iter().enumerate() {
             for tie in &one.item.ties {
-                if let Tie::Spot { of, .. } = tie
+                // What lies over a picture goes where that goes.
+                if let Tie::Spot { of, .. } | Tie::Over { of } = tie
                     && let Some(host) = by_id(of)
                 {
                     found.push((at, host));

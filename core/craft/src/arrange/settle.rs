@@ -189,7 +189,8 @@ impl<'a> Settling<'a> {
             || far(was.rect.h, now.rect.h)
             || (was.turn.to_degrees() - now.turn.to_degrees()).abs() > 1e-3
             || was.flip != now.flip
-            || item.place.scale != place.scale;
+            || item.place.scale != place.scale
+            || item.place.crop != place.crop;
         if moved {
             item.place = place;
             self.frames.borrow_mut().remove(id);
@@ -265,7 +266,7 @@ impl<'a> Settling<'a> {
                 let held = all.iter().any(|tie| match tie {
                     Tie::Centre { direction: held, .. } => held == direction,
                     Tie::Gap { edge, .. } => edge.direction() == *direction,
-                    Tie::Opposite { .. } | Tie::Spot { .. } | Tie::Between { .. } => true,
+                    Tie::Opposite { .. } | Tie::Spot { .. } | Tie::Between { .. } | Tie::Over { .. } => true,
                     Tie::AsLong { .. } => false,
                 });
                 let place = self.items.get(id)?.place;
@@ -287,6 +288,10 @@ impl<'a> Settling<'a> {
                 let spot = spot_on_sheet(self.job, self.items.get(of)?, *at, self.means)?;
                 let by = spot - self.rect(id)?.center();
                 Some(self.shift(id, by))
+            }
+            Tie::Over { of } => {
+                let (other, own) = (self.items.get(of)?.place, self.items.get(id)?.place);
+                Some(self.put(id, Place { by_hand: own.by_hand, ..other }))
             }
             Tie::Between { from, to } => {
                 let (a, b) = (self.rect(from)?, self.rect(to)?);

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Blend, Color, CurvePoint, Develop, Focus, Tint, ToneStop};
+use vatman_document::{Blend, Color, CurvePoint, Develop, Focus, Texture, Tint, ToneStop};
 use vatman_units::{Angle, Ratio};
 
 /// How a value is set and shown.
@@ -27,6 +27,8 @@ pub enum Shown {
     Colour,
     /// How colours mix.
     Blend,
+    /// A surface.
+    Texture,
     /// A point of the picture.
     Point,
     /// Curves.
@@ -103,6 +105,39 @@ fn r(value: f64) -> Ratio {
 
 fn own(red: u8, green: u8, blue: u8) -> Tint {
     Tint::Own(Color::opaque(red, green, blue))
+}
+
+/// What surfaces are called.
+#[must_use]
+pub const fn texture_name(texture: Texture) -> &'static str {
+    match texture {
+        Texture::FinePaper => "Smooth paper",
+        Texture::LaidPaper => "Laid paper",
+        Texture::Watercolour => "Rough paper",
+        Texture::Cardboard => "Board",
+        Texture::Recycled => "Paper with fibres",
+        Texture::Crumpled => "Crumpled paper",
+        Texture::Folded => "Folded sheet",
+        Texture::Tissue => "Thin paper",
+        Texture::Linen => "Fine cloth",
+        Texture::Canvas => "Coarse cloth",
+        Texture::Felt => "Felt",
+        Texture::Plaster => "Plaster",
+        Texture::Concrete => "Concrete",
+        Texture::Stone => "Stone",
+        Texture::Wood => "Wood",
+        Texture::BrushedMetal => "Brushed metal",
+        Texture::Dust => "Dust",
+        Texture::Scratches => "Scratches",
+        Texture::Specks => "Specks",
+        Texture::Stains => "Stains",
+        Texture::TideMarks => "Tide marks",
+        Texture::Crackle => "Crackle",
+        Texture::WornEdges => "Worn edges",
+        Texture::Rubbed => "Rubbed",
+        Texture::InkWash => "Ink wash",
+        Texture::Grit => "Grit",
+    }
 }
 
 /// Every kind of step, in the order they are offered: by wish, the most used first.
@@ -289,6 +324,26 @@ pub fn kinds() -> Vec<KindCard> {
             "flare warm edge",
             vec![colour("tint", "Colour"), turned("From"), part("reach", "Reach")],
             Develop::Leak { tint: own(255, 122, 50), turn: Angle::ZERO, reach: r(0.55) },
+        ),
+        kind(
+            "texture",
+            "Surface",
+            "Older",
+            "texture paper cloth wall worn scratched stained crumpled folded grunge",
+            vec![
+                field("texture", "Which", Shown::Texture, 0.0, 0.0),
+                part("strength", "Strength"),
+                field("size", "Size", Shown::Percent, 10.0, 400.0),
+                colour("tint", "In its hollows"),
+                field("number", "Number", Shown::Count, 1.0, 999.0),
+            ],
+            Develop::Texture {
+                texture: Texture::Watercolour,
+                size: Ratio::ONE,
+                strength: r(0.5),
+                tint: own(74, 58, 44),
+                number: 1,
+            },
         ),
         kind(
             "halftone",

@@ -2,11 +2,14 @@
 //! masks by hand, recipes, and what is read off a picture.
 //!
 //! `kinds.rs` is the shelf of steps with their ranges and starting values, `subject.rs` says what is treated, `steps.rs` changes its
-//! list, `areas.rs` its masks, `prints.rs` shows it, `over.rs` is
+//! list, `areas.rs` its masks, `cutting.rs` what of a picture is seen, `front.rs` puts that in
+//! front of words, `prints.rs` shows it, `over.rs` is
 //! what treats all below it, `tones.rs` reads tones, `recipes.rs` has the chains that ship and their file,
 //! `packed.rs` puts treatments into addresses. What a step does to pixels is the photo crate's.
 
 pub(crate) mod areas;
+pub(crate) mod cutting;
+pub(crate) mod front;
 pub(crate) mod kinds;
 pub(crate) mod over;
 pub(crate) mod packed;
@@ -17,7 +20,9 @@ pub(crate) mod subject;
 pub(crate) mod tones;
 
 pub use areas::{AreaKind, BrushSetting, add_area, paint_mask};
-pub use kinds::{FieldCard, KindCard, Shown, kinds};
+pub use cutting::{CutChange, CutStroke, change_cut, cut_out_by, cut_stroke, show_whole};
+pub use front::subject_in_front;
+pub use kinds::{FieldCard, KindCard, Shown, kinds, texture_name};
 pub use over::over_everything;
 pub use packed::{packed, unpacked};
 pub use prints::{Print, PrintedFrom, print_of, source_of};

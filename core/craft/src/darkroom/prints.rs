@@ -167,5 +167,6 @@ fn field_of(scene: &Scene, part: ScenePart<'_>) -> Option<(Rect, String)> {
 /// [`Refusal`] where it shows none.
 pub fn source_of(job: &Job, plain: &Plain<'_>, steps: &[Treatment]) -> Result<Arc<PictureSource>, Refusal> {
     let picture = plain.content.picture().ok_or(Refusal::NoPicture)?;
-    Ok(Arc::new(PictureSource::treated(picture.clone(), steps, |tint| job.color(tint))))
+    let done = (steps, plain.look.cut_out.as_ref());
+    Ok(Arc::new(PictureSource::treated(picture.clone(), done, |tint| job.color(tint))))
 }

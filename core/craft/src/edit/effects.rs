@@ -3,12 +3,14 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_document::{
-    Backing, Command, Content, Effect, ItemId, Job, Join, Look, Outline, Paint, Plain, Reach, Stroke, StrokePlace, Tint,
+    Backing, Command, Content, Effect, Item, ItemId, Job, Join, Look, Outline, Paint, Plain, Reach, Stroke,
+    StrokePlace, Tint,
 };
 use vatman_units::{Angle, Length, Ratio};
 
 use crate::edit::painting::kept;
 use crate::edit::target::looks;
+use crate::look::sight::lowest;
 use crate::refusal::Refusal;
 use crate::studio::Studio;
 
@@ -24,6 +26,12 @@ pub enum Gift {
     InnerShadow,
     /// Raised edges.
     Relief,
+    /// A shadow cast on the ground.
+    Cast,
+    /// The shadow right under it.
+    Contact,
+    /// Its image in the ground.
+    Reflection,
     /// A panel behind each line.
     Highlight,
     /// A panel that goes with the words.
@@ -34,14 +42,27 @@ pub enum Gift {
 
 impl Gift {
     /// All of them, in the order they are offered.
-    pub const ALL: [Self; 7] =
-        [Self::Line, Self::Shadow, Self::InnerShadow, Self::Relief, Self::Highlight, Self::Button, Self::Frost];
+    pub const ALL: [Self; 10] = [
+        Self::Line,
+        Self::Shadow,
+        Self::InnerShadow,
+        Self::Relief,
+        Self::Contact,
+        Self::Cast,
+        Self::Reflection,
+        Self::Highlight,
+        Self::Button,
+        Self::Frost,
+    ];
 
     fn fits(self, content: &Content, look: &Look) -> bool {
         let words = matches!(content, Content::Words { .. });
         match self {
             Self::Line => look.stroke.is_none() && !matches!(content, Content::Drawing { .. }),
             Self::Shadow | Self::InnerShadow => look.effects.len() < Effect::MOST,
+            Self::Cast => look.effects.len() < Effect::MOST,
+            Self::Contact => !look.effects.iter().any(|effect| matches!(effect, Effect::Contact { .. })),
+            Self::Reflection => !look.effects.iter().any(|effect| matches!(effect, Effect::Reflection { .. })),
             Self::Relief => !look.effects.iter().any(|effect| matches!(effect, Effect::Relief { .. })),
             Self::Highlight | Self::Button => words && look.backing.is_none(),
             Self::Frost => look.frost.is_none(),
@@ -87,15 +108,25 @@ fn panel_tint(job: &Job, look: &Look) -> Tint {
 pub fn give(job: &Job, items: &[ItemId], gift: Gift, studio: &Studio) -> Result<Command, Refusal> {
     let first = items.first().ok_or(Refusal::NothingSelected)?;
     let measure = measure(job, first, studio)?;
+    let stands = matches!(gift, Gift::Cast | Gift::Contact | Gift::Reflection);
     looks(job, items, |plain, look| {
         if gift.fits(plain.content, look) {
-            given(job, plain, look, gift, kept(plain, measure));
+            let ground = if stands { foot(job, plain.item, studio)? } else { Ratio::ONE };
+            given(job, plain, look, gift, (kept(plain, measure), ground));
         }
         Ok(())
     })
 }
 
-fn given(job: &Job, plain: &Plain<'_>, look: &mut Look, gift: Gift, measure: Length) {
+/// Where the lowest of what is seen of an item ends, as a share of its height: that is where it stands.
+fn foot(job: &Job, item: &Item, studio: &Studio) -> Result<Ratio, Refusal> {
+    let found = job.find(&item.id)?;
+    let scene = studio.scene(job, found.piece, found.side, vatman_scene::Audience::Stage, None);
+    let drawn = scene.items.iter().find(|drawn| drawn.id == item.id).ok_or_else(|| Refusal::no_item(&item.id))?;
+    Ok(Ratio::new(lowest(studio, drawn)))
+}
+
+fn given(job: &Job, plain: &Plain<'_>, look: &mut Look, gift: Gift, (measure, ground): (Length, Ratio)) {
     let part = |share: f64| measure.scaled(share).max(Length::from_raw(1));
     let black = || Tint::Own(vatman_document::Color::BLACK);
     let words = matches!(plain.content, Content::Words { .. });
@@ -137,6 +168,24 @@ fn given(job: &Job, plain: &Plain<'_>, look: &mut Look, gift: Gift, measure: Len
             strength: Ratio::new(0.8),
             pressed: false,
         }),
+        Gift::Cast => look.effects.push(Effect::Cast {
+            turn: Angle::degrees(62.0),
+            length: Ratio::new(0.55),
+            blur: part(0.07),
+            tint: black(),
+            opacity: Ratio::new(0.32),
+            ground,
+        }),
+        Gift::Contact => {
+            look.effects.push(Effect::Contact { blur: part(0.06), tint: black(), opacity: Ratio::new(0.5), ground })
+        }
+        Gift::Reflection => look.effects.push(Effect::Reflection {
+            gap: Length::ZERO,
+            reach: Ratio::new(0.35),
+            blur: part(0.01),
+            opacity: Ratio::new(0.4),
+            ground,
+        }),
         Gift::Highlight => look.backing = Some(panel(Reach::Lines, Length::ZERO, 0.2, 0.0)),
         Gift::Button => look.backing = Some(panel(Reach::Words, part(0.4), 0.7, 0.35)),
         Gift::Frost => {
@@ -170,6 +219,12 @@ pub struct EffectChange {
     pub depth: Option<Length>,
     /// Pressed in instead of raised.
     pub pressed: Option<bool>,
+    /// Where a shadow falls, clockwise from away from who looks.
+    pub turn: Option<Angle>,
+    /// How long a shadow is, or how much of an image is seen, as a ratio of the height.
+    pub length: Option<Ratio>,
+    /// Where the ground is, as a share of the height from the top.
+    pub ground: Option<Ratio>,
 }
 
 impl EffectChange {
@@ -184,6 +239,31 @@ impl EffectChange {
                     *tint = new.clone();
                 }
                 *opacity = self.strength.unwrap_or(*opacity);
+            }
+            Effect::Cast { turn, length, blur, tint, opacity, ground } => {
+                *turn = self.turn.unwrap_or(*turn);
+                *length = self.length.unwrap_or(*length);
+                seen(blur, self.blur);
+                if let Some(new) = &self.tint {
+                    *tint = new.clone();
+                }
+                *opacity = self.strength.unwrap_or(*opacity);
+                *ground = self.ground.unwrap_or(*ground);
+            }
+            Effect::Contact { blur, tint, opacity, ground } => {
+                seen(blur, self.blur);
+                if let Some(new) = &self.tint {
+                    *tint = new.clone();
+                }
+                *opacity = self.strength.unwrap_or(*opacity);
+                *ground = self.ground.unwrap_or(*ground);
+            }
+            Effect::Reflection { gap, reach, blur, opacity, ground } => {
+                seen(gap, self.dy);
+                *reach = self.length.unwrap_or(*reach);
+                seen(blur, self.blur);
+                *opacity = self.strength.unwrap_or(*opacity);
+                *ground = self.ground.unwrap_or(*ground);
             }
             Effect::Relief { light, depth, blur, strength, pressed } => {
                 *light = self.light.unwrap_or(*light);

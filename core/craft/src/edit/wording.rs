@@ -47,7 +47,7 @@ pub fn set_tie_length(job: &Job, item: &ItemId, index: usize, length: Length) ->
     let mut ties = ties_of(job, item, index)?;
     match &mut ties[index] {
         Tie::Gap { gap: held, .. } | Tie::AsLong { extra: held, .. } => *held = length,
-        Tie::Centre { .. } | Tie::Opposite { .. } | Tie::Spot { .. } | Tie::Between { .. } => {
+        Tie::Centre { .. } | Tie::Opposite { .. } | Tie::Spot { .. } | Tie::Between { .. } | Tie::Over { .. } => {
             return Err(Refusal::TieWithoutLength);
         }
     }

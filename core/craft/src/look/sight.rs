@@ -84,7 +84,7 @@ fn cells(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     // Two pixels a cell each way, so that a thin shape is not missed.
     let (width, height) = (columns as u32 * 2, rows as u32 * 2);
     let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
-    let alone = SceneItem { node: std::sync::Arc::new(moved), ..item.clone() };
+    let alone = SceneItem { node: std::sync::Arc::new(moved), below: None, ..item.clone() };
     let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone], bunches: Vec::new() };
     let pixels = studio.pixels(&scene, PixelOptions { width, height, bleed: false, clear: true }).ok()?.straight();
     let alpha = |x: u32, y: u32| pixels.data()[(y as usize * width as usize + x as usize) * 4 + 3];
@@ -99,6 +99,25 @@ fn cells(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     cells.contains('.').then_some(Sight { at, columns: columns as u32, rows: rows as u32, cells })
 }
 
+/// Where the lowest of what is seen of an item ends, as a share of the height of its box from the top; the whole of it where it is turned or
+/// nothing is seen.
+pub(crate) fn lowest(studio: &Studio, item: &SceneItem) -> f64 {
+    const ROWS: u32 = 240;
+    let at = item.frame.upright().to_css_px();
+    if item.frame.turn.abs() > 0.01 || at.width() <= 0.0 || at.height() <= 0.0 {
+        return 1.0;
+    }
+    let width = ((at.width() / at.height() * f64::from(ROWS)).round() as u32).clamp(1, 4_000);
+    let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
+    let alone = SceneItem { node: std::sync::Arc::new(moved), behind: None, below: None, ..item.clone() };
+    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone], bunches: Vec::new() };
+    let options = PixelOptions { width, height: ROWS, bleed: false, clear: true };
+    let Ok(pixels) = studio.pixels(&scene, options) else { return 1.0 };
+    let rows = pixels.data().chunks_exact(width as usize * 4);
+    let seen = rows.enumerate().filter(|(_, row)| row.chunks_exact(4).any(|pixel| pixel[3] > 127));
+    seen.last().map_or(1.0, |(row, _)| (row as f64 + 1.0) / f64::from(ROWS))
+}
+
 /// Whether any of what a node paints may be nearly clear.
 fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> bool {
     let faint = |brush: &Brush| match brush {
@@ -107,7 +126,7 @@ fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> 
             stops.iter().any(|stop| stop.color.a * opacity < CLEAR)
         }
         Brush::Tile(tile) => tile.ground.is_none(),
-        Brush::Image { source, .. } => opacity < CLEAR || sheer(&source.asset),
+        Brush::Image { source, .. } => opacity < CLEAR || source.cut_out.is_some() || sheer(&source.asset),
     };
     match node {
         Node::Group(group) => {
@@ -116,6 +135,6 @@ fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> 
         }
         Node::Path(path) => path.fill.as_ref().is_some_and(faint),
         Node::Glyphs(_) => false,
-        Node::Image(image) => opacity < CLEAR || sheer(&image.source.asset),
+        Node::Image(image) => opacity < CLEAR || image.source.cut_out.is_some() || sheer(&image.source.asset),
     }
 }

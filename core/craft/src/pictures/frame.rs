@@ -6,6 +6,7 @@ use vatman_scene::{Shown, picture_box};
 use vatman_units::{Angle, Length, Ratio};
 
 use crate::edit::target::content;
+use crate::edit::target::looks;
 use crate::refusal::Refusal;
 
 /// Shows another picture in a frame, wherever that picture is shared. Every such frame is filled anew, because a crop made for
@@ -29,7 +30,14 @@ pub fn show_picture(job: &Job, item: &ItemId, picture: &AssetId) -> Result<Comma
     let refit = job.items().filter(shows).filter(|other| other.place.crop.is_some());
     let commands =
         refit.map(|other| Command::SetPlace { item: other.id.clone(), place: Place { crop: None, ..other.place } });
-    Ok(Command::All { commands: std::iter::once(Command::SetContent { target, content }).chain(commands).collect() })
+    // What was cut out of another picture is not what is seen of this one.
+    let shown = job.items().filter(shows).map(|other| other.id.clone()).collect::<Vec<_>>();
+    let whole = looks(job, &shown, |_, look| {
+        look.cut_out = None;
+        Ok(())
+    })?;
+    let commands = std::iter::once(Command::SetContent { target, content }).chain(commands).chain([whole]);
+    Ok(Command::All { commands: commands.collect() })
 }
 
 /// The same change with every picture it brings shown about what draws the eye in it, where nothing else is said.

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::process::Command;
-use std::sync::{Arc, LazyLock};
+use std::sync::{Arc, LazyLock, Mutex};
 
 use vatman_craft::{
     Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Speller, Studio, Supplies, WordLists,
@@ -27,10 +27,17 @@ impl FontSource for Folder {
     }
 }
 
-pub struct Shelf(pub BTreeMap<AssetId, Arc<[u8]>>);
+/// Pictures at hand; tests may add some.
+#[derive(Clone)]
+pub struct Shelf(pub Arc<Mutex<BTreeMap<AssetId, Arc<[u8]>>>>);
+impl Shelf {
+    pub fn of(pictures: BTreeMap<AssetId, Arc<[u8]>>) -> Self {
+        Self(Arc::new(Mutex::new(pictures)))
+    }
+}
 impl PictureBytes for Shelf {
     fn bytes(&self, id: &AssetId) -> Option<Arc<[u8]>> {
-        self.0.get(id).cloned()
+        self.0.lock().unwrap().get(id).cloned()
     }
 }
 
@@ -39,6 +46,7 @@ pub struct World {
     pub places: PlaceCatalogue,
     pub designs: Vec<Design>,
     pub samples: BTreeMap<String, AssetId>,
+    pub shelf: Shelf,
 }
 
 impl Known for World {
@@ -46,7 +54,7 @@ impl Known for World {
         self.studio.typesetter.library().has(name)
     }
     fn has_picture(&self, id: &AssetId) -> bool {
-        self.samples.values().any(|known| known == id)
+        self.shelf.bytes(id).is_some()
     }
 }
 
@@ -85,10 +93,11 @@ pub static WORLD: LazyLock<World> = LazyLock::new(|| {
     let mut names: Vec<_> =
         std::fs::read_dir(assets().join("designs")).unwrap().map(|entry| entry.unwrap().path()).collect();
     names.sort();
+    let shelf = Shelf::of(shelf);
     World {
         studio: Studio::new(
             Arc::new(Typesetter::new(Arc::new(library))),
-            Arc::new(Pictures::new(Box::new(Shelf(shelf)), 256 << 20)),
+            Arc::new(Pictures::new(Box::new(shelf.clone()), 256 << 20)),
         ),
         places: PlaceCatalogue::read(&std::fs::read_to_string(assets().join("places.json")).unwrap()).unwrap(),
         designs: names
@@ -96,10 +105,18 @@ pub static WORLD: LazyLock<World> = LazyLock::new(|| {
             .map(|path| Design::read(&path.to_string_lossy(), &std::fs::read_to_string(path).unwrap()).unwrap())
             .collect(),
         samples,
+        shelf,
     }
 });
 
 impl World {
+    /// Keeps a picture, so that jobs can show it.
+    pub fn keep(&self, bytes: Vec<u8>) -> AssetId {
+        let id = content_id(&bytes);
+        self.shelf.0.lock().unwrap().insert(id.clone(), bytes.into());
+        id
+    }
+
     pub fn design(&self, id: &str) -> &Design {
         self.designs.iter().find(|design| design.id == id).unwrap()
     }

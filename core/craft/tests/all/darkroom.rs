@@ -233,7 +233,8 @@ fn every_recipe_that_ships_is_seen_on_a_picture_and_leaves_it_a_picture() {
     let names = ["bowls", "planters", "mist-hills"];
     let ids: Vec<_> = names.iter().filter_map(|name| WORLD.samples.get(*name)).collect();
     let print = |id: &vatman_document::AssetId, treatments: &[Treatment]| {
-        let source = vatman_document::PictureSource { asset: id.clone(), treatments: treatments.to_vec() };
+        let source =
+            vatman_document::PictureSource { asset: id.clone(), treatments: treatments.to_vec(), cut_out: None };
         WORLD.studio.pictures.print(&std::sync::Arc::new(source), (240, 240)).unwrap()
     };
     for recipe in shipped_recipes() {

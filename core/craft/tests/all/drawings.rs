@@ -18,8 +18,10 @@ use vatman_units::{Length, Placement, Rect};
 fn drawn(read: Imported, size: Size) -> Vec<u8> {
     let Imported { drawing, pictures, .. } = read;
     let shelf = pictures.into_iter().map(|(id, png)| (id, png.into())).collect();
-    let studio =
-        Studio::new(Arc::clone(&WORLD.studio.typesetter), Arc::new(Pictures::new(Box::new(Shelf(shelf)), 64 << 20)));
+    let studio = Studio::new(
+        Arc::clone(&WORLD.studio.typesetter),
+        Arc::new(Pictures::new(Box::new(Shelf::of(shelf)), 64 << 20)),
+    );
     let (w, h) = (size.width.round() as u32, size.height.round() as u32);
     // Another reader rounds the height of the picture up, not that of what is in it.
     let high = f64::from(w) * f64::from(drawing.height) / f64::from(drawing.width.max(1));

@@ -388,7 +388,7 @@ fn an_upright_jpeg_keeps_its_scans_in_a_pdf_and_nothing_else_of_it_leaves() {
     let folder = tempfile::tempdir().unwrap();
     for (name, original, kept) in [("upright", held(1), true), ("turned", held(6), false), ("png", png, false)] {
         let asset = content_id(&original);
-        let shelf = Shelf([(asset.clone(), original.clone().into())].into());
+        let shelf = Shelf::of([(asset.clone(), original.clone().into())].into());
         let pictures = Pictures::new(Box::new(shelf), 1 << 24);
         let info = pictures.info(&asset).unwrap();
         let dest = kurbo::Rect::new(0.0, 0.0, 96.0, 96.0);

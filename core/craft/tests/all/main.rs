@@ -21,3 +21,4 @@ mod reading;
 mod room;
 mod seeing;
 mod settling;
+mod treated_together;

@@ -18,6 +18,7 @@ mod oklab;
 mod planes;
 #[cfg(test)]
 mod tests;
+mod texture;
 mod transfer;
 
 use rayon::prelude::*;
@@ -231,6 +232,7 @@ fn ready(develop: &Develop, film: &Film, overlays: Overlays<'_>) -> Option<Ready
         | Develop::Glow { .. }
         | Develop::Halftone { .. }
         | Develop::Posterise { .. } => finish::ready(develop, film),
+        Develop::Texture { .. } => texture::ready(develop, film),
         Develop::Overlay { picture, blend, centre, scale, turn } => {
             let longer = (film.longer() * scale.get()).ceil().clamp(1.0, 20_000.0) as u32;
             let over = overlays(picture, longer)?;

@@ -1,0 +1,75 @@
+//! A picture while its subject is looked for: small, in OKLab, with what its pixels look like.
+
+use rayon::prelude::*;
+
+use super::mixture::Feature;
+use crate::Straight;
+use crate::develop::{Plane, Transfer, lab_of_linear};
+use crate::resize::resize;
+
+/// Lightness and the two opponent axes of OKLab.
+pub(super) type Lab3 = [f32; 3];
+
+/// A picture at the size it is looked at.
+pub(super) struct Work {
+    pub width: usize,
+    pub height: usize,
+    pub lab: Vec<Lab3>,
+    /// How opaque it came, 0 to 1.
+    pub opaque: Vec<f32>,
+}
+
+impl Work {
+    /// A picture with at most so many pixels along its longer side.
+    pub(super) fn of(picture: &Straight, longer: u32) -> Self {
+        let by = (f64::from(longer) / f64::from(picture.width().max(picture.height()))).min(1.0);
+        let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
+        let small =
+            if by < 1.0 { resize(picture, scaled(picture.width()), scaled(picture.height())) } else { picture.clone() };
+        let transfer = Transfer::new();
+        let lab = |pixel: &[u8]| {
+            let lab = lab_of_linear(transfer.linear([0, 1, 2].map(|c| f32::from(pixel[c]) / 255.0)));
+            [lab.l, lab.a, lab.b]
+        };
+        Self {
+            width: small.width() as usize,
+            height: small.height() as usize,
+            lab: small.data().par_chunks_exact(4).map(lab).collect(),
+            opaque: small.data().chunks_exact(4).map(|pixel| f32::from(pixel[3]) / 255.0).collect(),
+        }
+    }
+
+    pub(super) fn count(&self) -> usize {
+        self.lab.len()
+    }
+
+    pub(super) fn longer(&self) -> usize {
+        self.width.max(self.height)
+    }
+
+    /// Where a pixel lies, from -1 to 1 each way.
+    pub(super) fn place(&self, at: usize) -> (f32, f32) {
+        let (x, y) = ((at % self.width) as f32 + 0.5, (at / self.width) as f32 + 0.5);
+        (x / self.width as f32 * 2.0 - 1.0, y / self.height as f32 * 2.0 - 1.0)
+    }
+
+    /// How far from the nearest edge of the picture a pixel lies, in pixels.
+    pub(super) fn from_edge(&self, at: usize) -> usize {
+        let (x, y) = (at % self.width, at / self.width);
+        x.min(y).min(self.width - 1 - x).min(self.height - 1 - y)
+    }
+
+    /// What every pixel looks like: its colour, and the deviation of lightness around it at a fine and a broad scale.
+    pub(super) fn features(&self) -> Vec<Feature> {
+        let uneven = |sigma: f64| {
+            let both = self.lab.par_iter().map(|lab| [lab[0], lab[0] * lab[0]]).collect();
+            let soft = Plane::<2>::new(self.width, self.height, both).blurred(sigma);
+            soft.data.into_par_iter().map(|[mean, square]| (square - mean * mean).max(0.0).sqrt()).collect::<Vec<f32>>()
+        };
+        let unit = self.longer() as f64 / 400.0;
+        let (fine, broad) = (uneven(1.4 * unit), uneven(4.5 * unit));
+        let own = self.lab.par_iter().zip(&fine).zip(&broad);
+        // Opponent axes are narrower than lightness, and weigh more.
+        own.map(|((lab, fine), broad)| [lab[0], lab[1] * 1.8, lab[2] * 1.8, fine * 0.15, broad * 0.15]).collect()
+    }
+}
