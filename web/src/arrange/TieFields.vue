@@ -35,6 +35,7 @@ function say(tie: Tie): string {
     case 'opposite': return `Opposite ${nameOf(tie.of)}${tie.mirrored ? ', mirrored' : ''}`
     case 'asLong': return `As ${tie.direction === 'across' ? 'wide' : 'high'} as ${nameOf(tie.of)}, and more by`
     case 'spot': return `On a spot of ${nameOf(tie.of)}`
+    case 'over': return `Exactly over ${nameOf(tie.of)}`
     case 'between': return `From ${nameOf(tie.from)} to ${nameOf(tie.to)}`
   }
 }

@@ -714,7 +714,67 @@ strength: Ratio,
 /**
  * Pressed in instead of raised.
  */
-pressed: boolean, };
+pressed: boolean, } | { "kind": "cast", 
+/**
+ * Where it falls, clockwise from away from who looks.
+ */
+turn: Angle, 
+/**
+ * How long it is, as a ratio of the height, 0.02 to 4.
+ */
+length: Ratio, 
+/**
+ * Softness.
+ */
+blur: Length, 
+/**
+ * Colour.
+ */
+tint: Tint, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, 
+/**
+ * Where the ground is, as a share of the height from the top, -1 to 2.
+ */
+ground: Ratio, } | { "kind": "contact", 
+/**
+ * Softness.
+ */
+blur: Length, 
+/**
+ * Colour.
+ */
+tint: Tint, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, 
+/**
+ * Where the ground is, as a share of the height from the top.
+ */
+ground: Ratio, } | { "kind": "reflection", 
+/**
+ * Between it and its image.
+ */
+gap: Length, 
+/**
+ * How much of the height is seen until it has faded out, 0 to 1.
+ */
+reach: Ratio, 
+/**
+ * Softness.
+ */
+blur: Length, 
+/**
+ * Where it is strongest, 0 to 1.
+ */
+opacity: Ratio, 
+/**
+ * Where the ground is, as a share of the height from the top.
+ */
+ground: Ratio, };
 
 export type CurvePoint = { 
 /**
@@ -1072,7 +1132,27 @@ paper: Tint, } | { "kind": "posterise",
 /**
  * How many of each channel, 2 to 32.
  */
-levels: number, } | { "kind": "overlay", 
+levels: number, } | { "kind": "texture", 
+/**
+ * Which.
+ */
+texture: Texture, 
+/**
+ * How large, 1 being as large as the longer side, 0.1 to 4.
+ */
+size: Ratio, 
+/**
+ * How strong, 0 to 1.
+ */
+strength: Ratio, 
+/**
+ * The colour of its hollows.
+ */
+tint: Tint, 
+/**
+ * Which of its kind.
+ */
+number: number, } | { "kind": "overlay", 
 /**
  * Which.
  */
@@ -1221,6 +1301,8 @@ on: boolean,
  * Where; everywhere without one.
  */
 mask?: Mask, };
+
+export type Texture = "finePaper" | "laidPaper" | "watercolour" | "cardboard" | "recycled" | "crumpled" | "folded" | "tissue" | "linen" | "canvas" | "felt" | "plaster" | "concrete" | "stone" | "wood" | "brushedMetal" | "dust" | "scratches" | "specks" | "stains" | "tideMarks" | "crackle" | "wornEdges" | "rubbed" | "inkWash" | "grit";
 
 export type Reach = "lines" | "words" | "box";
 
@@ -1415,7 +1497,11 @@ frost?: Length,
 /**
  * How the picture it shows is treated, in order.
  */
-treatments?: Array<Treatment>, };
+treatments?: Array<Treatment>, 
+/**
+ * What of the picture it shows is seen.
+ */
+cut_out?: CutOut, };
 
 export type Crop = { 
 /**
@@ -1555,7 +1641,11 @@ from: ItemId,
 /**
  * Where it ends.
  */
-to: ItemId, };
+to: ItemId, } | { "tie": "over", 
+/**
+ * The other.
+ */
+of: ItemId, };
 
 export type StackAlign = "first" | "middle" | "last";
 
@@ -1580,6 +1670,32 @@ effects?: Array<Effect>,
  * How all of it together is treated, in order.
  */
 treatments?: Array<Treatment>, };
+
+export type CutOut = { 
+/**
+ * How much of each pixel was found to be subject, as a grey picture of any size; without one all is shown but what a hand hides.
+ */
+mask?: AssetId, 
+/**
+ * Strokes over what belongs to the subject, for finding it.
+ */
+keep?: Array<BrushStroke>, 
+/**
+ * Strokes over what does not, for finding it.
+ */
+remove?: Array<BrushStroke>, 
+/**
+ * Strokes that hide, or bring back where they erase, in order.
+ */
+painted?: Array<BrushStroke>, 
+/**
+ * Standard deviation by which the edge is softened, up to 0.02.
+ */
+softness: Ratio, 
+/**
+ * How far the edge is moved outward, -0.01 to 0.01.
+ */
+shift: Ratio, };
 
 export type Stack = { 
 /**
@@ -1849,7 +1965,11 @@ frost?: Length | null,
 /**
  * How its picture is treated.
  */
-treatments?: Array<Treatment>, };
+treatments?: Array<Treatment>, 
+/**
+ * What of its picture is seen.
+ */
+cutOut?: CutOut | null, };
 
 export type PaintPatch = { 
 /**
@@ -1883,7 +2003,11 @@ frost?: Length | null,
 /**
  * How its picture is treated.
  */
-treatments?: Array<Treatment>, };
+treatments?: Array<Treatment>, 
+/**
+ * What of its picture is seen.
+ */
+cutOut?: CutOut | null, };
 
 export type TypePatch = { 
 /**
@@ -2498,7 +2622,7 @@ turn: number, };
 
 export type Order = "front" | "forward" | "back" | "bottom" | "behind";
 
-export type Shown = "percent" | "thousandths" | "stops" | "plain" | "kelvin" | "degrees" | "count" | "colour" | "blend" | "point" | "curves" | "gradient" | "hues";
+export type Shown = "percent" | "thousandths" | "stops" | "plain" | "kelvin" | "degrees" | "count" | "colour" | "blend" | "texture" | "point" | "curves" | "gradient" | "hues";
 
 export type FieldCard = { 
 /**
@@ -2588,7 +2712,7 @@ black: number,
  */
 white: number, };
 
-export type Gift = "line" | "shadow" | "innerShadow" | "relief" | "highlight" | "button" | "frost";
+export type Gift = "line" | "shadow" | "innerShadow" | "relief" | "cast" | "contact" | "reflection" | "highlight" | "button" | "frost";
 
 export type StackChange = { 
 /**
@@ -2615,6 +2739,18 @@ opacity?: Ratio,
 blend?: Blend, };
 
 export type AreaKind = "linear" | "radial" | "light" | "colour";
+
+export type CutStroke = "keep" | "remove" | "hide" | "show";
+
+export type CutChange = { 
+/**
+ * Standard deviation by which the edge is softened.
+ */
+softness?: Ratio, 
+/**
+ * How far the edge is moved outward.
+ */
+shift?: Ratio, };
 
 export type BrushSetting = { 
 /**
@@ -2666,7 +2802,19 @@ depth?: Length,
 /**
  * Pressed in instead of raised.
  */
-pressed?: boolean, };
+pressed?: boolean, 
+/**
+ * Where a shadow falls, clockwise from away from who looks.
+ */
+turn?: Angle, 
+/**
+ * How long a shadow is, or how much of an image is seen, as a ratio of the height.
+ */
+length?: Ratio, 
+/**
+ * Where the ground is, as a share of the height from the top.
+ */
+ground?: Ratio, };
 
 export type BackingChange = { 
 /**
@@ -3834,7 +3982,51 @@ brush: BrushSetting,
 /**
  * Where the hand went, in fractions of what is treated.
  */
-way: Array<Focus>, } | { "act": "changeGroupLook", 
+way: Array<Focus>, } | { "act": "cutOut", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The mask that was found.
+ */
+mask: AssetId, } | { "act": "cutStroke", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * What it says.
+ */
+kind: CutStroke, 
+/**
+ * The brush.
+ */
+brush: BrushSetting, 
+/**
+ * Where the hand went, in fractions of the picture.
+ */
+way: Array<Focus>, } | { "act": "changeCut", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * What changes.
+ */
+change: CutChange, } | { "act": "showWhole", 
+/**
+ * Which.
+ */
+item: ItemId, } | { "act": "subjectInFront", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The mask that was found.
+ */
+mask: AssetId, } | { "act": "changeGroupLook", 
 /**
  * Which.
  */
@@ -5292,6 +5484,10 @@ most: number,
  */
 blends: Array<Blend>, 
 /**
+ * Surfaces, and what they are called.
+ */
+textures: Array<TextureName>, 
+/**
  * How the brush that paints masks starts.
  */
 brush: BrushSetting, };
@@ -5305,6 +5501,26 @@ steps: Array<Treatment>,
  * How wide it is shown, in pixels.
  */
 width: number, };
+
+export type FoundSubject = { 
+/**
+ * How much of each pixel is subject, as a grey picture.
+ */
+mask: AssetId, 
+/**
+ * Percent of the picture that is.
+ */
+share: number, };
+
+export type TextureName = { 
+/**
+ * Which.
+ */
+value: Texture, 
+/**
+ * What it is called.
+ */
+name: string, };
 
 export type PrintPlace = { 
 /**

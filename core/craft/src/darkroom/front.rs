@@ -24,7 +24,12 @@ pub fn subject_in_front(
     }
     let cut = CutOut { mask: Some(mask.clone()), ..CutOut::default() };
     let own = LookPatch {
-        paint: PaintPatch { cut_out: Some(Some(cut)), stroke: Some(None), ..PaintPatch::default() },
+        paint: PaintPatch {
+            cut_out: Some(Some(cut)),
+            // The line around the picture is not one around its subject.
+            stroke: plain.look.stroke.is_some().then_some(None),
+            ..PaintPatch::default()
+        },
         ..LookPatch::default()
     };
     let front = Item {

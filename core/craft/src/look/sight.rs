@@ -114,8 +114,8 @@ pub(crate) fn lowest(studio: &Studio, item: &SceneItem) -> f64 {
     let options = PixelOptions { width, height: ROWS, bleed: false, clear: true };
     let Ok(pixels) = studio.pixels(&scene, options) else { return 1.0 };
     let rows = pixels.data().chunks_exact(width as usize * 4);
-    let seen = rows.enumerate().filter(|(_, row)| row.chunks_exact(4).any(|pixel| pixel[3] > 127));
-    seen.last().map_or(1.0, |(row, _)| (row as f64 + 1.0) / f64::from(ROWS))
+    let seen = rows.enumerate().rev().find(|(_, row)| row.chunks_exact(4).any(|pixel| pixel[3] > 127));
+    seen.map_or(1.0, |(row, _)| (row as f64 + 1.0) / f64::from(ROWS))
 }
 
 /// Whether any of what a node paints may be nearly clear.

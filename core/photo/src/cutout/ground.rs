@@ -10,6 +10,12 @@ pub(super) struct Ground {
     /// How far the pixels it was fitted to lie from it: a standard deviation that a few strangers do not move, larger where the pixels
     /// of a texture reach farther out than those of noise would.
     pub noise: f32,
+    /// The share of the pixels it was fitted to that lie near it.
+    pub share: f32,
+    /// The middle of how far pixels a little inside the border lie from it, once that is known.
+    pub within: f32,
+    /// What is seen along the edges, where the colour between them is not a surface.
+    sides: Option<Sides>,
 }
 
 const TERMS: usize = 6;
@@ -41,12 +47,20 @@ impl Ground {
         own.sort_by(f32::total_cmp);
         // Of normal noise on three axes, one pixel in fifty lies farther out than 3.1 deviations.
         ground.noise = ground.noise.max(own.get(own.len() * 49 / 50).copied().unwrap_or(0.0) / 3.1);
+        ground.share = own.len() as f32 / pixels.len() as f32;
         Some(ground)
+    }
+
+    /// What lies between the edges, seen from what is along them: `trusted` pixels of the border that are not of a subject, each by its
+    /// place and colour. Nothing where an edge has none.
+    pub(super) fn between(trusted: &[((f32, f32), Lab3)]) -> Option<Self> {
+        let sides = Sides::of(trusted)?;
+        Some(Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0, within: 0.0, sides: Some(sides) })
     }
 
     /// The surface found from first weights, and the last ones.
     fn refitted(pixels: &[((f32, f32), Lab3)], mut weights: Vec<f64>) -> Option<(Self, Vec<f64>)> {
-        let mut ground = Self { factors: [[0.0; 3]; TERMS], noise: 0.0 };
+        let mut ground = Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0, within: 0.0, sides: None };
         for round in 0..6 {
             ground.factors = fitted(pixels, &weights)?;
             let far: Vec<f32> = pixels.iter().map(|(place, color)| ground.far(*place, color)).collect();
@@ -63,8 +77,13 @@ impl Ground {
         Some((ground, weights))
     }
 
-    /// Its colour at a place.
-    pub(super) fn at(&self, (x, y): (f32, f32)) -> Lab3 {
+    /// Its colour at a place where a colour is seen: of what it may be there, the one that is nearest.
+    pub(super) fn at(&self, place: (f32, f32), seen: &Lab3) -> Lab3 {
+        if let Some(sides) = &self.sides {
+            let (a, b) = (sides.across(place), sides.down(place));
+            return if far(&a, seen) < far(&b, seen) { a } else { b };
+        }
+        let (x, y) = place;
         let terms = terms(f64::from(x), f64::from(y));
         let mut out = [0.0f32; 3];
         for (term, factors) in terms.iter().zip(&self.factors) {
@@ -77,8 +96,80 @@ impl Ground {
 
     /// How far a colour lies from it.
     pub(super) fn far(&self, place: (f32, f32), color: &Lab3) -> f32 {
-        let own = self.at(place);
-        (0..3).map(|c| (own[c] - color[c]) * (own[c] - color[c])).sum::<f32>().sqrt()
+        far(&self.at(place, color), color)
+    }
+}
+
+fn far(a: &Lab3, b: &Lab3) -> f32 {
+    (0..3).map(|c| (a[c] - b[c]) * (a[c] - b[c])).sum::<f32>().sqrt()
+}
+
+/// Colours along the four edges, even a little.
+#[derive(Debug, Clone)]
+struct Sides {
+    left: Vec<Lab3>,
+    right: Vec<Lab3>,
+    top: Vec<Lab3>,
+    bottom: Vec<Lab3>,
+}
+
+/// Places along an edge.
+const ALONG: usize = 96;
+
+impl Sides {
+    fn of(trusted: &[((f32, f32), Lab3)]) -> Option<Self> {
+        let mut sums = vec![[([0.0f32; 3], 0.0f32); ALONG]; 4];
+        for ((x, y), color) in trusted {
+            let side = if x.abs() > y.abs() { usize::from(*x > 0.0) } else { 2 + usize::from(*y > 0.0) };
+            let along = if side < 2 { *y } else { *x };
+            let at = (((along + 1.0) / 2.0 * ALONG as f32) as usize).min(ALONG - 1);
+            let (sum, count) = &mut sums[side][at];
+            for c in 0..3 {
+                sum[c] += color[c];
+            }
+            *count += 1.0;
+        }
+        let mut edges = sums.iter().map(|sums| {
+            // Where a subject crosses the edge, what is beside it goes on.
+            let mut reach = 1;
+            let mut out: Vec<Option<Lab3>> =
+                sums.iter().map(|(sum, count)| (*count > 0.0).then(|| sum.map(|sum| sum / count))).collect();
+            out.iter().any(Option::is_some).then_some(())?;
+            while out.iter().any(Option::is_none) && reach < ALONG {
+                let before = out.clone();
+                for (at, out) in out.iter_mut().enumerate().filter(|(_, out)| out.is_none()) {
+                    let near = [at.checked_sub(1), Some(at + 1)].into_iter().flatten();
+                    *out = near.filter_map(|near| before.get(near).copied().flatten()).next();
+                }
+                reach += 1;
+            }
+            let known: Vec<Lab3> = out.into_iter().flatten().collect();
+            let even = (0..known.len()).map(|at| {
+                let near = &known[at.saturating_sub(1)..(at + 2).min(known.len())];
+                [0, 1, 2].map(|c| near.iter().map(|lab| lab[c]).sum::<f32>() / near.len() as f32)
+            });
+            Some(even.collect::<Vec<Lab3>>()).filter(|even| even.len() == ALONG)
+        });
+        Some(Self { left: edges.next()??, right: edges.next()??, top: edges.next()??, bottom: edges.next()?? })
+    }
+
+    fn along(edge: &[Lab3], at: f32) -> Lab3 {
+        let at = ((at + 1.0) / 2.0 * ALONG as f32 - 0.5).clamp(0.0, (ALONG - 1) as f32);
+        let (first, share) = (at as usize, at.fract());
+        let next = (first + 1).min(ALONG - 1);
+        [0, 1, 2].map(|c| edge[first][c] + (edge[next][c] - edge[first][c]) * share)
+    }
+
+    fn across(&self, (x, y): (f32, f32)) -> Lab3 {
+        let (a, b) = (Self::along(&self.left, y), Self::along(&self.right, y));
+        let share = (x + 1.0) / 2.0;
+        [0, 1, 2].map(|c| a[c] + (b[c] - a[c]) * share)
+    }
+
+    fn down(&self, (x, y): (f32, f32)) -> Lab3 {
+        let (a, b) = (Self::along(&self.top, x), Self::along(&self.bottom, x));
+        let share = (y + 1.0) / 2.0;
+        [0, 1, 2].map(|c| a[c] + (b[c] - a[c]) * share)
     }
 }
 
@@ -115,12 +206,9 @@ fn solved(mut left: [[f64; TERMS]; TERMS], mut right: [[f64; 3]; TERMS]) -> Opti
         right.swap(at, best);
         for row in (0..TERMS).filter(|row| *row != at) {
             let share = left[row][at] / left[at][at];
-            for column in at..TERMS {
-                left[row][column] -= share * left[at][column];
-            }
-            for c in 0..3 {
-                right[row][c] -= share * right[at][c];
-            }
+            let (pivot, own) = (left[at], right[at]);
+            left[row].iter_mut().zip(pivot).for_each(|(value, pivot)| *value -= share * pivot);
+            right[row].iter_mut().zip(own).for_each(|(value, own)| *value -= share * own);
         }
     }
     for at in 0..TERMS {
@@ -145,7 +233,7 @@ mod tests {
         }
         let ground = Ground::of(&pixels).unwrap();
         for (x, y) in [(0.0, -1.0), (-0.9, -1.0), (1.0, 0.5), (1.0, 0.0)] {
-            assert!(ground.far((x, y), &color(x, y)) < 0.012, "at {x}, {y}: {:?}", ground.at((x, y)));
+            assert!(ground.far((x, y), &color(x, y)) < 0.012, "at {x}, {y}: {:?}", ground.at((x, y), &color(x, y)));
         }
         assert!(ground.noise < 0.004, "{}", ground.noise);
         assert!(Ground::of(&pixels[..10]).is_none());

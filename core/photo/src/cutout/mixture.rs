@@ -124,10 +124,7 @@ impl Part {
         }
         let mut square = 0.0;
         for row in 0..N {
-            let mut sum = 0.0;
-            for column in 0..=row {
-                sum += self.inverse[row][column] * off[column];
-            }
+            let sum: f32 = self.inverse[row][..=row].iter().zip(&off).map(|(factor, off)| factor * off).sum();
             square += sum * sum;
         }
         self.fixed + 0.5 * square

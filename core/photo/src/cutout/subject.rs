@@ -30,6 +30,8 @@ pub(super) struct Subject {
 const NOISE: f32 = 0.0055;
 /// A border more uneven than this is no plain ground.
 const PLAIN: f32 = 0.036;
+/// Less of the border than this on a surface, and it is none.
+const SHARE: f32 = 0.72;
 /// Costs are whole numbers of this part.
 const UNIT: f32 = 64.0;
 /// Most that one pixel can weigh.
@@ -44,11 +46,17 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
     let features = work.features();
     let wide = (work.width.min(work.height) as f32 * 0.025).ceil().max(2.0) as usize;
     let ring: Vec<usize> =
-        (0..work.count()).filter(|at| work.from_edge(*at) < wide && hints[*at] != Hint::Keep).collect();
+        (0..work.count()).filter(|at| work.edge_distance(*at) < wide && hints[*at] != Hint::Keep).collect();
     let places: Vec<_> = ring.iter().map(|at| (work.place(*at), work.lab[*at])).collect();
     let ground = Ground::of(&places);
-    let plain = ground.clone().filter(|ground| ground.noise < PLAIN);
+    let plain = ground.filter(|ground| ground.noise < PLAIN && ground.share > SHARE);
     let trusted = trusted(work, &ring, plain.as_ref());
+    // A wall over a table is no surface, and still known from what is along the edges. Either is as sure as it says what lies within the
+    // border, most of which is ground.
+    let plain = plain.map(|ground| checked(work, ground));
+    let edged = between_edges(work, &ring, &trusted);
+    let surer = |own: &Ground| plain.as_ref().is_none_or(|plain| own.within < 0.6 * plain.within);
+    let plain = edged.filter(surer).or(plain).filter(|ground| ground.noise < PLAIN);
     if !watch(0.15) {
         return None;
     }
@@ -118,7 +126,7 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
                 if shade.as_ref().is_some_and(|shade| shade[at]) {
                     weight = weight.min(-4.0);
                 }
-                if trusted[at] && work.from_edge(at) < wide {
+                if trusted[at] && work.edge_distance(at) < wide {
                     weight = weight.min(-MOST);
                 }
                 match hints[at] {
@@ -146,6 +154,26 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
     Some(Subject { inside, ground: plain })
 }
 
+/// A ground known from its edges, where what is near them is.
+fn between_edges(work: &Work, ring: &[usize], trusted: &[bool]) -> Option<Ground> {
+    let known: Vec<_> = ring.iter().filter(|at| trusted[**at]).map(|at| (work.place(*at), work.lab[*at])).collect();
+    Some(checked(work, Ground::between(&known)?)).filter(|ground| ground.noise < PLAIN * 0.5)
+}
+
+/// A ground with its noise as it is a little inside the border.
+fn checked(work: &Work, mut ground: Ground) -> Ground {
+    let wide = work.width.min(work.height) / 7;
+    let mut near: Vec<f32> = (0..work.count())
+        .filter(|at| (wide / 2..wide).contains(&work.edge_distance(*at)))
+        .map(|at| ground.far(work.place(at), &work.lab[at]))
+        .collect();
+    near.sort_by(f32::total_cmp);
+    let middle = near.get(near.len() / 2).copied().unwrap_or(0.0);
+    ground.within = middle;
+    ground.noise = ground.noise.max(middle / 1.4).max(NOISE * 0.5);
+    ground
+}
+
 /// How far a pixel lies from a plain ground, in deviations of its noise.
 fn oddness(ground: &Ground, work: &Work, at: usize) -> f32 {
     ground.far(work.place(at), &work.lab[at]) / ground.noise.max(NOISE)
@@ -165,7 +193,8 @@ impl Oddness {
             let even = Plane::<3>::new(work.width, work.height, work.lab.clone()).blurred(2.5);
             // What is left of the noise is seen along the border.
             let far: Vec<f32> = (0..work.count()).map(|at| ground.far(work.place(at), &even.data[at])).collect();
-            let mut rim: Vec<f32> = (0..work.count()).filter(|at| work.from_edge(*at) < 6).map(|at| far[at]).collect();
+            let mut rim: Vec<f32> =
+                (0..work.count()).filter(|at| work.edge_distance(*at) < 6).map(|at| far[at]).collect();
             rim.sort_by(f32::total_cmp);
             let noise = (rim[rim.len() * 3 / 5] / 1.7).max(ground.noise * 0.25);
             far.into_iter().map(|far| far / noise).collect()
@@ -342,7 +371,7 @@ fn shadows(work: &Work, ground: &Ground) -> Vec<bool> {
     let own = ground.noise.max(NOISE);
     let depths: Vec<Option<f32>> = (0..work.count())
         .map(|at| {
-            let full = ground.at(work.place(at));
+            let full = ground.at(work.place(at), &work.lab[at]);
             // What is thin and dark is even only together with what is beside it.
             depth(&work.lab[at], &full, own).and_then(|_| depth(&even[at], &full, noise))
         })

@@ -54,7 +54,7 @@ impl Work {
     }
 
     /// How far from the nearest edge of the picture a pixel lies, in pixels.
-    pub(super) fn from_edge(&self, at: usize) -> usize {
+    pub(super) fn edge_distance(&self, at: usize) -> usize {
         let (x, y) = (at % self.width, at / self.width);
         x.min(y).min(self.width - 1 - x).min(self.height - 1 - y)
     }
