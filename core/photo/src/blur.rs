@@ -192,7 +192,7 @@ mod tests {
             blur::<1>(&mut got, width, sigma);
             let far = got.iter().zip(&wanted).map(|(got, wanted)| (f64::from(*got) - wanted).abs());
             let (worst, mean) = far.clone().fold((0.0f64, 0.0), |(worst, sum), d| (worst.max(d), sum + d / wanted.len() as f64));
-            prop_assert!(worst < 11.0 && mean < 3.2, "worst {worst}, mean {mean}");
+            prop_assert!(worst < 11.0 && mean < 3.6, "worst {worst}, mean {mean}");
         }
 
         #[test]

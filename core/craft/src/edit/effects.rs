@@ -57,13 +57,14 @@ impl Gift {
 
     fn fits(self, content: &Content, look: &Look) -> bool {
         let words = matches!(content, Content::Words { .. });
+        let room = look.effects.len() < Effect::MOST;
         match self {
             Self::Line => look.stroke.is_none() && !matches!(content, Content::Drawing { .. }),
-            Self::Shadow | Self::InnerShadow => look.effects.len() < Effect::MOST,
-            Self::Cast => look.effects.len() < Effect::MOST,
-            Self::Contact => !look.effects.iter().any(|effect| matches!(effect, Effect::Contact { .. })),
-            Self::Reflection => !look.effects.iter().any(|effect| matches!(effect, Effect::Reflection { .. })),
-            Self::Relief => !look.effects.iter().any(|effect| matches!(effect, Effect::Relief { .. })),
+            Self::Shadow | Self::InnerShadow => room,
+            Self::Cast => room,
+            Self::Contact => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Contact { .. })),
+            Self::Reflection => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Reflection { .. })),
+            Self::Relief => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Relief { .. })),
             Self::Highlight | Self::Button => words && look.backing.is_none(),
             Self::Frost => look.frost.is_none(),
         }

@@ -11,7 +11,7 @@ use vatman_document::{
     Area, Blend, Command, Content, Effect, Focus, GroupId, IdSource, ItemId, Job, Property, Treatment,
 };
 use vatman_photo::{CutHints, cut_out};
-use vatman_units::{Length, Ratio};
+use vatman_units::{Length, Ratio, Rect};
 
 struct Fresh(u32);
 impl IdSource for Fresh {
@@ -278,6 +278,10 @@ fn a_subject_stands_on_its_ground_in_every_output() {
     let job = with(&job, cut_out_by(&job, &picture, &mask).unwrap());
     // In front of everything, so that nothing hides what lies below it.
     let job = with(&job, Command::MoveItem { item: picture.clone(), index: usize::MAX });
+    let mut place = job.item(&picture).unwrap().place;
+    let px = Length::css_px;
+    (place.at.rect, place.crop) = (Rect::new(px(240.0), px(120.0), px(600.0), px(450.0)), None);
+    let job = with(&job, Command::SetPlace { item: picture.clone(), place });
     let items = [picture.clone()];
     let plain = pixels(&job);
     let foot = |job: &Job| match job.find(&picture).unwrap().plain().unwrap().look.effects.last().unwrap() {

@@ -162,7 +162,7 @@ fn surface(texture: Texture, g: Ground) -> f32 {
             0.22 * g.waves(0.011, 0.0) + 0.2 * g.waves(0.16, 90.0).powi(9).min(0.0) + 0.2 * g.clouds(0.008, 3)
         }
         Texture::Watercolour => {
-            let bumps = g.clouds(0.016, 4);
+            let bumps = g.warped(0.02, 0.012).turned(31.0, 1.0).clouds(0.018, 4);
             0.75 * bumps + 0.25 * bumps.abs()
         }
         Texture::Cardboard => {
@@ -223,7 +223,7 @@ fn surface(texture: Texture, g: Ground) -> f32 {
         Texture::BrushedMetal => 0.55 * g.turned(0.0, 60.0).clouds(0.006, 3) + 0.2 * g.turned(0.0, 30.0).cloud(0.08),
         Texture::Dust => 0.8 * g.dots(0.02, 0.14, 0.14) + 0.7 * g.seeded(3).dots(0.06, 0.2, 0.06),
         Texture::Scratches => {
-            let of = |n: u32, turn: f32, cell: f32| g.seeded(n).scratches(cell, turn, 0.16);
+            let of = |n: u32, turn: f32, cell: f32| g.seeded(n).scratches(cell, turn, 0.34);
             (of(1, 84.0, 0.03) + of(2, 97.0, 0.05) + 0.8 * of(3, 12.0, 0.08) + 0.8 * of(4, 61.0, 0.09)).min(1.0)
         }
         Texture::Specks => -0.9 * (g.dots(0.03, 0.2, 0.12) + g.seeded(4).dots(0.011, 0.12, 0.16)).min(1.0),
