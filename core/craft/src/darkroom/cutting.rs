@@ -81,26 +81,24 @@ pub fn cut_stroke(
     way: &[Focus],
 ) -> Result<Command, Refusal> {
     let BrushSetting { radius, hardness, strength, .. } = brush;
-    let erases = kind == CutStroke::Show;
-    let stroke = BrushStroke { points: way.to_vec(), radius, hardness, strength, erases };
+    let stroke = |strength, erases| BrushStroke { points: way.to_vec(), radius, hardness, strength, erases };
     cut(job, item, |cut| {
         let cut = cut.get_or_insert_default();
-        let list = match kind {
-            CutStroke::Keep => &mut cut.keep,
-            CutStroke::Remove => &mut cut.remove,
-            CutStroke::Hide | CutStroke::Show => &mut cut.painted,
+        // What was said to the contrary holds only where nothing newer is said.
+        let (said, contrary) = match kind {
+            CutStroke::Keep => (&mut cut.keep, &mut cut.remove),
+            CutStroke::Remove => (&mut cut.remove, &mut cut.keep),
+            CutStroke::Hide | CutStroke::Show => {
+                cut.painted.push(stroke(strength, kind == CutStroke::Show));
+                return Ok(());
+            }
         };
-        // What is said to the contrary lasts only as long as nothing newer is said.
-        list.push(BrushStroke {
-            strength: if kind_is_hint(kind) { Ratio::ONE } else { stroke.strength },
-            ..stroke.clone()
-        });
+        said.push(stroke(Ratio::ONE, false));
+        if !contrary.is_empty() {
+            contrary.push(stroke(Ratio::ONE, true));
+        }
         Ok(())
     })
-}
-
-const fn kind_is_hint(kind: CutStroke) -> bool {
-    matches!(kind, CutStroke::Keep | CutStroke::Remove)
 }
 
 /// Changes the edge of the cut-out of an item.

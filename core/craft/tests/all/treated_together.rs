@@ -237,7 +237,8 @@ fn strokes_say_what_belongs_to_a_subject_and_what_is_hidden() {
         .into_iter()
         .fold(job, |job, kind| with(&job, cut_stroke(&job, &picture, kind, brush, &way).unwrap()));
     let cut = job.find(&picture).unwrap().plain().unwrap().look.cut_out.clone().unwrap();
-    assert_eq!((cut.keep.len(), cut.remove.len(), cut.painted.len()), (1, 1, 2));
+    assert_eq!((cut.keep.len(), cut.remove.len(), cut.painted.len()), (2, 1, 2));
+    assert!(!cut.keep[0].erases && cut.keep[1].erases && !cut.remove[0].erases, "the newer word holds");
     assert!(cut.keep[0].strength == Ratio::ONE && cut.painted[0].strength == Ratio::HALF && cut.painted[1].erases);
     // What is only said for finding the subject is not what is seen.
     assert_eq!(cut.seen().keep.len() + cut.seen().remove.len(), 0);
