@@ -136,6 +136,18 @@ enum Task {
         #[arg(long, value_name = "X,Y")]
         keep: Vec<String>,
     },
+    /// Turn a recipe into a code that can be scanned, or back
+    Recipe {
+        /// File of the recipe, or the name of one that ships
+        #[arg(long, required_unless_present = "from_code", conflicts_with = "from_code")]
+        to_code: Option<String>,
+        /// Picture of a code
+        #[arg(long)]
+        from_code: Option<PathBuf>,
+        /// File to write: a PNG of the code, or the recipe
+        #[arg(long)]
+        out: PathBuf,
+    },
     /// Say the main colours of a picture, one a line
     Palette {
         /// The picture
@@ -183,6 +195,7 @@ pub fn run() -> ExitCode {
         Task::Cutout { picture, out, mask_out, keep } => {
             picture_tasks::cutout(&picture, &out, mask_out.as_deref(), &keep).map_err(Failure::from)
         }
+        Task::Recipe { to_code, from_code, out } => recipe(to_code.as_deref(), from_code.as_deref(), &out),
         Task::Palette { picture, number } => palette(&picture, usize::from(number)),
         Task::Survey { only, by_hand, out } => survey(only.as_deref(), by_hand, out.as_deref()),
     };
@@ -204,6 +217,15 @@ impl<T: std::fmt::Display> From<T> for Failure {
     fn from(text: T) -> Self {
         Self { code: 1, text: text.to_string() }
     }
+}
+
+fn recipe(to_code: Option<&str>, from_code: Option<&Path>, out: &Path) -> Result<(), Failure> {
+    match (to_code, from_code) {
+        (Some(recipe), _) => writeln!(std::io::stdout(), "{}", picture_tasks::recipe_to_code(recipe, out)?)?,
+        (None, Some(picture)) => picture_tasks::recipe_from_code(picture, out)?,
+        (None, None) => return Err(misuse("Say --to-code or --from-code.")),
+    }
+    Ok(())
 }
 
 fn palette(picture: &Path, number: usize) -> Result<(), Failure> {

@@ -2,10 +2,10 @@
 
 use std::sync::Arc;
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{AssetId, BrushStroke, CutOut, ItemId, JobId};
-use vatman_photo::{CutHints, cut_out};
+use vatman_document::{AssetId, CutOut, ItemId, JobId};
+use vatman_photo::{CutHints, clear_ground, cut_out};
 
 use crate::ids::Ids;
 use crate::problem::Problem;
@@ -21,15 +21,27 @@ pub struct FoundSubject {
     pub share: f64,
 }
 
+/// What is looked for in a picture.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Deserialize)]
+#[serde(rename_all = "camelCase")]
+pub enum Sought {
+    /// Its subject.
+    #[default]
+    Subject,
+    /// What is left without an even ground.
+    WithoutGround,
+}
+
 /// Parts of the work that are told.
 const PARTS: usize = 20;
 
 impl Workshop {
-    /// Starts to find the subject of the picture of an item, by what strokes have said so far.
+    /// Starts to find the subject of the picture of an item, by what strokes have said so far; or what is left of it without the even
+    /// ground it stands on.
     ///
     /// # Errors
     /// A problem where the item is not there or shows no picture, or too much waits.
-    pub fn find_subject(self: &Arc<Self>, id: &JobId, item: &ItemId) -> Result<WorkCard, Problem> {
+    pub fn find_subject(self: &Arc<Self>, id: &JobId, item: &ItemId, of: Sought) -> Result<WorkCard, Problem> {
         let job = self.jobs.load(id)?.job;
         let plain = job.find(item)?.plain()?;
         let missing = || Problem::value("This item shows no picture whose subject could be found.");
@@ -49,9 +61,14 @@ impl Workshop {
                 }
                 !progress.is_cancelled()
             };
-            let found = cut_out(&pixels, hints(&keep, &remove), &watch).ok_or_else(Problem::cancelled)?;
-            let all = found.data.iter().map(|value| f64::from(*value)).sum::<f64>();
-            let share = all / 255.0 / found.data.len() as f64 * 100.0;
+            let found = match of {
+                Sought::Subject => cut_out(&pixels, CutHints { keep: &keep, remove: &remove }, &watch),
+                Sought::WithoutGround => Some(clear_ground(&pixels).ok_or_else(|| {
+                    Problem::value("This picture does not stand on an even ground. Look for its subject instead; nothing was changed.")
+                })?),
+            };
+            let found = found.ok_or_else(Problem::cancelled)?;
+            let share = found.share() * 100.0;
             if share < 0.02 {
                 return Err(Problem::value(
                     "No subject was found in this picture. Paint over a part of it with “keep”, and it is looked for there.",
@@ -60,8 +77,4 @@ impl Workshop {
             Ok(FoundSubject { mask: shop.shelves.take_mask(&found)?, share: (share * 10.0).round() / 10.0 })
         })
     }
-}
-
-fn hints<'a>(keep: &'a [BrushStroke], remove: &'a [BrushStroke]) -> CutHints<'a> {
-    CutHints { keep, remove }
 }

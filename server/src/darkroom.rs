@@ -1,21 +1,24 @@
 //! The darkroom's questions: what there is, what something looks like after some steps, and recipes tried on it.
 
+use std::fmt::Write as _;
 use std::sync::LazyLock;
 
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD as BASE64;
 use vatman_craft::{
-    BrushSetting, KindCard, Print, PrintedFrom, Recipe, Subject, kinds, print_of, shipped_recipes, texture_name,
-    tones_of,
+    BrushSetting, KindCard, Print, PrintedFrom, Recipe, RecipeCode, Subject, TraceWish, kinds, print_of,
+    shipped_recipes, slug, texture_name, tones_of, traced,
 };
-use vatman_document::{GroupId, ItemId, Job, JobId, PictureSource, Texture, Treatment};
-use vatman_photo::encode_png;
+use vatman_document::{DrawnPaint, DrawnPart, GroupId, ItemId, Job, JobId, Paint, PictureSource, Texture, Treatment};
+use vatman_photo::{Straight, encode_png};
 use vatman_units::Ratio;
 
 use crate::asking::Asking;
 use crate::problem::Problem;
 use crate::staging::{made_width, media_link};
-use crate::types::{DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard, TextureName};
+use crate::types::{
+    DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard, RecipeCodeCard, TextureName, TraceCard,
+};
 
 static KINDS: LazyLock<Vec<KindCard>> = LazyLock::new(kinds);
 
@@ -28,6 +31,9 @@ pub fn offered() -> DarkroomCard {
         blends: vatman_document::Blend::ALL.to_vec(),
         textures: Texture::ALL.map(|value| TextureName { value, name: texture_name(value) }).to_vec(),
         brush: BrushSetting::starting(),
+        spot: BrushSetting::for_spots(),
+        trace: TraceWish::START,
+        most_colours: TraceWish::MOST,
     }
 }
 
@@ -36,11 +42,14 @@ pub fn offered() -> DarkroomCard {
 fn address(print: &Print, shown: f64) -> Result<String, Problem> {
     match &print.from {
         PrintedFrom::Picture(source) => Ok(media_link(source, shown)),
-        PrintedFrom::Sheet { .. } => {
-            let png = encode_png(&print.pixels, 96).map_err(|error| Problem::value(error.to_string()))?;
-            Ok(format!("data:image/png;base64,{}", BASE64.encode(png)))
-        }
+        PrintedFrom::Sheet { .. } => png_address(&print.pixels),
     }
+}
+
+/// Pixels as an address that holds them.
+fn png_address(pixels: &Straight) -> Result<String, Problem> {
+    let png = encode_png(pixels, 96).map_err(|error| Problem::value(error.to_string()))?;
+    Ok(format!("data:image/png;base64,{}", BASE64.encode(png)))
 }
 
 impl Asking {
@@ -99,7 +108,52 @@ impl Asking {
         if steps.is_empty() {
             return Err(Problem::value("Nothing is done to this yet. Add a step first."));
         }
-        Ok(Recipe::of(name, &steps, |tint| job.color(tint)))
+        let recipe = Recipe::of(name, &steps, |tint| job.color(tint));
+        if recipe.steps.is_empty() {
+            return Err(Problem::value(
+                "What is done to this was painted by hand and means nothing for another picture. Add a step that does.",
+            ));
+        }
+        Ok(recipe)
+    }
+
+    /// What is done to an item or a group, as a code that can be scanned.
+    ///
+    /// # Errors
+    /// A problem where it is not there, nothing is done to it, or it does not fit.
+    pub fn recipe_code(
+        &self,
+        job: &JobId,
+        item: &ItemId,
+        group: Option<&GroupId>,
+        name: &str,
+    ) -> Result<RecipeCodeCard, Problem> {
+        let recipe = self.recipe_of(job, item, group, name)?;
+        let code = RecipeCode::of(&recipe).map_err(|error| Problem::value(error.to_string()))?;
+        Ok(RecipeCodeCard { address: png_address(&code.picture(720))?, says: code.says(), file: slug(&recipe.name) })
+    }
+
+    /// The picture of an item as outlines, to be looked at before it is done.
+    ///
+    /// # Errors
+    /// A problem where it is not there, shows no picture, or nothing can be traced.
+    pub fn traced(&self, job: &JobId, item: &ItemId, wish: TraceWish) -> Result<TraceCard, Problem> {
+        let job = self.job(job)?;
+        let drawing = traced(&job, item, wish, &self.studio)?;
+        let mut svg =
+            format!("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {} {}\">", drawing.width, drawing.height);
+        let mut points = 0;
+        for part in &drawing.parts {
+            let DrawnPart::Path { data, fill: Some(DrawnPaint::Fitted { paint: Paint::Flat { tint, .. } }), .. } = part
+            else {
+                continue;
+            };
+            points += data.chars().filter(|letter| letter.is_ascii_uppercase()).count();
+            let _ = write!(svg, "<path fill-rule=\"evenodd\" fill=\"{}\" d=\"{data}\"/>", job.color(tint));
+        }
+        svg.push_str("</svg>");
+        let address = format!("data:image/svg+xml;base64,{}", BASE64.encode(svg));
+        Ok(TraceCard { address, colours: drawing.parts.len(), points })
     }
 
     /// Every recipe that ships, on an item or a group.
@@ -121,9 +175,8 @@ impl Asking {
             let address = match &plain.from {
                 // It is made when it is looked at.
                 PrintedFrom::Picture(source) => {
-                    let done = (steps.as_slice(), source.cut_out.as_ref());
-                    let source = PictureSource::treated(source.asset.clone(), done, |tint| job.color(tint));
-                    media_link(&source, f64::from(width))
+                    let treatments = PictureSource::resolved(&steps, |tint| job.color(tint));
+                    media_link(&PictureSource { treatments, ..source.as_ref().clone() }, f64::from(width))
                 }
                 PrintedFrom::Sheet { .. } => address(&self.printed(&job, subject, &steps, width)?, f64::from(width))?,
             };

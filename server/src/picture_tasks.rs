@@ -3,7 +3,7 @@
 use std::path::Path;
 use std::sync::Arc;
 
-use vatman_craft::{Recipe, dominant, shipped_recipes};
+use vatman_craft::{Recipe, RecipeCode, dominant, shipped_recipes};
 use vatman_document::{AssetId, BrushStroke, Focus, PictureSource};
 use vatman_photo::{
     CutHints, PictureBytes, Pictures, Straight, content_id, cut_out, encode_jpeg, encode_png, encode_tiff,
@@ -50,7 +50,7 @@ fn recipe_of(recipe: &str) -> Result<Recipe, String> {
 pub fn develop(file: &Path, recipe: &str, out: &Path, quality: u8) -> Result<(), String> {
     let recipe = recipe_of(recipe)?;
     let (pictures, id) = opened(file)?;
-    let source = PictureSource { asset: id, treatments: recipe.steps, cut_out: None };
+    let source = PictureSource { treatments: recipe.steps, ..PictureSource::plain(id) };
     let print = pictures.developed(&Arc::new(source)).ok_or_else(|| format!("{} cannot be read.", file.display()))?;
     let bytes = written(&print, out, quality)?;
     std::fs::write(out, bytes).map_err(|error| format!("{} cannot be written: {error}.", out.display()))
@@ -78,7 +78,7 @@ pub fn cutout(file: &Path, out: &Path, mask_out: Option<&Path>, keep: &[String])
     let strokes = keep.iter().map(|text| place(text).ok_or_else(|| format!("{text} is no place in the picture.")));
     let keep: Vec<BrushStroke> = strokes.collect::<Result<_, _>>()?;
     let found = cut_out(&pixels, CutHints { keep: &keep, remove: &[] }, &|_| true);
-    let found = found.filter(|found| found.data.iter().any(|value| *value > 127));
+    let found = found.filter(vatman_photo::Cover::is_seen);
     let found = found
         .ok_or_else(|| format!("No subject was found in {}. Name a place of it with --keep X,Y.", file.display()))?;
     let save = |picture: &Straight, to: &Path| {
@@ -88,6 +88,31 @@ pub fn cutout(file: &Path, out: &Path, mask_out: Option<&Path>, keep: &[String])
     save(&found.cut(&pixels), out)?;
     mask_out.map_or(Ok(()), |to| save(&found.sized(pixels.width(), pixels.height()), to))
 }
+
+/// Writes a recipe as a picture of a code that can be scanned, and says what had to be left out.
+///
+/// # Errors
+/// A sentence where the recipe cannot be read or is too long, or the file cannot be written.
+pub fn recipe_to_code(recipe: &str, out: &Path) -> Result<String, String> {
+    let code = RecipeCode::of(&recipe_of(recipe)?).map_err(|error| error.to_string())?;
+    let bytes = encode_png(&code.picture(CODE), 300).map_err(|error| error.to_string())?;
+    std::fs::write(out, bytes).map_err(|error| format!("{} cannot be written: {error}.", out.display()))?;
+    Ok(code.says())
+}
+
+/// Writes the recipe of a code in a picture as a file.
+///
+/// # Errors
+/// A sentence where the picture cannot be read or holds no recipe, or the file cannot be written.
+pub fn recipe_from_code(picture: &Path, out: &Path) -> Result<(), String> {
+    let (pictures, id) = opened(picture)?;
+    let pixels = pictures.pixels(&id).ok_or_else(|| format!("{} cannot be read.", picture.display()))?;
+    let recipe = RecipeCode::read(&pixels).map_err(|error| format!("{}: {error}", picture.display()))?;
+    std::fs::write(out, recipe.written()).map_err(|error| format!("{} cannot be written: {error}.", out.display()))
+}
+
+/// About how many pixels across a code is written.
+const CODE: u32 = 900;
 
 fn written(print: &Straight, out: &Path, quality: u8) -> Result<Vec<u8>, String> {
     let ending = out.extension().and_then(|ending| ending.to_str()).unwrap_or_default().to_ascii_lowercase();

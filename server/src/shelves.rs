@@ -249,17 +249,18 @@ impl Shelves {
     ) -> Result<(Arc<Vec<u8>>, &'static str), Problem> {
         let missing = || Problem::not_found("That picture is not on the shelf any more.");
         let info = self.studio.pictures.info(id).ok_or_else(missing)?;
-        let width = width.clamp(16, 4_096).min(info.width);
         let source = match treated {
             Some(text) => {
                 unpacked(id.clone(), text).ok_or_else(|| Problem::value("That is no treatment of a picture."))?
             }
             None => PictureSource::plain(id.clone()),
         };
-        let clear = info.alpha || source.cut_out.is_some();
+        let (full_w, full_h) = source.size((info.width, info.height));
+        let width = width.clamp(16, 4_096).min(full_w);
+        let clear = info.alpha || source.may_be_clear();
         let media_type = if clear { "image/png" } else { "image/jpeg" };
         let bytes = self.small.get_or_insert_with(&format!("{id}/{width}/{}", treated.unwrap_or_default()), || {
-            let height = ((f64::from(info.height) * f64::from(width) / f64::from(info.width)).round() as u32).max(1);
+            let height = ((f64::from(full_h) * f64::from(width) / f64::from(full_w)).round() as u32).max(1);
             let pixels = self.studio.pictures.print(&Arc::new(source), (width, height)).ok_or_else(missing)?;
             let bytes = if clear {
                 encode_png(&pixels, 96)?

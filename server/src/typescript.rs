@@ -13,8 +13,8 @@ use crate::types::{
     Act, ActRequest, ActResponse, DarkroomCard, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard,
     HandOverRequest, HandedCard, JobCard, Kept, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard,
     NextRequest, OpenJob, PictureCard, PlaceSet, PlaceWish, PrintCard, PrintPlace, PrintRequest, RecipeCard,
-    RepeatCard, SeenCard, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, TextureName, Typed,
-    WayCard,
+    RecipeCodeCard, RepeatCard, SeenCard, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard,
+    TextureName, TraceCard, Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -68,6 +68,8 @@ pub fn declarations() -> String {
         PrintPlace,
         PrintCard,
         RecipeCard,
+        RecipeCodeCard,
+        TraceCard,
     ];
     let all = [
         vatman_document::type_declarations(),

@@ -49,6 +49,20 @@ pub enum Refusal {
     /// The picture of the item is shown whole.
     #[error("This picture is shown whole. Cut out its subject first.")]
     NotCutOut,
+    /// No picture to lay over.
+    #[error("Choose the picture that is laid over first.")]
+    NoOverlay,
+    /// No long edge says how a picture should stand.
+    #[error("No long edges in this picture say how it should stand, or it stands so already. Turn it by hand.")]
+    Level,
+    /// A spot with nothing around it.
+    #[error("There is nothing around this spot it could be filled from. Paint over less of the picture.")]
+    NoSurroundings,
+    /// Nothing of a picture becomes an outline.
+    #[error(
+        "This picture has no areas of one colour that could be traced, or far too many. Try fewer colours or smoother edges."
+    )]
+    NotTraceable,
     /// Nothing of what is to be treated is on the sheet.
     #[error("Nothing of this is seen on the sheet. Move it onto the sheet, then treat it.")]
     NotSeen,

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
-use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Known, Piece, Side};
+use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Known, Look, PictureSource, Piece, Side};
 use vatman_output::{PixelError, PixelOptions, render_pixels};
 use vatman_photo::{Pictures, Premultiplied};
 use vatman_scene::{Audience, Before, Means, Scene, baselines, recompose, spot_at};
@@ -71,7 +71,17 @@ impl Studio {
         work: impl FnOnce(&Means<'_>) -> T,
     ) -> T {
         let picture_size = |id: &AssetId| self.pictures.info(id).map(|info| (info.width, info.height));
-        work(&Means { typesetter: &self.typesetter, picture_size: &picture_size, audience, carets })
+        let contours = |source: &Arc<PictureSource>| self.pictures.contour(source);
+        let (typesetter, picture_size, contours) = (&self.typesetter, &picture_size, &contours);
+        work(&Means { typesetter, picture_size, contours, audience, carets })
+    }
+
+    /// The size in pixels of a picture as a look shows it; nothing where it is not at hand.
+    #[must_use]
+    pub fn picture_size(&self, picture: &AssetId, look: &Look) -> Option<(u32, u32)> {
+        let info = self.pictures.info(picture)?;
+        let original = (info.width, info.height);
+        Some(look.upright.map_or(original, |upright| upright.size(original)))
     }
 
     /// The scene of a side.

@@ -3,6 +3,8 @@
 use i_overlay::core::fill_rule::FillRule;
 use i_overlay::core::overlay_rule::OverlayRule;
 use i_overlay::float::single::SingleFloatOverlay as _;
+use i_overlay::mesh::outline::offset::OutlineOffset as _;
+use i_overlay::mesh::style::{LineJoin, OutlineStyle};
 use kurbo::{BezPath, PathEl, Point};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -19,6 +21,27 @@ pub enum Combine {
     Intersect,
     /// What is in an odd number of them.
     Exclude,
+}
+
+/// What is in any of some outlines, by the non-zero rule. Curves become corners a fiftieth of a pixel from them.
+#[must_use]
+pub fn united(paths: impl Iterator<Item = BezPath>) -> BezPath {
+    combined(Combine::Unite, paths)
+}
+
+/// What is in both of two outlines, by the non-zero rule.
+#[must_use]
+pub fn common(a: &BezPath, b: &BezPath) -> BezPath {
+    combined(Combine::Intersect, [a.clone(), b.clone()].into_iter())
+}
+
+/// An outline grown on all sides by a distance above 0, its corners rounded: all that is no further from its inside than that.
+#[must_use]
+pub fn grown(path: &BezPath, by: f64) -> BezPath {
+    /// Length of the corners of which a round one is made, in radii.
+    const ROUND: f64 = 0.08;
+    let clean = contours(path).overlay(&Vec::<Contour>::new(), OverlayRule::Subject, FillRule::NonZero);
+    path_of(flat(clean.outline(&OutlineStyle::new(by).line_join(LineJoin::Round(ROUND)))))
 }
 
 /// A contour as corners.
@@ -40,8 +63,12 @@ pub(crate) fn combined(how: Combine, paths: impl Iterator<Item = BezPath>) -> Be
         let clean = flat(next.overlay(&Vec::<Contour>::new(), OverlayRule::Subject, FillRule::NonZero));
         result = flat(result.overlay(&clean, rule, FillRule::EvenOdd));
     }
+    path_of(result)
+}
+
+fn path_of(contours: Vec<Contour>) -> BezPath {
     let mut out = BezPath::new();
-    for contour in result {
+    for contour in contours {
         for (i, [x, y]) in contour.into_iter().enumerate() {
             let point = Point::new(x, y);
             if i == 0 { out.move_to(point) } else { out.line_to(point) }
@@ -68,4 +95,35 @@ fn contours(path: &BezPath) -> Vec<Contour> {
     });
     out.retain(|contour| contour.len() >= 3);
     out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kurbo::{Circle, ParamCurveNearest as _, Rect, Shape as _};
+
+    #[test]
+    fn what_is_grown_reaches_as_far_on_all_sides_and_small_holes_close() {
+        let mut ring = Circle::new((50.0, 50.0), 30.0).to_path(0.01);
+        ring.extend(Circle::new((50.0, 50.0), 4.0).to_path(0.01).reverse_subpaths());
+        let wide = grown(&ring, 6.0);
+        assert!((wide.area().abs() - std::f64::consts::PI * 36.0 * 36.0).abs() < 25.0, "{}", wide.area());
+        let box_ = Rect::new(0.0, 0.0, 40.0, 20.0);
+        let wide = grown(&box_.to_path(0.01), 5.0);
+        let rounded = 50.0 * 30.0 - (4.0 - std::f64::consts::PI) * 25.0;
+        assert!((wide.area().abs() - rounded).abs() < 2.0, "{}", wide.area());
+        for at in wide.segments().map(|segment| kurbo::ParamCurve::eval(&segment, 0.5)) {
+            let far =
+                box_.to_path(0.01).segments().map(|edge| edge.nearest(at, 1e-6).distance_sq).fold(f64::MAX, f64::min);
+            assert!((far.sqrt() - 5.0).abs() < 0.05, "{at:?} is {} away", far.sqrt());
+        }
+    }
+
+    #[test]
+    fn what_is_united_is_in_any() {
+        let a = Rect::new(0.0, 0.0, 10.0, 10.0).to_path(0.01);
+        let both = united([a.clone(), Rect::new(5.0, 5.0, 15.0, 15.0).to_path(0.01)].into_iter());
+        assert!((both.area().abs() - 175.0).abs() < 1e-3);
+        assert!((united(std::iter::once(a)).area().abs() - 100.0).abs() < 1e-3);
+    }
 }

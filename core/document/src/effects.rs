@@ -237,6 +237,17 @@ pub enum Effect {
         /// Where the ground is, as a share of the height from the top.
         ground: Ratio,
     },
+    /// A rim around what is seen of it, like that of a sticker.
+    Rim {
+        /// How wide it is.
+        width: Length,
+        /// Colour.
+        tint: Tint,
+        /// 0 to 1.
+        opacity: Ratio,
+        /// Whether its outer edge leaves as a cutting line where files can say one.
+        cut: bool,
+    },
 }
 
 impl Effect {
@@ -252,7 +263,7 @@ impl Effect {
             Self::Cast { length, ground, .. } => standing(ground) && (0.02..=4.0).contains(&length.get()),
             Self::Contact { ground, .. } => standing(ground),
             Self::Reflection { reach, ground, .. } => standing(ground) && reach.is_fraction(),
-            Self::Shadow { .. } | Self::InnerShadow { .. } | Self::Relief { .. } => true,
+            Self::Shadow { .. } | Self::InnerShadow { .. } | Self::Relief { .. } | Self::Rim { .. } => true,
         };
         if !stands {
             return Some(Fault::Ground);
@@ -266,6 +277,7 @@ impl Effect {
                 ([*dx, *dy], *blur, *opacity)
             }
             Self::Relief { depth, blur, strength, .. } => ([*depth, Length::ZERO], *blur, *strength),
+            Self::Rim { width, opacity, .. } => ([Length::ZERO; 2], *width, *opacity),
         };
         if lengths.iter().any(|length| length.abs() > far) || blur.raw() < 0 || blur > far {
             return Some(Fault::ShadowReach);
@@ -283,7 +295,8 @@ impl Effect {
             Self::Shadow { tint, .. }
             | Self::InnerShadow { tint, .. }
             | Self::Cast { tint, .. }
-            | Self::Contact { tint, .. } => Some(tint),
+            | Self::Contact { tint, .. }
+            | Self::Rim { tint, .. } => Some(tint),
             Self::Relief { .. } | Self::Reflection { .. } => None,
         }
     }
@@ -294,7 +307,8 @@ impl Effect {
             Self::Shadow { tint, .. }
             | Self::InnerShadow { tint, .. }
             | Self::Cast { tint, .. }
-            | Self::Contact { tint, .. } => Some(tint),
+            | Self::Contact { tint, .. }
+            | Self::Rim { tint, .. } => Some(tint),
             Self::Relief { .. } | Self::Reflection { .. } => None,
         }
     }

@@ -198,6 +198,9 @@ pub enum Fault {
         "A cut-out's edge is softened by at most 2 % and moved by at most 1 % of the picture, and its strokes have at most 12,000 points."
     )]
     CutOut,
+    /// A picture set upright in a way that has no sense.
+    #[error("A picture is turned by at most 45 degrees, and its four corners go around it clockwise without a dent.")]
+    Upright,
     /// A shadow or image on the ground outside its range.
     #[error(
         "The ground lies within a height of the item, and what it throws is at most four times as long as it is high."

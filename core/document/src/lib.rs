@@ -21,18 +21,22 @@ mod id;
 mod item;
 mod job;
 mod look;
+mod mask;
 mod oklab;
 mod outline;
 mod paint;
 mod patch;
 mod shapes;
+mod source;
+mod spots;
 mod stored;
 mod ties;
 mod treatment;
+mod upright;
 mod words;
 
 pub use color::{Color, ColorError, Swatch, Tint};
-pub use combine::Combine;
+pub use combine::{Combine, common, grown, united};
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
 pub use cut_out::CutOut;
@@ -48,17 +52,19 @@ pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId,
 pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
 pub use job::{FirstShape, Follows, Job, Piece, Side, Standing};
 pub use look::{Align, Forms, Hyphens, ListMark, Look, TextFit, TypeLook, VAlign};
+pub use mask::{Area, BrushStroke, Joining, Mask, MaskArea};
 pub use oklab::Oklab;
 pub use outline::{CombinedPart, Outline};
 pub use paint::{Motif, Paint, Stop};
 pub use patch::{LookPatch, PaintPatch, Property, TypePatch};
+pub use source::PictureSource;
+pub use spots::{SpotCopy, SpotPatch};
 pub use stored::{
     CURRENT_VERSION, Heading, StoredError, StoredPart, changed_parts, join_parts, join_text, read_job, write_job,
 };
 pub use ties::{Anchor, BoxEdge, Direction, Stack, StackAlign, Tie};
-pub use treatment::{
-    Area, BrushStroke, CurvePoint, Develop, Joining, Mask, MaskArea, PictureSource, Texture, ToneStop, Treatment,
-};
+pub use treatment::{CurvePoint, Develop, Texture, ToneStop, Treatment};
+pub use upright::{Homography, Upright};
 pub use words::{RichText, Run, RunStyle, Script, StyleChange};
 
 /// Every type the front end sees, for generating its declarations in one place.
@@ -123,6 +129,8 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Effect,
         CurvePoint,
         ToneStop,
+        SpotCopy,
+        SpotPatch,
         Develop,
         BrushStroke,
         Area,
@@ -151,6 +159,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         StackAlign,
         GroupLook,
         CutOut,
+        Upright,
         Stack,
         Item,
         Removed,

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Length, Ratio};
 
-use crate::{AssetId, Backing, Blend, Color, Curve, CutOut, Effect, Fault, Paint, Stroke, Tint, Treatment};
+use crate::{AssetId, Backing, Blend, Color, Curve, CutOut, Effect, Fault, Paint, Stroke, Tint, Treatment, Upright};
 
 /// How lines stand in their box.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
@@ -248,6 +248,10 @@ pub struct Look {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub cut_out: Option<CutOut>,
+    /// How the picture it shows is set upright.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub upright: Option<Upright>,
 }
 
 impl Default for Look {
@@ -263,6 +267,7 @@ impl Default for Look {
             frost: None,
             treatments: Vec::new(),
             cut_out: None,
+            upright: None,
         }
     }
 }
@@ -290,7 +295,7 @@ impl Look {
             .or_else(|| self.stroke.as_ref()?.fault())
             .or_else(|| self.backing.as_ref()?.fault());
         let parts = parts.or_else(|| self.treatments.iter().find_map(Treatment::fault));
-        let parts = parts.or_else(|| self.cut_out.as_ref()?.fault());
+        let parts = parts.or_else(|| self.cut_out.as_ref()?.fault()).or_else(|| self.upright.as_ref()?.fault());
         parts.or_else(|| self.effects.iter().find_map(Effect::fault)).or_else(|| self.type_look.as_ref()?.fault())
     }
 

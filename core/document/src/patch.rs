@@ -6,7 +6,7 @@ use vatman_units::{Length, Ratio};
 
 use crate::{
     Align, Backing, Blend, Curve, CutOut, Effect, Forms, Hyphens, ListMark, Look, Paint, Stroke, TextFit, Treatment,
-    TypeLook, VAlign,
+    TypeLook, Upright, VAlign,
 };
 
 /// A property that is there is its own, also where it is nothing.
@@ -128,6 +128,8 @@ patch! {
         treatments: Vec<Treatment>,
         /// What of its picture is seen.
         cut_out: Option<CutOut>,
+        /// How its picture is set upright.
+        upright: Option<Upright>,
     }
 }
 
@@ -236,12 +238,12 @@ impl LookPatch {
             Property::Colour => Self { paint: PaintPatch { fill: paint.fill, ..no_paint }, kind: no_kind },
             Property::Line => Self { paint: PaintPatch { stroke: paint.stroke, ..no_paint }, kind: no_kind },
             Property::Light => Self {
-                paint: PaintPatch { fill: None, stroke: None, treatments: None, cut_out: None, ..paint },
+                paint: PaintPatch { fill: None, stroke: None, treatments: None, cut_out: None, upright: None, ..paint },
                 kind: no_kind,
             },
             Property::Treatment => {
-                let PaintPatch { treatments, cut_out, .. } = paint;
-                Self { paint: PaintPatch { treatments, cut_out, ..no_paint }, kind: no_kind }
+                let PaintPatch { treatments, cut_out, upright, .. } = paint;
+                Self { paint: PaintPatch { treatments, cut_out, upright, ..no_paint }, kind: no_kind }
             }
             Property::Face => {
                 let TypePatch { family, weight, italic, .. } = kind;

@@ -7,7 +7,8 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Ratio};
 
-use crate::{AssetId, Blend, CutOut, Fault, Focus, Tint};
+use crate::mask::{inside, sides, within};
+use crate::{Area, AssetId, Blend, Fault, Focus, Mask, SpotPatch, Tint};
 
 /// A point of a curve: what comes in, and what goes out, 0 to 1.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
@@ -410,122 +411,13 @@ pub enum Develop {
         /// Clockwise.
         turn: Angle,
     },
-}
-
-/// A part of a picture.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(tag = "kind", rename_all = "camelCase", rename_all_fields = "camelCase", deny_unknown_fields)]
-pub enum Area {
-    /// From nothing at one point to all at another, and on.
-    Linear {
-        /// Nothing here and before.
-        from: Focus,
-        /// All from here on.
-        to: Focus,
-    },
-    /// All within an ellipse.
-    Radial {
-        /// Its middle.
-        centre: Focus,
-        /// Half its width, a fraction of the longer side, up to 4.
-        across: Ratio,
-        /// Half its height, a fraction of the longer side.
-        down: Ratio,
-        /// Clockwise.
-        turn: Angle,
-        /// How much of it fades out, 0 to 1.
-        softness: Ratio,
-    },
-    /// What is as light as this.
-    Light {
-        /// From, 0 to 1.
-        from: Ratio,
-        /// To, 0 to 1.
-        to: Ratio,
-        /// How far it fades out on both sides, 0 to 1.
-        softness: Ratio,
-    },
-    /// What has about a colour.
-    Colour {
-        /// Which.
-        tint: Tint,
-        /// How far from it in OKLab, 0 to 1.
-        reach: Ratio,
-        /// How far it fades out beyond, 0 to 1.
-        softness: Ratio,
-    },
-    /// Where a brush went.
-    Brush {
+    /// Spots filled from their surroundings.
+    Spots {
         /// In order.
-        strokes: Vec<BrushStroke>,
+        spots: Vec<SpotPatch>,
     },
-}
-
-/// One stroke of a brush.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(rename_all = "camelCase", deny_unknown_fields)]
-pub struct BrushStroke {
-    /// Where it went.
-    pub points: Vec<Focus>,
-    /// Radius, a fraction of the longer side, up to 0.5.
-    pub radius: Ratio,
-    /// How much of the radius is full, 0 to 1.
-    pub hardness: Ratio,
-    /// 0 to 1.
-    pub strength: Ratio,
-    /// Takes away instead of adding.
-    #[serde(default)]
-    pub erases: bool,
-}
-
-impl BrushStroke {
-    /// Whether all its values lie in their ranges.
-    pub(crate) fn is_sound(&self) -> bool {
-        self.points.iter().all(|point| inside(*point))
-            && within(&[(self.radius, 0.0, 0.5)])
-            && self.hardness.is_fraction()
-            && self.strength.is_fraction()
-    }
-}
-
-/// How an area joins those before it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, TS)]
-#[serde(rename_all = "camelCase")]
-pub enum Joining {
-    /// Added to them.
-    #[default]
-    Add,
-    /// Taken from them.
-    Take,
-    /// What both have.
-    Both,
-}
-
-/// An area and how it joins.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(rename_all = "camelCase", deny_unknown_fields)]
-pub struct MaskArea {
-    /// Which.
-    pub area: Area,
-    /// To those before it.
-    #[serde(default)]
-    pub joins: Joining,
-}
-
-/// Where a step applies.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
-#[serde(rename_all = "camelCase", deny_unknown_fields)]
-pub struct Mask {
-    /// In order, from nothing.
-    pub areas: Vec<MaskArea>,
-    /// Everywhere else instead.
-    #[serde(default)]
-    pub inverted: bool,
-    /// How strong it is where it is whole, 0 to 1.
-    pub density: Ratio,
-    /// Standard deviation of its softness, a fraction of the longer side, up to 0.2.
-    #[serde(default)]
-    pub feather: Ratio,
+    /// What is made clear, so that what lies below is seen.
+    Clear {},
 }
 
 /// One step of a treatment.
@@ -542,19 +434,6 @@ pub struct Treatment {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub mask: Option<Mask>,
-}
-
-fn within(values: &[(Ratio, f64, f64)]) -> bool {
-    values.iter().all(|(value, low, high)| (*low..=*high).contains(&value.get()))
-}
-
-fn sides(values: &[Ratio]) -> bool {
-    values.iter().all(|value| (-1.0..=1.0).contains(&value.get()))
-}
-
-fn inside(point: Focus) -> bool {
-    // Centres may lie beyond the picture.
-    within(&[(point.x, -2.0, 3.0), (point.y, -2.0, 3.0)])
 }
 
 fn curve_sound(points: &[CurvePoint]) -> bool {
@@ -623,6 +502,8 @@ impl Develop {
             Self::Posterise { levels } => (2..=32).contains(levels),
             Self::Texture { size, strength, .. } => within(&[(*size, 0.1, 4.0)]) && strength.is_fraction(),
             Self::Overlay { centre, scale, .. } => inside(*centre) && within(&[(*scale, 0.01, 10.0)]),
+            Self::Spots { spots } => SpotPatch::are_sound(spots),
+            Self::Clear {} => true,
         }
     }
 
@@ -681,43 +562,11 @@ impl Develop {
             | Self::ToneMap { .. }
             | Self::Wash { .. }
             | Self::Fade { .. }
+            | Self::Clear {}
             | Self::Posterise { .. } => Some(0.0),
             Self::Blur { radius } | Self::Sharpen { radius, .. } => Some(3.0 * radius.get()),
             Self::LensBlur { radius, .. } => Some(radius.get()),
             _ => None,
-        }
-    }
-}
-
-impl Mask {
-    /// Most areas of a mask.
-    pub const MOST: usize = 24;
-    /// Most points of all strokes of a mask.
-    pub const MOST_POINTS: usize = 6_000;
-
-    fn is_sound(&self) -> bool {
-        let points = |area: &MaskArea| match &area.area {
-            Area::Brush { strokes } => strokes.iter().map(|stroke| stroke.points.len()).sum(),
-            _ => 0,
-        };
-        self.areas.len() <= Self::MOST
-            && self.areas.iter().map(points).sum::<usize>() <= Self::MOST_POINTS
-            && self.density.is_fraction()
-            && within(&[(self.feather, 0.0, 0.2)])
-            && self.areas.iter().all(|area| area.area.is_sound())
-    }
-}
-
-impl Area {
-    fn is_sound(&self) -> bool {
-        match self {
-            Self::Linear { from, to } => inside(*from) && inside(*to),
-            Self::Radial { centre, across, down, softness, .. } => {
-                inside(*centre) && within(&[(*across, 0.0, 4.0), (*down, 0.0, 4.0)]) && softness.is_fraction()
-            }
-            Self::Light { from, to, softness } => [from, to, softness].into_iter().all(|value| value.is_fraction()),
-            Self::Colour { reach, softness, .. } => reach.is_fraction() && softness.is_fraction(),
-            Self::Brush { strokes } => strokes.iter().all(BrushStroke::is_sound),
         }
     }
 }
@@ -771,57 +620,5 @@ impl Treatment {
         !self.on
             || self.amount == Ratio::ZERO
             || self.mask.as_ref().is_some_and(|mask| mask.density == Ratio::ZERO && !mask.inverted)
-    }
-}
-
-/// A picture as it is shown: the untouched original and what is done to it. Colours are resolved.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
-pub struct PictureSource {
-    /// The original.
-    pub asset: AssetId,
-    /// In order; without those that do nothing.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub treatments: Vec<Treatment>,
-    /// What of it is shown, where that is not all.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub cut_out: Option<CutOut>,
-}
-
-impl PictureSource {
-    /// The original as it is.
-    #[must_use]
-    pub fn plain(asset: AssetId) -> Self {
-        Self { asset, treatments: Vec::new(), cut_out: None }
-    }
-
-    /// The original with what is done to it and what of it is shown, each colour as `color` says.
-    #[must_use]
-    pub fn treated(
-        asset: AssetId,
-        (treatments, cut_out): (&[Treatment], Option<&CutOut>),
-        color: impl Fn(&Tint) -> crate::Color,
-    ) -> Self {
-        let cut_out = cut_out.filter(|cut| !cut.is_idle()).map(CutOut::seen);
-        Self { asset, treatments: Self::resolved(treatments, color), cut_out }
-    }
-
-    /// Steps without those that do nothing, each colour as `color` says.
-    #[must_use]
-    pub fn resolved(treatments: &[Treatment], color: impl Fn(&Tint) -> crate::Color) -> Vec<Treatment> {
-        let resolved = |treatment: &Treatment| {
-            let mut own = treatment.clone();
-            for tint in own.tints_mut() {
-                *tint = Tint::Own(color(tint));
-            }
-            own
-        };
-        let at_work = treatments.iter().filter(|treatment| !treatment.is_idle());
-        at_work.map(resolved).collect()
-    }
-
-    /// Whether nothing is done to it.
-    #[must_use]
-    pub fn is_plain(&self) -> bool {
-        self.treatments.is_empty() && self.cut_out.is_none()
     }
 }

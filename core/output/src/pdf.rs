@@ -30,11 +30,11 @@ use vatman_scene::{
 };
 use vatman_type::{FaceId, FontLibrary, GlyphRun};
 
-use crate::marks;
 use crate::paths::{pdf_path, scale_of};
 use crate::pixels::{Patch, PixelError, bunch_patch, group_patch, seen_behind, thrown};
 use crate::reading::PageReading;
 use crate::walk::{Sink, visit, walk, walk_bunch, walk_some};
+use crate::{cutting, marks};
 
 /// Points in a CSS pixel.
 const POINTS: f64 = 0.75;
@@ -167,6 +167,7 @@ impl Writer<'_, '_> {
             self.surface.push_clip_path(seen, &FillRule::NonZero);
         }
         let drawn = self.sheet(scene);
+        self.cutting_lines(scene);
         if seen.is_some() {
             self.surface.pop();
         }
@@ -177,6 +178,23 @@ impl Writer<'_, '_> {
         self.mark(|reading, surface| reading.close(surface));
         self.surface.pop();
         outcome
+    }
+
+    /// The lines along which items are to be cut, in a separation of their own.
+    fn cutting_lines(&mut self, scene: &Scene) {
+        let paths: Vec<_> = scene.items.iter().filter_map(|item| pdf_path(item.cut.as_ref()?)).collect();
+        if paths.is_empty() {
+            return;
+        }
+        self.mark(|reading, surface| reading.unread(surface, ArtifactType::Layout));
+        let [r, g, b] = cutting::RGB;
+        let space =
+            SeparationSpace::new(SeparationColorant::Custom(cutting::NAME.into()), rgb::Color::new(r, g, b).into());
+        let paint = krilla::color::Color::from(separation::Color::new(255, space)).into();
+        self.surface.set_fill(None);
+        self.surface.set_stroke(Some(Stroke { paint, width: cutting::WIDTH as f32, ..Stroke::default() }));
+        paths.iter().for_each(|path| self.surface.draw_path(path));
+        self.surface.set_stroke(None);
     }
 
     /// Crop marks and slug, in every ink there is.
@@ -444,10 +462,10 @@ impl Writer<'_, '_> {
         let image = match direct.filter(|image| image.size() == (info.width, info.height)) {
             Some(image) => image,
             None => {
-                let by = if wide == 0 { 1.0 } else { (f64::from(wide) / f64::from(info.width)).min(1.0) };
+                let (w, h) = self.pictures.size(source).ok_or_else(missing)?;
+                let by = if wide == 0 { 1.0 } else { (f64::from(wide) / f64::from(w)).min(1.0) };
                 let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
-                let pixels =
-                    self.pictures.print(source, (scaled(info.width), scaled(info.height))).ok_or_else(missing)?;
+                let pixels = self.pictures.print(source, (scaled(w), scaled(h))).ok_or_else(missing)?;
                 Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height())
             }
         };

@@ -23,6 +23,9 @@ use base64::engine::general_purpose::STANDARD as BASE64;
 /// Identity of the element that holds the ground, here and on the stage.
 pub const GROUND_ID: &str = "sheet-ground";
 
+/// Identity of the element that holds the lines along which items are to be cut.
+pub const CUTTING_LINE_ID: &str = "cutting-line";
+
 /// How an SVG refers to pictures.
 pub trait PictureLinks {
     /// A link to a picture, at least `width` pixels wide where it has them.
@@ -156,8 +159,29 @@ pub fn write_svg(
         Err(never) => match never {},
     }
     let mut out = writer.out;
+    cutting_line(scene, &mut out);
     out.push_str("</svg>\n");
     out
+}
+
+/// The lines along which items are to be cut, as one group that cutters can be told to follow.
+fn cutting_line(scene: &Scene, out: &mut String) {
+    let mut lines = scene.items.iter().filter_map(|item| item.cut.as_ref()).peekable();
+    if lines.peek().is_none() {
+        return;
+    }
+    let _ = write!(
+        out,
+        "<g id=\"{CUTTING_LINE_ID}\" fill=\"none\" stroke=\"{}\" stroke-width=\"{}\">",
+        crate::cutting::COLOUR,
+        crate::cutting::WIDTH
+    );
+    lines.for_each(|line| {
+        out.push_str("<path d=\"");
+        path_data(line, Affine::IDENTITY, out);
+        out.push_str("\"/>");
+    });
+    out.push_str("</g>");
 }
 
 pub(crate) fn escape(text: &str) -> String {

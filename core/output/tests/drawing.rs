@@ -71,6 +71,7 @@ fn item(node: Node) -> SceneItem {
         node: Arc::new(node),
         behind: None,
         below: None,
+        cut: None,
         reading: Reading::default(),
         spills: false,
         missing: Vec::new(),

@@ -59,6 +59,14 @@ fn developing(c: &mut Criterion) {
     group.bench_function("six steps at 1,280 pixels", |b| {
         b.iter_batched(|| (), |()| black_box(develop(&small, &steps, &none)), BatchSize::PerIteration);
     });
+    for step in &steps {
+        let name = format!("{:?}", step.develop);
+        let name = format!("{} alone on 12 megapixels", name.split([' ', '{']).next().unwrap_or_default());
+        let one = [step.clone()];
+        group.bench_function(name, |b| {
+            b.iter_batched(|| (), |()| black_box(develop(&whole, &one, &none)), BatchSize::PerIteration);
+        });
+    }
     for (name, step) in [
         ("gaussian sigma 20 on 12 megapixels", Develop::Blur { radius: Ratio::new(0.005) }),
         ("gaussian sigma 2 on 12 megapixels", Develop::Blur { radius: Ratio::new(0.000_5) }),

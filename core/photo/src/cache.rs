@@ -2,16 +2,19 @@
 
 use std::sync::Arc;
 
+use kurbo::{Affine, BezPath};
 use quick_cache::Weighter;
 use quick_cache::sync::Cache;
 use vatman_document::{AssetId, Focus, PictureSource, Treatment};
 use vatman_units::Ratio;
 
 use crate::cutout::cut;
-use crate::develop::{Window, develop, develop_layer};
+use crate::develop::{Plane, Window, develop, develop_layer};
 use crate::leaving::{leaving, written};
 use crate::resize::{resize, resize_part};
 use crate::saliency::salient_point;
+use crate::trace::outline_of;
+use crate::upright::set_upright;
 use crate::{DecodeBudget, EncodeError, Limits, PictureInfo, Premultiplied, Straight, decode, inspect};
 
 /// Where the bytes of pictures come from.
@@ -55,6 +58,7 @@ pub struct Pictures {
     prints: Cache<Print, Arc<Straight>, ByBytes>,
     infos: Cache<AssetId, PictureInfo>,
     focuses: Cache<AssetId, Option<Focus>>,
+    contours: Cache<Arc<PictureSource>, Option<Arc<BezPath>>>,
     unpacking: DecodeBudget,
 }
 
@@ -72,6 +76,7 @@ impl Pictures {
             prints: Cache::with_weighter(256, budget as u64, ByBytes),
             infos: Cache::new(8_192),
             focuses: Cache::new(8_192),
+            contours: Cache::new(256),
             unpacking: DecodeBudget::new(Self::UNPACKING),
         }
     }
@@ -137,6 +142,35 @@ impl Pictures {
         self.focuses.get_or_insert_with(id, look).ok().flatten()
     }
 
+    /// The size in pixels of a picture as it is shown; nothing where it is not there.
+    #[must_use]
+    pub fn size(&self, source: &PictureSource) -> Option<(u32, u32)> {
+        let info = self.info(&source.asset)?;
+        Some(source.size((info.width, info.height)))
+    }
+
+    /// The outline of what is seen of a picture, in fractions of its width and height; nothing where all of it is, or it is not there.
+    #[must_use]
+    pub fn contour(&self, source: &Arc<PictureSource>) -> Option<Arc<BezPath>> {
+        /// Pixels along the longer side in which it is looked for.
+        const LOOKED: f64 = 900.0;
+        let info = self.info(&source.asset)?;
+        if !info.alpha && !source.may_be_clear() {
+            return None;
+        }
+        let look = || {
+            let (w, h) = self.size(source).ok_or(())?;
+            let by = (LOOKED / f64::from(w.max(h))).min(1.0);
+            let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
+            let print = self.print(source, (scaled(w), scaled(h))).ok_or(())?;
+            let seen = print.data().chunks_exact(4).map(|pixel| f32::from(pixel[3]) / 255.0).collect();
+            let outline = outline_of(Plane::of(print.width() as usize, print.height() as usize, seen), 0.4);
+            let unit = Affine::scale_non_uniform(1.0 / f64::from(print.width()), 1.0 / f64::from(print.height()));
+            Ok::<_, ()>(Some(Arc::new(unit * outline)))
+        };
+        self.contours.get_or_insert_with(source, look).ok().flatten()
+    }
+
     /// A whole picture as it is shown, at a size in pixels: treated at that size, from the original made smaller. Nothing where it is
     /// not there.
     #[must_use]
@@ -145,6 +179,18 @@ impl Pictures {
             return self.proxy(&source.asset, size);
         }
         let make = || {
+            if let Some(upright) = source.upright {
+                let original = self.info(&source.asset).map(|info| (info.width, info.height)).ok_or(())?;
+                // Treated as it came, at the scale it is seen, and then set upright.
+                let (own, scale) = (upright.size(original), |side: u32, own: u32, whole: u32| {
+                    ((f64::from(whole) * f64::from(side) / f64::from(own)).round() as u32).max(1)
+                });
+                let by = if own.0 >= own.1 { (size.0, own.0) } else { (size.1, own.1) };
+                let inner = (scale(by.0, by.1, original.0), scale(by.0, by.1, original.1));
+                let flat = Arc::new(PictureSource { upright: None, ..source.as_ref().clone() });
+                let print = self.print(&flat, inner).ok_or(())?;
+                return Ok::<_, ()>(Arc::new(set_upright(&print, &upright, original, size)));
+            }
             let mut small = self.proxy(&source.asset, size).ok_or(())?;
             if let Some(cut_out) = &source.cut_out {
                 let mask = cut_out.mask.as_ref().and_then(|mask| self.pixels(mask));
@@ -185,19 +231,18 @@ impl Pictures {
         if source.is_plain() {
             return self.pixels(&source.asset);
         }
-        let info = self.info(&source.asset)?;
-        self.print(source, (info.width, info.height))
+        self.print(source, self.size(source)?)
     }
 
-    /// A part of a picture as it is shown (left, top, width and height in pixels of the original) resampled to `size` pixels. What is
+    /// A part of a picture as it is shown (left, top, width and height in its pixels, at full size) resampled to `size` pixels. What is
     /// done to it is done at a size not much larger than it is shown.
     #[must_use]
     pub fn shown(&self, source: &Arc<PictureSource>, part: [f64; 4], size: (u32, u32)) -> Option<Arc<Premultiplied>> {
         if source.is_plain() {
             return self.part(&source.asset, part, size);
         }
-        let info = self.info(&source.asset)?;
-        let (w, h) = (f64::from(info.width), f64::from(info.height));
+        let (w, h) = self.size(source)?;
+        let (w, h) = (f64::from(w), f64::from(h));
         let needed = (f64::from(size.0) / part[2].max(1e-6)).max(f64::from(size.1) / part[3].max(1e-6));
         let by = print_scale(needed);
         let scaled = |side: f64| ((side * by).round() as u32).max(1);
@@ -216,7 +261,7 @@ impl Pictures {
         if source.is_plain() {
             return leaving(&bytes, &info, || self.pixels(&source.asset));
         }
-        let info = PictureInfo { alpha: info.alpha || source.cut_out.is_some(), ..info };
+        let info = PictureInfo { alpha: info.alpha || source.may_be_clear(), ..info };
         written(&info, || self.developed(&Arc::new(source.clone())))
     }
 }

@@ -2,6 +2,7 @@
 //!
 //! Pixels are 8-bit encoded sRGB. Whether colour has been multiplied by alpha is part of the type.
 
+mod blank;
 mod blur;
 mod budget;
 mod cache;
@@ -15,16 +16,21 @@ mod pixels;
 mod profile;
 mod resize;
 mod saliency;
+mod trace;
+mod upright;
 
+pub use blank::{clear_ground, even_ground};
 pub use blur::blur;
 pub use budget::{DecodeBudget, Share};
 pub use cache::{PictureBytes, Pictures};
 pub use cutout::{Cover, CutHints, cut_out};
 pub use decode::{Limits, PictureError, PictureFormat, PictureInfo, decode, inspect};
-pub use develop::{Overlays, Window, develop, develop_layer, neutral_at};
+pub use develop::{Overlays, Window, develop, develop_layer, find_spot, neutral_at};
 pub use encode::{EncodeError, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy};
 pub use hash::content_id;
 pub use leaving::{bare_jpeg, leaving};
 pub use pixels::{Premultiplied, Straight};
 pub use resize::resize;
 pub use saliency::salient_point;
+pub use trace::{Traced, TracedLayer, trace};
+pub use upright::level;

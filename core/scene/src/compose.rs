@@ -12,10 +12,11 @@ use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 use vatman_units::Ratio;
 
 use crate::draw::drawn;
-use crate::filter::{Behind, Bunch, Filter};
+use crate::filter::{Behind, Bunch, Filter, bunch_of};
 use crate::frame::{Shown, picture_place};
 use crate::node::{Brush, Frame, GlyphNode, Group, ImageNode, Line, Node, PathNode, Reading, Rgba, Scene, SceneItem};
 use crate::paint::{Resolve, around};
+use crate::rim::{Rims, rims};
 use crate::standing::on_the_ground;
 
 /// Who looks at a scene.
@@ -27,12 +28,17 @@ pub enum Audience {
     Output,
 }
 
+/// The outline of what is seen of a picture, in fractions of its width and height, by the non-zero rule; nothing where all of it is.
+pub type Contours<'a> = &'a dyn Fn(&Arc<PictureSource>) -> Option<Arc<BezPath>>;
+
 /// What composing needs from outside the job.
 pub struct Means<'a> {
     /// Sets the words.
     pub typesetter: &'a Typesetter,
     /// Size in pixels of a picture, where it is at hand.
     pub picture_size: &'a dyn Fn(&AssetId) -> Option<(u32, u32)>,
+    /// What is seen of a picture that is clear in parts.
+    pub contours: Contours<'a>,
     /// Who looks.
     pub audience: Audience,
     /// The item whose places of the caret are wanted.
@@ -78,6 +84,8 @@ pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, befor
     let mut scene = Scene { size, bleed, ground, items: Vec::new(), bunches: Vec::new() };
     // The groups being drawn that look their own way, from the outermost in, by their places among the bunches.
     let mut open: Vec<usize> = Vec::new();
+    let mut treated: Vec<Vec<Treatment>> = Vec::new();
+    let resolved = |steps: &[Treatment]| PictureSource::resolved(steps, |tint| job.color(tint));
     for item in side.items.iter().filter(|item| !item.hidden) {
         let Some(mut drawn) = as_before(item).or_else(|| compose_item(job, item, size, means)) else { continue };
         open.retain(|at| item.groups.contains(&scene.bunches[*at].id));
@@ -85,6 +93,7 @@ pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, befor
             if open.iter().all(|at| scene.bunches[*at].id != look.group) {
                 open.push(scene.bunches.len());
                 scene.bunches.push(bunch(look, scene.items.len(), resolve));
+                treated.push(resolved(&look.treatments));
             }
         }
         open.iter().for_each(|at| scene.bunches[*at].count += 1);
@@ -99,10 +108,17 @@ pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, befor
                 0
             };
         }
+        if let Some(plain) = job.plain(item).filter(treated_alone)
+            && let Some(id) = bunch_of(&item.id)
+        {
+            let look = GroupLook { blend: plain.look.blend, ..GroupLook::plain(id) };
+            scene.bunches.push(Bunch { count: 1, ..bunch(&look, scene.items.len(), resolve) });
+            treated.push(resolved(&plain.look.treatments));
+        }
         scene.items.push(drawn);
     }
-    for at in 0..scene.bunches.len() {
-        treat(&mut scene, at, side, resolve);
+    for (at, steps) in treated.into_iter().enumerate() {
+        treat(&mut scene, at, steps);
     }
     scene
 }
@@ -121,11 +137,15 @@ fn bunch(look: &GroupLook, first: usize, resolve: Resolve<'_>) -> Bunch {
     }
 }
 
+/// Whether an item is treated as it is drawn: words and drawings are, as pictures are developed and shapes treat what lies behind them.
+fn treated_alone(plain: &Plain<'_>) -> bool {
+    matches!(plain.content, Content::Words { .. } | Content::Drawing { .. })
+        && plain.look.treatments.iter().any(|step| !step.is_idle())
+}
+
 /// Says how the members of a bunch are treated, now that they are there.
-fn treat(scene: &mut Scene, at: usize, side: &Side, resolve: Resolve<'_>) {
+fn treat(scene: &mut Scene, at: usize, treatments: Vec<Treatment>) {
     let bunch = &scene.bunches[at];
-    let Some(look) = side.group_look(&bunch.id) else { return };
-    let treatments = PictureSource::resolved(&look.treatments, |tint| resolve.job.color(tint));
     if treatments.is_empty() {
         return;
     }
@@ -143,6 +163,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
     let place = item.place;
     let local = Size::new(place.at.rect.w.to_css_px(), place.at.rect.h.to_css_px());
     let resolve = Resolve { job, picture_size: means.picture_size, scale: place.scale.get() };
+    let library = means.typesetter.library();
     let mut out = Drawn {
         resolve,
         plain: plain.clone(),
@@ -183,6 +204,8 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
         ground: true,
         stamp: 0,
     });
+    let Rims { nodes, cut } = rims(&plain.look.effects, &out.children, resolve, (means.contours, library.as_ref()));
+    out.children.splice(0..0, nodes);
     let below = on_the_ground(&plain.look.effects, &out.children, out.size, transform, resolve);
     let group = Group {
         transform,
@@ -207,6 +230,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
         below: (!below.is_empty())
             .then(|| Arc::new(Node::Group(Group { opacity, ..Group::placed(Affine::IDENTITY, below) }))),
         behind,
+        cut: cut.map(|path| transform * path),
         reading: out.reading,
         spills: out.spills,
         missing: out.missing,
@@ -391,14 +415,16 @@ impl Drawn<'_> {
         let local = self.size;
         let path = frame.path(local.width, local.height, self.resolve.scale);
         self.outline.clone_from(&path);
-        let sized = picture.and_then(|id| Some((id, (self.means.picture_size)(id)?)));
+        let color = |tint: &Tint| self.resolve.job.color(tint);
+        let source = picture.map(|id| Arc::new(PictureSource::of(id.clone(), &self.plain.look, color)));
+        let sized = source.and_then(|source| {
+            let pixels = source.size((self.means.picture_size)(&source.asset)?);
+            Some((source, pixels))
+        });
         match sized {
-            Some((id, pixels)) => {
+            Some((source, pixels)) => {
                 let shown = Shown { focus, crop: self.plain.item.place.crop, fit };
                 let place = picture_place(local, Size::new(f64::from(pixels.0), f64::from(pixels.1)), shown);
-                let done = (self.plain.look.treatments.as_slice(), self.plain.look.cut_out.as_ref());
-                let color = |tint: &Tint| self.resolve.job.color(tint);
-                let source = Arc::new(PictureSource::treated(id.clone(), done, color));
                 let node = match fit {
                     PictureFit::Tile => Node::Path(PathNode::new(
                         place.inward * path.clone(),

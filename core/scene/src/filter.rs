@@ -65,6 +65,12 @@ impl Filter {
     }
 }
 
+/// The bunch of one item that is treated as it is drawn.
+#[must_use]
+pub fn bunch_of(item: &ItemId) -> Option<GroupId> {
+    GroupId::new(item.as_str()).ok()
+}
+
 /// What lies behind an item, treated and seen through an outline.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Behind {

@@ -10,16 +10,18 @@ mod frame;
 mod measure;
 mod node;
 mod paint;
+mod rim;
 mod standing;
 
-pub use compose::{Audience, Before, Means, compose, recompose};
-pub use filter::{Behind, Bunch, Filter};
+pub use compose::{Audience, Before, Contours, Means, compose, recompose};
+pub use filter::{Behind, Bunch, Filter, bunch_of};
 pub use frame::{PicturePlace, Shown, picture_box, picture_place};
 pub use measure::{baselines, item_frame, letter_box, spot_at, spot_on_sheet};
 pub use node::{
     Brush, Frame, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading, Rgba, Scene,
     SceneItem, Shadow, Tile,
 };
+pub use rim::whole_pictures;
 
 /// Every type the front end sees.
 #[must_use]

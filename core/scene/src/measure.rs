@@ -63,7 +63,8 @@ pub fn baselines(job: &Job, item: &Item, means: &Means<'_>) -> Vec<(f64, f64, f6
 fn fractions_on_sheet(job: &Job, item: &Item, means: &Means<'_>) -> Option<Affine> {
     let plain = job.plain(item)?;
     let Content::Picture { picture, focus, fit, .. } = plain.content else { return None };
-    let pixels = (means.picture_size)(picture.as_ref()?)?;
+    let original = (means.picture_size)(picture.as_ref()?)?;
+    let pixels = plain.look.upright.map_or(original, |upright| upright.size(original));
     let rect = item.place.at.rect.to_css_px();
     let place = picture_place(
         rect.size(),

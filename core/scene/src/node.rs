@@ -327,6 +327,8 @@ pub struct SceneItem {
     pub below: Option<Arc<Node>>,
     /// Drawn before it, where it treats what lies behind.
     pub behind: Option<Behind>,
+    /// The line along which it is to be cut, on the sheet, where it has one.
+    pub cut: Option<BezPath>,
     /// What it says.
     pub reading: Reading,
     /// Whether its text is larger than its box.
@@ -349,6 +351,7 @@ impl SceneItem {
             && self.frame == other.frame
             && self.behind == other.behind
             && self.below == other.below
+            && self.cut == other.cut
             && self.carets == other.carets)
             || self == other
     }

@@ -169,8 +169,8 @@ impl Resolve<'_> {
                         color: Rgba::new(self.job.color(tint), opacity.get()),
                     });
                 }
-                // These lie on the ground, not behind the whole.
-                Effect::Cast { .. } | Effect::Contact { .. } | Effect::Reflection { .. } => {}
+                // These lie on the ground or around it, not behind the whole.
+                Effect::Cast { .. } | Effect::Contact { .. } | Effect::Reflection { .. } | Effect::Rim { .. } => {}
                 Effect::Relief { light, depth, blur, strength, pressed } => {
                     let (sin, cos) = light.to_radians().sin_cos();
                     // A shadow thrown away from the light darkens or lights the rim that faces it.

@@ -74,6 +74,6 @@ fn one(effect: &Effect, children: &[Node], size: Size, transform: Affine, resolv
                 ..Group::placed(standing(ground.get(), by), children.to_vec())
             }))
         }
-        Effect::Shadow { .. } | Effect::InnerShadow { .. } | Effect::Relief { .. } => None,
+        Effect::Shadow { .. } | Effect::InnerShadow { .. } | Effect::Relief { .. } | Effect::Rim { .. } => None,
     }
 }

@@ -63,7 +63,13 @@ fn scene_for(job: &Job, audience: Audience, carets: Option<&ItemId>) -> Scene {
         job,
         &job.pieces[0],
         &job.pieces[0].sides[0],
-        &Means { typesetter: &SETTER, picture_size: &picture_size, audience, carets },
+        &Means {
+            typesetter: &SETTER,
+            picture_size: &picture_size,
+            contours: &vatman_scene::whole_pictures,
+            audience,
+            carets,
+        },
     )
 }
 
@@ -436,7 +442,13 @@ fn what_is_taken_over_from_before_is_what_would_be_composed() {
             job,
             &job.pieces[0],
             &job.pieces[0].sides[0],
-            &Means { typesetter: &SETTER, picture_size: &picture_size, audience: Audience::Stage, carets },
+            &Means {
+                typesetter: &SETTER,
+                picture_size: &picture_size,
+                contours: &vatman_scene::whole_pictures,
+                audience: Audience::Stage,
+                carets,
+            },
             before,
         )
     };

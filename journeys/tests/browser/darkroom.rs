@@ -145,3 +145,84 @@ async fn a_recipe_is_taken_weakened_and_left_and_grey_is_pointed_at() -> WebDriv
     browser.until("Escape leaves it", "return !document.querySelector('.darkroom')").await?;
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_picture_is_set_upright_mended_and_its_recipe_becomes_a_code() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = in_darkroom().await?;
+    let browser = &bench.browser;
+    browser.click("[data-fold=upright] .heading").await?;
+    bench.press("Four corners\u{2026}").await?;
+    let (x, y) = browser.middle("[aria-label='Top left corner']").await?;
+    browser.drag(&[(x, y), (x + 20, y + 12), (x + 40, y + 30)]).await?;
+    bench.settled().await?;
+    let corners = bench.look("mainPicture")["upright"]["corners"].clone();
+    assert!(corners[0]["x"].as_i64() > Some(0) && corners[1]["x"].as_i64() == Some(1_000_000_000), "{corners}");
+    // By the keys, too.
+    browser.find("[aria-label='Bottom right corner']").await?.send_keys(Key::Left + "").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("mainPicture")["upright"]["corners"][2]["x"], 995_000_000);
+    bench.press("As it came").await?;
+    assert!(bench.look("mainPicture").get("upright").is_none());
+    bench.press("Add a step").await?;
+    browser.click("[data-kind=spots]").await?;
+    bench.settled().await?;
+    let spots = |bench: &Bench| steps(bench)[0]["develop"]["spots"].as_array().unwrap().len();
+    for share in [0.3, 0.6] {
+        let (x, y) = on_picture(&bench, share, 0.5).await?;
+        browser.drag(&[(x, y), (x + 6, y)]).await?;
+        bench.settled().await?;
+    }
+    assert_eq!(spots(&bench), 2);
+    bench.press("Take the last back").await?;
+    assert_eq!(spots(&bench), 1);
+    bench.press("Done painting").await?;
+    // A spot is of this picture alone; of the rest a code is made.
+    bench.press("Add a step").await?;
+    browser.click("[data-kind=exposure]").await?;
+    bench.settled().await?;
+    bench.choose("Whole picture", "Recipe as a code to scan\u{2026}").await?;
+    browser
+        .until(
+            "the code is seen",
+            "const i = document.querySelector('.el-dialog img[alt^=\"Code of\"]'); return !!i && i.naturalWidth > 300",
+        )
+        .await?;
+    assert!(browser.text(".el-dialog p").await?.contains("The whole recipe is in it"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_cut_out_gets_a_ground_a_picture_is_traced_and_words_are_treated() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let bench = Bench::open("square-post", "half-and-half").await?;
+    let browser = &bench.browser;
+    bench.step("pictures").await?;
+    bench.pick(PICTURE).await?;
+    let before = bench.items().len();
+    bench.choose("Cut out", "On white, with a margin").await?;
+    browser
+        .until(
+            "the subject is found and put on white",
+            &format!("return document.querySelectorAll('.stage g[data-item]').length > {before}"),
+        )
+        .await?;
+    bench.settled().await?;
+    assert!(bench.look("mainPicture")["cut_out"]["mask"].is_string());
+    bench.pick(PICTURE).await?;
+    bench.choose("Cut out", "Trace into outlines\u{2026}").await?;
+    browser.until("it is seen traced", "return !!document.querySelector('.el-dialog .seen img')").await?;
+    bench.press("Use the outlines").await?;
+    browser.until("the outlines take its place", "return !document.querySelector('.stage g[data-item] image')").await?;
+    bench.pick(crate::at_bench::HEADLINE).await?;
+    browser.click("[data-fold=light] .heading").await?;
+    bench.press("Darkroom\u{2026}").await?;
+    bench.press("Add a step").await?;
+    browser.click("[data-kind=blur]").await?;
+    bench.settled().await?;
+    assert_eq!(bench.look("headline")["treatments"][0]["develop"]["kind"], "blur");
+    bench.press("Done").await?;
+    bench.settled().await?;
+    assert!(browser.complaints().is_empty(), "{:?}", browser.complaints());
+    Ok(())
+}

@@ -313,6 +313,36 @@ fn pictures_are_developed_by_a_recipe_on_the_command_line() {
 }
 
 #[test]
+fn a_recipe_goes_through_a_code_on_the_command_line() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    let recipe = r#"{"recipe":1,"name":"Mine","steps":[{"develop":{"kind":"exposure","ev":-700000000},"amount":1000000000,"on":true}]}"#;
+    std::fs::write(path("own.json"), recipe).unwrap();
+    let said = run(&["recipe", "--to-code", &path("own.json"), "--out", &path("code.png")]);
+    assert!(
+        said.status.success() && text(&said.stdout).contains("The whole recipe is in it"),
+        "{}",
+        text(&said.stdout)
+    );
+    // As a camera leaves it: smaller, and as a JPEG.
+    let code = image::open(path("code.png")).unwrap().resize(300, 300, image::imageops::FilterType::Triangle);
+    code.to_rgb8().save(path("taken.jpg")).unwrap();
+    let read = run(&["recipe", "--from-code", &path("taken.jpg"), "--out", &path("back.json")]);
+    assert!(read.status.success(), "{}", text(&read.stderr));
+    let [was, is] = ["own.json", "back.json"].map(|name| std::fs::read_to_string(path(name)).unwrap());
+    let value = |json: &str| serde_json::from_str::<Value>(json).unwrap();
+    assert_eq!(value(&is), value(&was));
+    image::RgbImage::from_pixel(80, 60, image::Rgb([200, 190, 180])).save(path("even.png")).unwrap();
+    let none = run(&["recipe", "--from-code", &path("even.png"), "--out", &path("x.json")]);
+    assert!(
+        none.status.code() == Some(1) && text(&none.stderr).contains("No code was found"),
+        "{}",
+        text(&none.stderr)
+    );
+    assert_eq!(run(&["recipe", "--out", &path("x.json")]).status.code(), Some(2), "neither was asked");
+}
+
+#[test]
 fn the_subject_of_a_picture_is_cut_out_on_the_command_line() {
     let folder = tempfile::tempdir().unwrap();
     let path = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();

@@ -5,15 +5,16 @@ use vatman_craft::{
     add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, align, apply_palette, arrange_pictures,
     arranged, auto_step, call_out, change_backing, change_cut, change_effect, change_group_look, change_guides,
     change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, cut_out_by, cut_stroke,
-    distribute, drop_effect, drop_step, drop_tie, duplicate, duplicate_piece, everywhere, frame_around, frame_from,
-    frame_with_words, free_place, give, group, keep_content, keep_property, link_colour, map_to_palette, match_size,
-    mirror, move_by, move_edge, move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, palettes,
-    paste, paste_look, pen_thickness, put_at, put_back, put_below, recolour, refit, release, remove, rename_colour,
-    reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill,
-    set_fit, set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps,
-    set_tie_length, set_type_size, shipped_recipes, show_picture, show_whole, spread_ground, spread_guides, stack,
+    cut_to, distribute, drop_effect, drop_spot, drop_step, drop_tie, duplicate, duplicate_piece, everywhere,
+    frame_around, frame_from, frame_with_words, free_place, give, group, keep_content, keep_property, lay_over,
+    level_picture, light_group, link_colour, map_to_palette, match_size, mirror, move_by, move_edge, move_guide,
+    move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot, palettes, paste, paste_look,
+    pen_thickness, put_at, put_back, put_below, put_on, recolour, refit, release, remove, rename_colour, reorder,
+    repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit,
+    set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps, set_tie_length,
+    set_type_size, set_upright, shipped_recipes, show_picture, show_whole, spread_ground, spread_guides, stack,
     style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
-    treat_alike, turn_picture, turn_to, turn_together, ungroup,
+    trace_picture, treat_alike, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -65,7 +66,19 @@ impl Acting {
             Act::Give { items, gift } => done(give(job, items, *gift, &self.studio)),
             Act::ChangeEffect { items, index, change } => done(change_effect(job, items, *index, change)),
             Act::DropEffect { items, index } => done(drop_effect(job, items, *index)),
-            Act::AddStep { items, group, kind } => done(add_step(job, Subject::of(items, group.as_ref()), kind)),
+            Act::AddStep { items, group, kind, over } => {
+                let subject = Subject::of(items, group.as_ref());
+                match over {
+                    Some(picture) => done(lay_over(job, subject, picture)),
+                    None => done(add_step(job, subject, kind)),
+                }
+            }
+            Act::PaintSpot { item, at, brush, way } => done(paint_spot(job, item, *at, (*brush, way), &self.studio)),
+            Act::DropSpot { item, at } => done(drop_spot(job, item, *at)),
+            Act::SetUpright { item, change } => done(set_upright(job, item, *change)),
+            Act::CutTo { item, across, down } => done(cut_to(job, item, (*across, *down), &self.studio)),
+            Act::LevelPicture { item } => done(level_picture(job, item, &self.studio)),
+            Act::LightGroup { group, light } => done(light_group(job, group, light)),
             Act::SetStep { items, group, at, step } => {
                 done(set_step(job, Subject::of(items, group.as_ref()), *at, step))
             }
@@ -276,6 +289,14 @@ impl Acting {
             Act::SubjectInFront { item, mask } => {
                 let (command, made) = subject_in_front(job, item, mask, &mut Ids)?;
                 Ok((command, vec![made]))
+            }
+            Act::Trace { item, wish } => {
+                let (command, made) = trace_picture(job, item, *wish, &self.studio, &mut Ids)?;
+                Ok((command, vec![made]))
+            }
+            Act::PutOn { item, on } => {
+                let (command, _) = put_on(job, item, on, &self.studio, &mut Ids)?;
+                Ok((command, Vec::new()))
             }
             Act::AddOver { side } => {
                 let (command, item) = over_everything(job, side, &mut Ids)?;

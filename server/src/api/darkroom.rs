@@ -2,15 +2,15 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::header::{self, CacheControl, CacheDirective};
-use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{Recipe, slug};
+use vatman_craft::{Recipe, RecipeCode, TraceWish, slug};
 use vatman_document::{GroupId, ItemId, JobId, SideId};
 use vatman_output::ScenePart;
 use vatman_photo::encode_png;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
-use crate::cutting::FoundSubject;
+use crate::cutting::{FoundSubject, Sought};
 use crate::darkroom::offered;
 use crate::problem::Problem;
 use crate::types::{DarkroomCard, PrintRequest};
@@ -22,6 +22,9 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/items/{item}/subject", web::post().to(find_subject))
         .route("/work/{work}/subject", web::get().to(found_subject))
         .route("/jobs/{job}/items/{item}/recipe", web::get().to(recipe_file))
+        .route("/jobs/{job}/items/{item}/recipe/code", web::get().to(recipe_code))
+        .route("/jobs/{job}/items/{item}/traced", web::get().to(traced))
+        .route("/recipes/code", web::post().to(read_code))
         .route("/jobs/{job}/items/{item}/recipes", web::get().to(recipes))
         .route("/jobs/{job}/sides/{side}/parts/{kind}/{id}", web::get().to(part))
         .route("/recipes/read", web::post().to(read_recipe));
@@ -47,8 +50,14 @@ async fn print(
 }
 
 /// Starts to find the subject of a picture.
-async fn find_subject(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
-    answer(move || shop.find_subject(&path.0, &path.1)).await
+async fn find_subject(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<SoughtQuery>) -> Answer {
+    answer(move || shop.find_subject(&path.0, &path.1, query.of)).await
+}
+
+#[derive(Deserialize)]
+struct SoughtQuery {
+    #[serde(default)]
+    of: Sought,
 }
 
 /// What was found.
@@ -71,6 +80,25 @@ async fn recipe_file(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<Rec
         .insert_header((header::CONTENT_DISPOSITION, file))
         .insert_header((header::CONTENT_TYPE, "application/json"))
         .body(recipe.written()))
+}
+
+/// What is done to something, as a code that can be scanned.
+async fn recipe_code(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
+    let RecipeQuery { name, group } = query.into_inner();
+    answer(move || shop.asking.recipe_code(&path.0, &path.1, group.as_ref(), &name)).await
+}
+
+/// The recipe of a code in a picture.
+async fn read_code(shop: Shared, picture: Bytes) -> Answer {
+    let read = move || {
+        let pixels = shop.studio.pictures.unpack(&picture).map_err(|error| Problem::value(error.to_string()))?;
+        RecipeCode::read(&pixels).map_err(|error| Problem::value(error.to_string()))
+    };
+    answer(read).await
+}
+
+async fn traced(shop: Shared, path: Path<(JobId, ItemId)>, wish: Query<TraceWish>) -> Answer {
+    answer(move || shop.asking.traced(&path.0, &path.1, *wish)).await
 }
 
 async fn read_recipe(file: Json<String>) -> Answer {

@@ -4,8 +4,8 @@ use serde::Deserialize;
 use ts_rs::TS;
 use vatman_craft::{
     AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, CutChange, CutStroke,
-    EffectChange, FindingKind, Gift, Grip, GroupChange, GuideChange, Layer, LetterStyle, LineChange, MosaicRoom, Order,
-    Repair, StackChange, TypeChange,
+    EffectChange, FindingKind, Gift, Grip, GroupChange, GroupLight, GuideChange, Layer, LetterStyle, LineChange,
+    MosaicRoom, Order, PutOn, Repair, StackChange, TraceWish, TypeChange, UprightChange,
 };
 use vatman_document::{
     AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, Focus, GroupId, ItemId, Outline, Paint, Part,
@@ -143,6 +143,10 @@ pub enum Act {
         group: Option<GroupId>,
         /// The kind of step.
         kind: String,
+        /// The picture that is laid over, for the kind that does.
+        #[serde(default)]
+        #[ts(optional)]
+        over: Option<AssetId>,
     },
     /// Changes a step of the first item, and the same one of the others.
     SetStep {
@@ -261,6 +265,66 @@ pub enum Act {
         brush: BrushSetting,
         /// Where the hand went, in fractions of what is treated.
         way: Vec<Focus>,
+    },
+    /// Fills what a stroke covers of a picture from its surroundings.
+    PaintSpot {
+        /// Which.
+        item: ItemId,
+        /// The place of the step in its list.
+        at: usize,
+        /// The brush.
+        brush: BrushSetting,
+        /// Where the hand went, in fractions of the picture.
+        way: Vec<Focus>,
+    },
+    /// Takes back the spot that was filled last.
+    DropSpot {
+        /// Which.
+        item: ItemId,
+        /// The place of the step in its list.
+        at: usize,
+    },
+    /// Changes how a picture is set upright.
+    SetUpright {
+        /// Which.
+        item: ItemId,
+        /// What changes.
+        change: UprightChange,
+    },
+    /// Turns a picture so that its long edges lie level and upright.
+    LevelPicture {
+        /// Which.
+        item: ItemId,
+    },
+    /// Cuts the frame of a picture to proportions.
+    CutTo {
+        /// Which.
+        item: ItemId,
+        /// Width; 0 for the proportions of the picture.
+        across: u32,
+        /// Height.
+        down: u32,
+    },
+    /// Puts what is seen of a picture in its place as outlines.
+    Trace {
+        /// Which.
+        item: ItemId,
+        /// How.
+        wish: TraceWish,
+    },
+    /// Puts a cut-out on a ground of its own.
+    PutOn {
+        /// Which.
+        item: ItemId,
+        /// On what.
+        on: PutOn,
+    },
+    /// Changes what light does to a group as a whole.
+    LightGroup {
+        /// Which.
+        group: GroupId,
+        /// How.
+        light: GroupLight,
     },
     /// Shows only what a mask says of the picture of an item.
     CutOut {
@@ -1130,6 +1194,7 @@ impl Act {
                 | Self::MoveEdge { .. }
                 | Self::Rearrange { .. }
                 | Self::Crop { .. }
+                | Self::CutTo { .. }
                 | Self::RepeatMove { .. }
         )
     }

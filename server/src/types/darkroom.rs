@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{BrushSetting, KindCard, Tones};
+use vatman_craft::{BrushSetting, KindCard, Tones, TraceWish};
 use vatman_document::{Blend, Texture, Treatment};
 
 /// Everything the darkroom offers.
@@ -18,6 +18,12 @@ pub struct DarkroomCard {
     pub textures: Vec<TextureName>,
     /// How the brush that paints masks starts.
     pub brush: BrushSetting,
+    /// How the brush that patches spots starts.
+    pub spot: BrushSetting,
+    /// How tracing starts.
+    pub trace: TraceWish,
+    /// Most colours in which a picture is traced.
+    pub most_colours: u8,
 }
 
 /// A surface and what it is called.
@@ -76,4 +82,26 @@ pub struct RecipeCard {
     pub name: String,
     /// Where it is seen.
     pub address: String,
+}
+
+/// A recipe as a code that can be scanned.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct RecipeCodeCard {
+    /// Where it is seen.
+    pub address: String,
+    /// What of the recipe is in it.
+    pub says: String,
+    /// Name for a file, without its ending.
+    pub file: String,
+}
+
+/// A picture as outlines, as it would be.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct TraceCard {
+    /// Where it is seen.
+    pub address: String,
+    /// Its colours.
+    pub colours: usize,
+    /// Points of all its outlines.
+    pub points: usize,
 }

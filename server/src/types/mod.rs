@@ -12,7 +12,9 @@ pub use bench::{
     ActResponse, LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, OpenJob, RepeatCard, SeenCard, SinceQuery,
     StageBunch, StageDelta, StageItem, Typed, WayCard, WaysQuery,
 };
-pub use darkroom::{DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard, TextureName};
+pub use darkroom::{
+    DarkroomCard, PrintCard, PrintPlace, PrintRequest, RecipeCard, RecipeCodeCard, TextureName, TraceCard,
+};
 pub use files::{FileCard, HandOverRequest, HandedCard};
 pub use jobs::{GridCard, JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
 pub use shelves::{DesignCard, DrawingCard, GraphicsFound, Kept, PictureCard, PlaceSet};

@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Finding, FoundSubject, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, Treatment, Typed, WayCard, WorkCard,
+  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Finding, FoundSubject, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -97,9 +97,15 @@ export const api = {
   darkroom: () => ask<DarkroomCard>('/api/darkroom'),
   print: (id: string, of: Treated, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${of.item}/print?${grouped(of)}`, 'POST', { steps, width }),
   recipeFile: (id: string, of: Treated, name: string) => `${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`,
-  findSubject: (id: string, item: string) => ask<WorkCard>(`${job(id)}/items/${item}/subject`, 'POST'),
+  findSubject: (id: string, item: string, of: 'subject' | 'withoutGround') => ask<WorkCard>(`${job(id)}/items/${item}/subject?of=${of}`, 'POST'),
+  recipeCode: (id: string, of: Treated, name: string) => ask<RecipeCodeCard>(`${job(id)}/items/${of.item}/recipe/code?${grouped(of, { name })}`),
+  /** The recipe of a file: one that was saved, or a picture of a code. */
+  async readRecipe(file: File): Promise<Recipe> {
+    if (!file.type.startsWith('image/')) return ask<Recipe>('/api/recipes/read', 'POST', await file.text())
+    return (await (await send('/api/recipes/code', { method: 'POST', body: file })).json()) as Recipe
+  },
+  traced: (id: string, item: string, wish: TraceWish) => ask<TraceCard>(`${job(id)}/items/${item}/traced?${new URLSearchParams({ colours: String(wish.colours), smooth: String(wish.smooth) })}`),
   foundSubject: (work: string) => ask<FoundSubject>(`/api/work/${work}/subject`),
-  readRecipe: async (file: File) => ask<Recipe>('/api/recipes/read', 'POST', await file.text()),
   recipes: (id: string, of: Treated, w: number) => ask<RecipeCard[]>(`${job(id)}/items/${of.item}/recipes?${grouped(of, { w: String(w) })}`),
   next: (id: string, step: Pace) => ask<NextCard>(`${job(id)}/next?step=${step}`),
   makeNext: (id: string, wish: NextRequest) => ask<{ id: string }>(`${job(id)}/next`, 'POST', wish),

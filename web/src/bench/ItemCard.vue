@@ -68,7 +68,7 @@ function sameAs() {
 const scale = computed(() => first.value?.item.place.scale ?? RATIO_WHOLE)
 const isWords = computed(() => many.value.length > 0 && many.value.every((p) => p.content.kind === 'words'))
 const giftNames: Record<Gift, string> = {
-  line: 'Line', shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', cast: 'Shadow on the ground', contact: 'Shadow right under it', reflection: 'Image in the ground', highlight: 'Highlight', button: 'Button', frost: 'Blur what lies behind',
+  line: 'Line', shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', cast: 'Shadow on the ground', contact: 'Shadow right under it', reflection: 'Image in the ground', rim: 'Rim like a sticker', highlight: 'Highlight', button: 'Button', frost: 'Blur what lies behind',
 }
 /** What an item may still be given; only what it does not have. */
 const offers = computed(() => (first.value ? (bench.drawn.get(first.value.item.id)?.gifts ?? []) : []))
@@ -93,13 +93,15 @@ function setTint(tint: string, live: boolean) {
 
 /** How many steps a shape treats with what lies behind it. */
 const treats = computed(() => (only.value?.content.kind === 'shape' ? (only.value.look.treatments?.length ?? 0) : 0))
+/** Whether it is treated as it is drawn, and in how many steps. */
+const asDrawn = computed(() => (only.value && (only.value.content.kind === 'words' || only.value.content.kind === 'drawing') ? { steps: only.value.look.treatments?.length ?? 0 } : null))
 
 /** What is set in a group of the card, for its heading. */
 const lit = computed(() => {
   const look = first.value?.look
   if (!look) return ''
-  const effects = (look.effects ?? []).map((effect) => ({ shadow: 'shadow', innerShadow: 'inner shadow', relief: 'relief', cast: 'cast shadow', contact: 'contact shadow', reflection: 'reflection' })[effect.kind])
-  return [look.stroke ? 'line' : '', look.backing ? 'backing' : '', look.frost ? 'blur behind' : '', ...effects].filter(Boolean).join(', ')
+  const effects = (look.effects ?? []).map((effect) => ({ shadow: 'shadow', innerShadow: 'inner shadow', relief: 'relief', cast: 'cast shadow', contact: 'contact shadow', reflection: 'reflection', rim: 'rim' })[effect.kind])
+  return [look.stroke ? 'line' : '', look.backing ? 'backing' : '', look.frost ? 'blur behind' : '', ...effects, asDrawn.value?.steps ? 'treated' : ''].filter(Boolean).join(', ')
 })
 const mixed = computed(() => {
   const look = first.value?.look
@@ -181,6 +183,7 @@ function share(what: Kept | 'all' | 'none') {
           <BackingFields v-if="first.look.backing" :backing="first.look.backing" :scale="scale" @live="(by) => change({ act: 'changeBacking', items: items(), change: by }, true)" @done="(by) => change({ act: 'changeBacking', items: items(), change: by })" />
           <MeasureField v-if="first.look.frost" label="Blur of what lies behind" short="Blur behind" :value="Math.round((first.look.frost * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="(blur) => change({ act: 'setFrost', items: items(), blur: blur || null })" />
           <button v-if="only && only.content.kind === 'shape' && !treats" class="act" data-tip="Treats what is seen through this shape: blurred, grey, in squares, warmer…" @click="bench.darkroom = { item: only.item.id }">Treat what lies behind…</button>
+          <button v-if="only && asDrawn" class="act" data-tip="Blurred, worn, faded out and more, changeable for ever; the words stay words" @click="bench.darkroom = { item: only.item.id }">Darkroom…<small v-if="asDrawn.steps" class="count">{{ asDrawn.steps }}</small></button>
           <EffectFields v-for="(effect, i) in first.look.effects ?? []" :key="`${i}-${effect.kind}`" :effect="effect" :scale="scale" @live="change({ act: 'changeEffect', items: items(), index: i, change: $event }, true)" @done="change({ act: 'changeEffect', items: items(), index: i, change: $event })" @remove="change({ act: 'dropEffect', items: items(), index: i })" />
         </FoldGroup>
         <PlaceFields v-if="only" :plain="only" />

@@ -59,8 +59,8 @@ const thousandths = (value: number) => Math.round((value / RATIO_WHOLE) * 10_000
       </template>
     </template>
     <template v-else-if="cut?.mask">
-      <ShareField label="Edge out" :value="thousandths(cut.shift)" :min="-10" :max="10" :step="0.1" @live="set({ shift: toRatio($event / 1000) }, true)" @done="set({ shift: toRatio($event / 1000) })" />
-      <ShareField label="Soft edge" :value="thousandths(cut.softness)" :max="20" :step="0.1" @live="set({ softness: toRatio($event / 1000) }, true)" @done="set({ softness: toRatio($event / 1000) })" />
+      <ShareField label="Edge out" :value="thousandths(cut.shift)" :min="-10" :max="10" :step="0.1" unit="‰" @live="set({ shift: toRatio($event / 1000) }, true)" @done="set({ shift: toRatio($event / 1000) })" />
+      <ShareField label="Soft edge" :value="thousandths(cut.softness)" :max="20" :step="0.1" unit="‰" @live="set({ softness: toRatio($event / 1000) }, true)" @done="set({ softness: toRatio($event / 1000) })" />
     </template>
   </section>
 </template>
@@ -69,8 +69,6 @@ const thousandths = (value: number) => Math.round((value / RATIO_WHOLE) * 10_000
 .cut {
   display: grid;
   gap: 6px;
-  padding-bottom: 8px;
-  border-bottom: 1px solid var(--rule);
 }
 
 .head,

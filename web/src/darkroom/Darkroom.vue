@@ -2,8 +2,8 @@
 import { ChevronDown, ChevronUp, Columns2, Trash2, X } from '@lucide/vue'
 import { useFileDialog } from '@vueuse/core'
 import { ElSwitch } from 'element-plus'
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
-import type { Area, AreaKind, CutStroke, Develop, Mask, Treatment } from '../generated/types'
+import { computed, defineAsyncComponent, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
+import type { Area, AreaKind, CutStroke, Develop, Focus, Mask, Treatment } from '../generated/types'
 import { api } from '../api/client'
 import { RATIO_WHOLE, toRatio } from '../measures'
 import ActMenu from '../parts/ActMenu.vue'
@@ -16,8 +16,12 @@ import MaskFields from './MaskFields.vue'
 import PrintView from './PrintView.vue'
 import StepField from './StepField.vue'
 import ToneGraph from './ToneGraph.vue'
+import UprightFields from './UprightFields.vue'
+import ShelfDialog from '../pictures/ShelfDialog.vue'
 import { brushOf, focus, setBrush, type Brush, type Spot } from './drawing'
 import { useDarkroom } from './use-darkroom'
+
+const CodeDialog = defineAsyncComponent(() => import('./CodeDialog.vue'))
 
 /** A picture, what lies behind a shape, or a group, large, in its surroundings on the sheet, and what is done to it as a list in order. */
 const props = defineProps<{ item: string; group?: string }>()
@@ -53,16 +57,20 @@ onUnmounted(() => { window.removeEventListener('keydown', down, true); window.re
 const develop = (at: number, by: Partial<Develop>) => ({ develop: { ...steps.value[at]!.develop, ...by } as Develop })
 
 /** What a press or a drag on the picture means just now. */
-type Drawing = Area['kind'] | CutStroke | 'neutral' | 'point'
+type Drawing = Area['kind'] | CutStroke | 'neutral' | 'point' | 'spot' | 'corners'
 const drawing = ref<Drawing | null>(null)
 const cutStrokes: Drawing[] = ['keep', 'remove', 'hide', 'show']
 const cutting = computed(() => (drawing.value && cutStrokes.includes(drawing.value) ? (drawing.value as CutStroke) : null))
 const cutFields = ref<InstanceType<typeof CutFields>>()
 const pointed = ref('centre')
 const brush = ref<Brush | null>(null)
-watch(offered, (card) => { if (card) brush.value ??= brushOf(card.brush) }, { immediate: true })
+/** Spots are patched with a brush of their own, which is smaller. */
+const spotBrush = ref<Brush | null>(null)
+watch(offered, (card) => { if (card) { brush.value ??= brushOf(card.brush); spotBrush.value ??= brushOf(card.spot) } }, { immediate: true })
+const heldBrush = computed(() => (drawing.value === 'spot' ? spotBrush.value : brush.value))
 watch(open, () => { drawing.value = null })
-const masking = computed(() => (drawing.value && !cutting.value && drawing.value !== 'neutral' && drawing.value !== 'point' ? (drawing.value as Area['kind']) : null))
+const others: Drawing[] = ['neutral', 'point', 'spot', 'corners']
+const masking = computed(() => (drawing.value && !cutting.value && !others.includes(drawing.value) ? (drawing.value as Area['kind']) : null))
 
 async function drawn(way: Spot[]) {
   const kind = drawing.value
@@ -74,6 +82,16 @@ async function drawn(way: Spot[]) {
     if (cutting.value === 'keep' || cutting.value === 'remove') await cutFields.value?.cut()
     return
   }
+  if (kind === 'spot' && at !== null) {
+    filling.value = true
+    await bench.act({ act: 'paintSpot', item: props.item, at, brush: setBrush(spotBrush.value!), way: places })
+    filling.value = false
+    return
+  }
+  if (kind === 'corners') {
+    await bench.act({ act: 'setUpright', item: props.item, change: { corners: places as [Focus, Focus, Focus, Focus] } })
+    return
+  }
   if (kind !== 'brush') drawing.value = null
   if (kind === 'neutral') await bench.act({ act: 'makeNeutral', item: props.item, ...(props.group ? { group: props.group } : {}), at: places.at(-1)! })
   else if (at === null || !kind) return
@@ -81,6 +99,28 @@ async function drawn(way: Spot[]) {
   else if (kind === 'brush') await bench.act({ act: 'maskStroke', ...target, at, brush: setBrush(brush.value!), way: places })
   else await bench.act({ act: 'maskArea', ...target, at, kind: kind as AreaKind, way: places })
 }
+
+/** Whether what fills a spot is being looked for. */
+const filling = ref(false)
+/** A step of a kind, and at once what it needs a hand for. */
+const overlaying = ref(false)
+async function add(kind: string) {
+  if (kind === 'overlay') { overlaying.value = true; return }
+  await room.add(kind)
+  if (kind === 'spots') await nextTick(() => { drawing.value = 'spot' })
+}
+async function layOver(picture: string) {
+  overlaying.value = false
+  await room.add('overlay', picture)
+}
+/** Another picture for a step that lays one over. */
+const replacing = ref<number | null>(null)
+async function layOther(picture: string) {
+  const at = replacing.value
+  replacing.value = null
+  if (at !== null) await room.set(at, develop(at, { picture } as Partial<Develop>))
+}
+const spots = (step: Treatment) => (step.develop.kind === 'spots' ? step.develop.spots.length : 0)
 
 /** An area of a kind is drawn on the picture; tones need no hand. */
 async function draw(kind: Area['kind'] | null) {
@@ -104,17 +144,18 @@ async function take(name: string, strength = 100) {
   if (had) notices.say(`“${name}” took the place of what was done before.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
 }
 
-type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'save' | 'read'
+type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'save' | 'code' | 'read'
 const deeds = computed<{ value: Deed; name: string; apart?: boolean }[]>(() => [
   { value: 'auto', name: 'Stretch the tones' }, { value: 'neutral', name: 'Point at what is grey' },
   ...(isPicture.value ? [{ value: 'side' as const, name: 'The other pictures of this side alike', apart: true }, { value: 'job' as const, name: 'All pictures of the job alike' }] : []),
-  { value: 'read', name: 'Recipe from a file…', apart: true },
-  ...(room.kept.value.length ? [{ value: 'save' as const, name: 'Save as a recipe' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
+  { value: 'read', name: 'Recipe from a file or code…', apart: true },
+  ...(room.kept.value.length ? [{ value: 'save' as const, name: 'Save as a recipe' }, { value: 'code' as const, name: 'Recipe as a code to scan…' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
 ])
 async function does(deed: Deed) {
   if (deed === 'auto') { if (await bench.act({ act: 'autoLevels', item: props.item, ...(props.group ? { group: props.group } : {}) })) open.value = steps.value.findIndex((step) => step.develop.kind === 'levels') }
   else if (deed === 'neutral') drawing.value = 'neutral'
   else if (deed === 'save') save()
+  else if (deed === 'code') code.value = true
   else if (deed === 'read') dialog.open()
   else if (deed === 'nothing') { taken.value = null; open.value = null; await bench.act({ act: 'setSteps', ...target, steps: [] }) }
   else await bench.act({ act: 'treatAlike', item: props.item, everywhere: deed === 'job' })
@@ -127,7 +168,7 @@ function save() {
   link.click()
   if (room.kept.value.some((step) => step.mask?.areas.some((one) => one.area.kind === 'brush'))) notices.say('Saved. What was painted by hand is of this picture alone and was left out.')
 }
-const dialog = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true })
+const dialog = useFileDialog({ accept: '.json,application/json,image/png,image/jpeg,image/webp', multiple: false, reset: true })
 dialog.onChange(async (files) => {
   if (!files?.[0]) return
   try {
@@ -139,24 +180,26 @@ dialog.onChange(async (files) => {
     notices.report(error)
   }
 })
-const says: Record<string, string> = { neutral: 'Press on something that should be grey.', point: 'Press where its middle is.' }
+const code = ref(false)
+const says: Record<string, string> = { spot: 'Paint over what should be gone.', corners: 'Drag the four corners to those of what should be seen from straight ahead.', neutral: 'Press on something that should be grey.', point: 'Press where its middle is.' }
 </script>
 
 <template>
   <section class="darkroom" role="dialog" aria-modal="true" :aria-label="`Darkroom: ${name}`">
     <header>
       <h2>Darkroom <small>{{ name }}</small></h2>
-      <p v-if="drawing && says[drawing]" class="say" role="status">{{ says[drawing] }} <button class="link" @click="drawing = null">Never mind</button></p>
+      <p v-if="drawing && says[drawing]" class="say" role="status">{{ says[drawing] }} <button class="link" @click="drawing = null">{{ drawing === 'spot' || drawing === 'corners' ? 'Done' : 'Never mind' }}</button></p>
       <p v-else class="quiet keys">Hold 0 to see it as it came</p>
       <button class="act" :aria-pressed="split !== null" data-tip="As it came beside as it is now" @click="split = split === null ? 0.5 : null"><Columns2 :size="15" />Beside</button>
       <button class="act next" @click="close">Done</button>
     </header>
-    <PrintView v-if="brush" v-model:split="split" :item="item" :group="group" :print="print" :before="before" :held="held" :drawing="drawing" :brush="brush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
+    <PrintView v-if="heldBrush" v-model:split="split" :item="item" :group="group" :print="print" :before="before" :held="held" :drawing="drawing" :brush="heldBrush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
     <aside class="scroll" aria-label="What is done to the picture">
       <ToneGraph :tones="print?.tones ?? null" />
       <CutFields v-if="isPicture && brush" ref="cutFields" :item="item" :drawing="cutting" :brush="brush" @draw="drawing = $event" @brush="brush = { ...brush!, ...$event }" />
-      <div class="row"><AddStep v-if="offered" :kinds="offered.kinds" :full="steps.length >= offered.most" @add="room.add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu></div>
-      <p v-if="!steps.length" class="quiet">{{ isPicture ? 'Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.' : group ? 'Nothing is done to this group as a whole yet. Take a recipe below, or add a step.' : 'Nothing is done to what lies behind this shape yet. Take a recipe below, or add a step.' }}</p>
+      <UprightFields v-if="isPicture" :item="item" :drawing="drawing === 'corners'" @draw="drawing = $event ? 'corners' : null" />
+      <div class="row"><AddStep v-if="offered" :kinds="offered.kinds.filter((card) => isPicture || !card.pictures_only)" :full="steps.length >= offered.most" @add="add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu></div>
+      <p v-if="!steps.length" class="quiet">{{ isPicture ? 'Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.' : group ? 'Nothing is done to this group as a whole yet. Take a recipe below, or add a step.' : bench.plain(item)?.content.kind === 'shape' ? 'Nothing is done to what lies behind this shape yet. Take a recipe below, or add a step.' : 'Nothing is done to this yet. Take a recipe below, or add a step. Words stay words.' }}</p>
       <ol>
         <li v-for="(step, n) in steps" :key="n" :class="{ open: open === n, off: !step.on }" :data-step="step.develop.kind">
           <div class="head">
@@ -171,7 +214,14 @@ const says: Record<string, string> = { neutral: 'Press on something that should 
           </div>
           <div v-if="open === n && cardOf(step)" class="fields">
             <template v-if="masking !== 'brush'">
-              <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" :textures="offered!.textures" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" />
+              <div v-if="step.develop.kind === 'spots'" class="painting">
+                <template v-if="drawing === 'spot'">
+                  <ShareField label="Size" :value="Math.round(spotBrush!.radius * 1000) / 10" :min="0.2" :max="12" :step="0.1" @live="spotBrush = { ...spotBrush!, radius: $event / 100 }" @done="spotBrush = { ...spotBrush!, radius: $event / 100 }" />
+                </template>
+                <div class="two"><button class="act" :aria-pressed="drawing === 'spot'" @click="drawing = drawing === 'spot' ? null : 'spot'">{{ filling ? 'Filling…' : drawing === 'spot' ? 'Done painting' : 'Paint over spots…' }}</button><button class="act" :disabled="!spots(step)" @click="bench.act({ act: 'dropSpot', item, at: n })">Take the last back</button></div>
+                <p class="quiet">{{ spots(step) ? `${spots(step)} ${spots(step) === 1 ? 'spot' : 'spots'} filled from what lies around.` : 'What is painted over is filled from what lies around it.' }}</p>
+              </div>
+              <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" :textures="offered!.textures" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" @picture="replacing = n" />
               <ShareField label="Amount" :value="Math.round((step.amount / RATIO_WHOLE) * 100)" @live="room.tryOut(n, { amount: toRatio($event / 100) })" @done="room.set(n, { amount: toRatio($event / 100) })" />
             </template>
             <MaskFields v-if="brush" :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="draw" @brush="brush = { ...brush!, ...$event }" />
@@ -185,6 +235,8 @@ const says: Record<string, string> = { neutral: 'Press on something that should 
         <li v-for="recipe in recipes" :key="recipe.name"><button :aria-pressed="taken?.name === recipe.name" @click="take(recipe.name)"><img loading="lazy" :src="recipe.address" alt="" /><span>{{ recipe.name }}</span></button></li>
       </ul>
     </footer>
+    <ShelfDialog v-if="overlaying || replacing !== null" title="Which picture is laid over it?" @close="overlaying = false; replacing = null" @choose="replacing === null ? layOver($event) : layOther($event)" />
+    <CodeDialog v-if="code" :of="props" :name="taken?.name ?? name" @close="code = false" />
   </section>
 </template>
 
@@ -275,6 +327,15 @@ ol > li {
   min-height: 36px;
   padding: 0;
   text-align: left;
+}
+
+.painting {
+  display: grid;
+  gap: 8px;
+}
+
+.painting p {
+  margin: 0;
 }
 
 .name small {

@@ -1,22 +1,30 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
-import type { Area, BrushStroke, CutStroke, PrintCard, Treatment } from '../generated/types'
+import type { Area, BrushStroke, CutStroke, PrintCard, PrintPlace, Treatment } from '../generated/types'
 import { RATIO_WHOLE } from '../measures'
 import { useBench } from '../stores/bench'
 import type { Brush, Spot } from './drawing'
 
 /** The picture where it lies on its sheet: the sheet as the stage has it, dimmed but for the picture, with the print in its place. */
-const props = defineProps<{ item: string; group?: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | CutStroke | 'neutral' | 'point' | null; brush: Brush; step: Treatment | null }>()
+const props = defineProps<{ item: string; group?: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | CutStroke | 'neutral' | 'point' | 'spot' | 'corners' | null; brush: Brush; step: Treatment | null }>()
 const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[]] }>()
 const bench = useBench()
 const view = ref<HTMLElement>()
 const sheets = ref<SVGSVGElement[]>([])
 
+const upright = computed(() => (props.group ? null : (bench.plain(props.item)?.look.upright ?? null)))
+/** A picture that is set upright lies on the sheet otherwise than it came: it is worked on as it came, by itself. */
+const flat = computed<PrintPlace | null>(() => {
+  const size = props.print ?? props.before
+  if (!size || !(upright.value || props.drawing === 'corners')) return null
+  const all: [number, number, number, number] = [0, 0, size.width, size.height]
+  return { area: all, field: all, outline: '' }
+})
 /** Where a print of a part of the sheet lies. */
-const place = computed(() => props.print?.on_sheet ?? props.before?.on_sheet ?? null)
+const place = computed(() => props.print?.on_sheet ?? props.before?.on_sheet ?? flat.value)
 const rect = (sides: [number, number, number, number]) => ({ x: sides[0], y: sides[1], w: sides[2], h: sides[3] })
 /** What is treated, as a box on the sheet: of a shape its own, of a group that of its members. */
-const own = computed(() => (props.group && place.value ? rect(place.value.field) : bench.drawn.get(props.item)?.frame))
+const own = computed(() => (place.value && (props.group || flat.value) ? rect(place.value.field) : bench.drawn.get(props.item)?.frame))
 const members = computed(() => new Set(props.group ? (bench.side?.items ?? []).filter((item) => item.groups?.includes(props.group!)).map((item) => item.id) : [props.item]))
 const box = computed(() => {
   const frame = own.value
@@ -77,7 +85,7 @@ const spot = (event: PointerEvent): Spot => {
 }
 const at = ref<{ x: number; y: number } | null>(null)
 function press(event: PointerEvent) {
-  if (!props.drawing || !matrix.value || event.button !== 0) return
+  if (!props.drawing || props.drawing === 'corners' || !matrix.value || event.button !== 0) return
   view.value!.setPointerCapture(event.pointerId)
   way.value = [spot(event)]
 }
@@ -99,7 +107,7 @@ function release() {
 const share = (v: number) => v / RATIO_WHOLE
 const line = (points: Spot[]) => points.map((p) => there(p.x, p.y)).join(' ')
 /** Whether the hand holds a brush. */
-const brushing = computed(() => ['brush', 'keep', 'remove', 'hide', 'show'].includes(props.drawing ?? ''))
+const brushing = computed(() => ['brush', 'keep', 'remove', 'hide', 'show', 'spot'].includes(props.drawing ?? ''))
 /** Strokes of the open step, and the one that is being made. */
 const strokes = computed<{ points: Spot[]; wide: number; erases: boolean }[]>(() => {
   if (!matrix.value || !brushing.value) return []
@@ -124,6 +132,36 @@ const outlines = computed<string[]>(() => {
   })
 })
 
+/** The four corners as they are, or as a hand is just moving one. */
+const moved = ref<{ at: number; to: Spot } | null>(null)
+const corners = computed<Spot[]>(() => {
+  if (props.drawing !== 'corners' || !matrix.value) return []
+  const kept = upright.value?.corners?.map((corner) => ({ x: share(corner.x), y: share(corner.y) })) ?? [{ x: 0, y: 0 }, { x: 1, y: 0 }, { x: 1, y: 1 }, { x: 0, y: 1 }]
+  return kept.map((corner, at) => (moved.value?.at === at ? moved.value.to : corner))
+})
+function takeCorner(event: PointerEvent, at: number) {
+  (event.target as HTMLElement).setPointerCapture(event.pointerId)
+  moved.value = { at, to: corners.value[at]! }
+}
+function moveCorner(event: PointerEvent) {
+  if (!moved.value) return
+  const to = spot(event)
+  const held = (value: number) => Math.min(Math.max(value, 0), 1)
+  moved.value = { at: moved.value.at, to: { x: held(to.x), y: held(to.y) } }
+}
+function letCorner() {
+  if (!moved.value) return
+  const all = corners.value
+  moved.value = null
+  emit('drawn', all)
+}
+/** A corner goes by keys, too. */
+function nudge(at: number, x: number, y: number) {
+  emit('drawn', corners.value.map((corner, n) => (n === at ? { x: corner.x + x * 0.005, y: corner.y + y * 0.005 } : corner)))
+}
+const cornerNames = ['Top left corner', 'Top right corner', 'Bottom right corner', 'Bottom left corner']
+const cornerAt = (corner: Spot) => { const p = matrix.value!.transformPoint(corner); return { left: `${p.x}px`, top: `${p.y}px` } }
+
 function pull(event: PointerEvent) {
   if (!event.buttons) return
   const own = view.value!.getBoundingClientRect()
@@ -135,8 +173,8 @@ function pull(event: PointerEvent) {
 <template>
   <div ref="view" class="view" :class="{ drawing }" @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="way = []" @pointerleave="at = null">
     <svg v-for="layer in split === null ? 1 : 2" :key="layer" :ref="(el) => { if (el) sheets[layer - 1] = el as SVGSVGElement }" :viewBox="box" :style="layer === 2 ? { clipPath: `inset(0 ${(1 - split!) * 100}% 0 0)` } : {}" aria-hidden="true">
-      <g class="around" v-html="bench.ground" />
-      <template v-for="id in bench.order" :key="id">
+      <g v-if="!flat" class="around" v-html="bench.ground" />
+      <template v-for="id in flat ? [] : bench.order" :key="id">
         <g v-if="!place || !members.has(id)" :class="{ around: id !== item, over: above.has(id) }" :data-treated="id === item ? '' : undefined" v-html="bench.drawn.get(id)?.svg ?? ''" />
       </template>
       <template v-if="place">
@@ -151,6 +189,10 @@ function pull(event: PointerEvent) {
       <polyline v-if="way.length > 1 && !brushing" :points="line([way[0]!, way.at(-1)!])" class="edge light" />
       <circle v-if="brushing && at" :cx="at.x" :cy="at.y" :r="brush.radius * longer" class="tip" />
     </svg>
+    <template v-if="corners.length">
+      <svg class="marks" aria-hidden="true"><polygon :points="line(corners)" class="edge dark" /><polygon :points="line(corners)" class="edge light" /></svg>
+      <button v-for="(corner, n) in corners" :key="n" class="corner" :style="cornerAt(corner)" :aria-label="cornerNames[n]" @pointerdown.stop.prevent="takeCorner($event, n)" @pointermove.stop="moveCorner" @pointerup.stop="letCorner" @pointercancel="moved = null" @keydown.left.prevent="nudge(n, -1, 0)" @keydown.right.prevent="nudge(n, 1, 0)" @keydown.up.prevent="nudge(n, 0, -1)" @keydown.down.prevent="nudge(n, 0, 1)" />
+    </template>
     <div v-if="split !== null" class="divider" :style="{ left: `${split * 100}%` }" role="slider" aria-label="As it came, and as it is now" :aria-valuenow="Math.round(split * 100)" tabindex="0" @pointerdown.stop.prevent="($event.target as HTMLElement).setPointerCapture($event.pointerId)" @pointermove.stop="pull" @keydown.left.prevent="emit('update:split', Math.max(split - 0.02, 0.02))" @keydown.right.prevent="emit('update:split', Math.min(split + 0.02, 0.98))" />
   </div>
 </template>
@@ -223,6 +265,20 @@ function pull(event: PointerEvent) {
   fill: none;
   stroke: var(--mark-light);
   mix-blend-mode: difference;
+}
+
+.corner {
+  position: absolute;
+  width: 24px;
+  height: 24px;
+  min-height: 0;
+  margin: -12px 0 0 -12px;
+  padding: 0;
+  border: 2px solid var(--mark-light);
+  outline: 1px solid var(--mark-dark);
+  background: transparent;
+  cursor: move;
+  touch-action: none;
 }
 
 .divider {

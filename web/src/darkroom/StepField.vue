@@ -2,6 +2,7 @@
 import { ElSlider } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import type { Blend, Develop, FieldCard, Texture, TextureName } from '../generated/types'
+import { api } from '../api/client'
 import { RATIO_WHOLE } from '../measures'
 import ColorPick from '../edit/ColorPick.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
@@ -12,7 +13,7 @@ import { blendNames } from './names'
 
 /** One value of a step, set in the way it is shown. */
 const props = defineProps<{ field: FieldCard; develop: Develop; blends: Blend[]; textures: TextureName[] }>()
-const emit = defineEmits<{ live: [by: Partial<Develop>]; done: [by: Partial<Develop>]; point: [] }>()
+const emit = defineEmits<{ live: [by: Partial<Develop>]; done: [by: Partial<Develop>]; point: []; picture: [] }>()
 const raw = computed(() => (props.develop as unknown as Record<string, unknown>)[props.field.key])
 const wholes: Partial<Record<FieldCard['shown'], number>> = { percent: RATIO_WHOLE / 100, thousandths: RATIO_WHOLE / 1_000, stops: RATIO_WHOLE, plain: RATIO_WHOLE, kelvin: 1, count: 1, degrees: 1_000_000 }
 const whole = computed(() => wholes[props.field.shown])
@@ -49,6 +50,7 @@ function moreStops() {
   <ColorPick v-else-if="field.shown === 'colour'" :label="field.name" :tint="String(raw)" @live="emit('live', by($event))" @done="emit('done', by($event))" />
   <ChoiceField v-else-if="field.shown === 'blend'" :label="field.name" :value="raw as Blend" :choices="blends.map((value) => ({ value, name: blendNames[value] }))" @done="emit('done', by($event))" />
   <ChoiceField v-else-if="field.shown === 'texture'" :label="field.name" :value="raw as Texture" :choices="textures" @done="emit('done', by($event))" />
+  <div v-else-if="field.shown === 'picture'" class="point"><img :src="api.media(String(raw), 160)" alt="" /><button class="act" @click="emit('picture')">Another picture…</button></div>
   <div v-else-if="field.shown === 'point'" class="point"><span>{{ field.name }}</span><button class="act" @click="emit('point')">Point at it…</button></div>
   <CurveField v-else-if="field.shown === 'curves' && develop.kind === 'curves'" :develop="develop" @live="emit('live', $event)" @done="emit('done', $event)" />
   <div v-else-if="field.shown === 'gradient'" class="stops">
@@ -83,6 +85,12 @@ function moreStops() {
   grid-template-columns: 84px 1fr;
   align-items: center;
   gap: 10px;
+}
+
+.point > img {
+  width: 84px;
+  height: 56px;
+  object-fit: cover;
 }
 
 .stops {

@@ -71,8 +71,8 @@ export function useDarkroom(of: Treated) {
     trying.value = change(at, by)
     if (!(await bench.act({ act: 'setStep', ...target, at, step }))) trying.value = null
   }
-  async function add(kind: string) {
-    if (!(await bench.act({ act: 'addStep', ...target, kind }))) return
+  async function add(kind: string, over?: string) {
+    if (!(await bench.act({ act: 'addStep', ...target, kind, ...(over ? { over } : {}) }))) return
     open.value = kept.value.length - 1
   }
   async function drop(at: number) {

@@ -1,6 +1,6 @@
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
-import type { FoundSubject } from '../generated/types'
+import type { FoundSubject, PutOn } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
@@ -25,10 +25,10 @@ export function useSubject(item: () => string) {
     told(found)
   })
 
-  async function find(): Promise<FoundSubject | null> {
+  async function find(of: 'subject' | 'withoutGround' = 'subject'): Promise<FoundSubject | null> {
     await giveUp()
     try {
-      const card = await api.findSubject(bench.job!.id, item())
+      const card = await api.findSubject(bench.job!.id, item(), of)
       const found = new Promise<FoundSubject | null>((resolve) => { told = resolve })
       work.value = card.id
       // It may have been done before this window heard of it.
@@ -49,8 +49,8 @@ export function useSubject(item: () => string) {
   }
 
   /** Cuts the picture out by its subject, as strokes have said so far. */
-  async function cut() {
-    const found = await find()
+  async function cut(of: 'subject' | 'withoutGround' = 'subject') {
+    const found = await find(of)
     if (found) await bench.act({ act: 'cutOut', item: item(), mask: found.mask })
     return found
   }
@@ -63,5 +63,10 @@ export function useSubject(item: () => string) {
       notices.say('The subject stands in front now, and goes where the picture goes.', { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
     }
   }
-  return { finding, share, find, giveUp, cut, front }
+  /** Puts what is cut out on a ground of its own; where nothing is cut out yet, its subject is found first. */
+  async function putOn(on: PutOn) {
+    if (!bench.plain(item())?.look.cut_out && !(await cut())) return
+    await bench.act({ act: 'putOn', item: item(), on })
+  }
+  return { putOn, finding, share, find, giveUp, cut, front }
 }

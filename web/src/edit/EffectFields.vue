@@ -13,7 +13,7 @@ const props = defineProps<{ effect: Effect; scale: number }>()
 const emit = defineEmits<{ live: [change: EffectChange]; done: [change: EffectChange]; remove: [] }>()
 const bench = useBench()
 
-const names: Record<Effect['kind'], string> = { shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', cast: 'Shadow on the ground', contact: 'Shadow right under it', reflection: 'Image in the ground' }
+const names: Record<Effect['kind'], string> = { shadow: 'Shadow', innerShadow: 'Inner shadow', relief: 'Relief', cast: 'Shadow on the ground', contact: 'Shadow right under it', reflection: 'Image in the ground', rim: 'Rim' }
 const here = (length: number) => Math.round((length * props.scale) / RATIO_WHOLE)
 
 function set(by: EffectChange, live = false) {
@@ -36,6 +36,14 @@ const ppi = () => bench.piece!.format.ppi
         <button class="act" :aria-pressed="effect.pressed" @click="set({ pressed: !effect.pressed })">Pressed in</button>
       </div>
       <ShareField label="Strength" :value="(effect.strength / RATIO_WHOLE) * 100" @live="set({ strength: toRatio($event / 100) }, true)" @done="set({ strength: toRatio($event / 100) })" />
+    </template>
+    <template v-else-if="effect.kind === 'rim'">
+      <ColorPick label="Colour" :tint="effect.tint" @live="set({ tint: $event }, true)" @done="set({ tint: $event })" />
+      <div class="two">
+        <MeasureField label="Width of the rim" short="Wide" :value="here(effect.width)" :unit="unit()" :ppi="ppi()" :least="0" @change="set({ depth: $event })" />
+        <button class="act" :aria-pressed="effect.cut" data-tip="Its outer edge is in PDF and SVG as a line to cut along" @click="set({ cut: !effect.cut })">Cutting line</button>
+      </div>
+      <ShareField label="Strength" :value="(effect.opacity / RATIO_WHOLE) * 100" @live="set({ strength: toRatio($event / 100) }, true)" @done="set({ strength: toRatio($event / 100) })" />
     </template>
     <template v-else-if="effect.kind === 'cast' || effect.kind === 'contact' || effect.kind === 'reflection'">
       <ColorPick v-if="effect.kind !== 'reflection'" label="Colour" :tint="effect.tint" @live="set({ tint: $event }, true)" @done="set({ tint: $event })" />

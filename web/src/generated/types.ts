@@ -774,7 +774,23 @@ opacity: Ratio,
 /**
  * Where the ground is, as a share of the height from the top.
  */
-ground: Ratio, };
+ground: Ratio, } | { "kind": "rim", 
+/**
+ * How wide it is.
+ */
+width: Length, 
+/**
+ * Colour.
+ */
+tint: Tint, 
+/**
+ * 0 to 1.
+ */
+opacity: Ratio, 
+/**
+ * Whether its outer edge leaves as a cutting line where files can say one.
+ */
+cut: boolean, };
 
 export type CurvePoint = { 
 /**
@@ -795,6 +811,30 @@ at: Ratio,
  * What such tones become.
  */
 tint: Tint, };
+
+export type SpotCopy = { 
+/**
+ * The middle of where it goes.
+ */
+to: Focus, 
+/**
+ * The middle of where it comes from.
+ */
+from: Focus, };
+
+export type SpotPatch = { 
+/**
+ * What is filled: where a hard brush went.
+ */
+stroke: BrushStroke, 
+/**
+ * Half the side of the squares, a fraction of the longer side, up to 0.1.
+ */
+reach: Ratio, 
+/**
+ * Squares that together cover it.
+ */
+copies: Array<SpotCopy>, };
 
 export type Develop = { "kind": "exposure", 
 /**
@@ -1172,7 +1212,11 @@ scale: Ratio,
 /**
  * Clockwise.
  */
-turn: Angle, };
+turn: Angle, } | { "kind": "spots", 
+/**
+ * In order.
+ */
+spots: Array<SpotPatch>, } | { "kind": "clear", };
 
 export type BrushStroke = { 
 /**
@@ -1501,7 +1545,11 @@ treatments?: Array<Treatment>,
 /**
  * What of the picture it shows is seen.
  */
-cut_out?: CutOut, };
+cut_out?: CutOut, 
+/**
+ * How the picture it shows is set upright.
+ */
+upright?: Upright, };
 
 export type Crop = { 
 /**
@@ -1696,6 +1744,16 @@ softness: Ratio,
  * How far the edge is moved outward, -0.01 to 0.01.
  */
 shift: Ratio, };
+
+export type Upright = { 
+/**
+ * Turned clockwise by, -45 to 45 degrees; what would be empty then is cut off, at the proportions there were.
+ */
+turn: Angle, 
+/**
+ * The places of the original that become the corners, from the top left on clockwise; its own corners without them.
+ */
+corners?: [Focus, Focus, Focus, Focus], };
 
 export type Stack = { 
 /**
@@ -1969,7 +2027,11 @@ treatments?: Array<Treatment>,
 /**
  * What of its picture is seen.
  */
-cutOut?: CutOut | null, };
+cutOut?: CutOut | null, 
+/**
+ * How its picture is set upright.
+ */
+upright?: Upright | null, };
 
 export type PaintPatch = { 
 /**
@@ -2007,7 +2069,11 @@ treatments?: Array<Treatment>,
 /**
  * What of its picture is seen.
  */
-cutOut?: CutOut | null, };
+cutOut?: CutOut | null, 
+/**
+ * How its picture is set upright.
+ */
+upright?: Upright | null, };
 
 export type TypePatch = { 
 /**
@@ -2622,7 +2688,7 @@ turn: number, };
 
 export type Order = "front" | "forward" | "back" | "bottom" | "behind";
 
-export type Shown = "percent" | "thousandths" | "stops" | "plain" | "kelvin" | "degrees" | "count" | "colour" | "blend" | "texture" | "point" | "curves" | "gradient" | "hues";
+export type Shown = "percent" | "thousandths" | "stops" | "plain" | "kelvin" | "degrees" | "count" | "colour" | "blend" | "texture" | "picture" | "point" | "curves" | "gradient" | "hues";
 
 export type FieldCard = { 
 /**
@@ -2670,7 +2736,11 @@ fields: Array<FieldCard>,
 /**
  * Where it starts.
  */
-start: Develop, };
+start: Develop, 
+/**
+ * Whether only pictures can be treated so.
+ */
+pictures_only: boolean, };
 
 export type Recipe = { 
 /**
@@ -2712,7 +2782,7 @@ black: number,
  */
 white: number, };
 
-export type Gift = "line" | "shadow" | "innerShadow" | "relief" | "cast" | "contact" | "reflection" | "highlight" | "button" | "frost";
+export type Gift = "line" | "shadow" | "innerShadow" | "relief" | "cast" | "contact" | "reflection" | "rim" | "highlight" | "button" | "frost";
 
 export type StackChange = { 
 /**
@@ -2737,6 +2807,54 @@ opacity?: Ratio,
  * Mixing of all of it together with what lies below.
  */
 blend?: Blend, };
+
+export type GroupLight = { "what": "give" } | { "what": "change", 
+/**
+ * Its place in the list.
+ */
+index: number, 
+/**
+ * How.
+ */
+change: EffectChange, } | { "what": "drop", 
+/**
+ * Its place in the list.
+ */
+index: number, };
+
+export type UprightChange = { 
+/**
+ * Turned clockwise by.
+ */
+turn?: Angle, 
+/**
+ * The places of the original that become the corners, from the top left on clockwise; nothing for its own corners.
+ */
+corners?: [Focus, Focus, Focus, Focus] | null, };
+
+export type PutOn = { "kind": "white" } | { "kind": "colour", 
+/**
+ * Which.
+ */
+tint: Tint, } | { "kind": "gradient", 
+/**
+ * Which.
+ */
+tint: Tint, } | { "kind": "picture", 
+/**
+ * Which.
+ */
+picture: AssetId, };
+
+export type TraceWish = { 
+/**
+ * Most colours, 1 to 12.
+ */
+colours: number, 
+/**
+ * How much of small corners and specks is given up, 0 to 1.
+ */
+smooth: Ratio, };
 
 export type AreaKind = "linear" | "radial" | "light" | "colour";
 
@@ -2796,9 +2914,13 @@ strength?: Ratio,
  */
 light?: Angle, 
 /**
- * Width of the lit rim, as seen in the piece.
+ * Width of the rim, as seen in the piece.
  */
 depth?: Length, 
+/**
+ * Whether the edge of a rim leaves as a cutting line.
+ */
+cut?: boolean, 
 /**
  * Pressed in instead of raised.
  */
@@ -3842,7 +3964,11 @@ group?: GroupId,
 /**
  * The kind of step.
  */
-kind: string, } | { "act": "setStep", 
+kind: string, 
+/**
+ * The picture that is laid over, for the kind that does.
+ */
+over?: AssetId, } | { "act": "setStep", 
 /**
  * Which.
  */
@@ -3982,7 +4108,67 @@ brush: BrushSetting,
 /**
  * Where the hand went, in fractions of what is treated.
  */
-way: Array<Focus>, } | { "act": "cutOut", 
+way: Array<Focus>, } | { "act": "paintSpot", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The place of the step in its list.
+ */
+at: number, 
+/**
+ * The brush.
+ */
+brush: BrushSetting, 
+/**
+ * Where the hand went, in fractions of the picture.
+ */
+way: Array<Focus>, } | { "act": "dropSpot", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The place of the step in its list.
+ */
+at: number, } | { "act": "setUpright", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * What changes.
+ */
+change: UprightChange, } | { "act": "levelPicture", 
+/**
+ * Which.
+ */
+item: ItemId, } | { "act": "trace", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * How.
+ */
+wish: TraceWish, } | { "act": "putOn", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * On what.
+ */
+on: PutOn, } | { "act": "lightGroup", 
+/**
+ * Which.
+ */
+group: GroupId, 
+/**
+ * How.
+ */
+light: GroupLight, } | { "act": "cutOut", 
 /**
  * Which.
  */
@@ -5490,7 +5676,15 @@ textures: Array<TextureName>,
 /**
  * How the brush that paints masks starts.
  */
-brush: BrushSetting, };
+brush: BrushSetting, 
+/**
+ * How tracing starts.
+ */
+trace: TraceWish, 
+/**
+ * Most colours in which a picture is traced.
+ */
+most_colours: number, };
 
 export type PrintRequest = { 
 /**
@@ -5571,6 +5765,34 @@ name: string,
  * Where it is seen.
  */
 address: string, };
+
+export type RecipeCodeCard = { 
+/**
+ * Where it is seen.
+ */
+address: string, 
+/**
+ * What of the recipe is in it.
+ */
+says: string, 
+/**
+ * Name for a file, without its ending.
+ */
+file: string, };
+
+export type TraceCard = { 
+/**
+ * Where it is seen.
+ */
+address: string, 
+/**
+ * Its colours.
+ */
+colours: number, 
+/**
+ * Points of all its outlines.
+ */
+points: number, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FlipHorizontal2, ZoomIn, ZoomOut } from '@lucide/vue'
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { api } from '../api/client'
 import { useBench, type Plain } from '../stores/bench'
 import { useShelf } from '../stores/shelf'
@@ -10,6 +10,9 @@ import { useSubject } from '../darkroom/use-subject'
 import ActMenu from '../parts/ActMenu.vue'
 import AngleField from '../parts/AngleField.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
+import ShelfDialog from './ShelfDialog.vue'
+
+const TraceDialog = defineAsyncComponent(() => import('./TraceDialog.vue'))
 
 /** What a frame shows and how the picture sits in it. */
 const props = defineProps<{ plain: Plain }>()
@@ -39,13 +42,25 @@ const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: conte
 const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'turnPicture', item: props.plain.item.id, ...by })
 
 const subject = useSubject(() => props.plain.item.id)
-const cuts = computed(() => [
-  { value: 'cut' as const, name: 'Only the subject' }, { value: 'front' as const, name: 'Subject in front of the words' }, { value: 'brush' as const, name: 'By brush, in the darkroom…', apart: true },
+type Cut = 'cut' | 'blank' | 'front' | 'white' | 'colour' | 'gradient' | 'picture' | 'trace' | 'brush' | 'whole'
+const cuts = computed<{ value: Cut; name: string; apart?: boolean }[]>(() => [
+  { value: 'cut', name: 'Only the subject' }, { value: 'blank', name: 'Without its even ground' }, { value: 'front', name: 'Subject in front of the words' },
+  { value: 'white', name: 'On white, with a margin', apart: true }, { value: 'colour', name: 'On a colour' }, { value: 'gradient', name: 'On a gradient' }, { value: 'picture', name: 'On another picture…' },
+  { value: 'trace', name: 'Trace into outlines…', apart: true }, { value: 'brush', name: 'By brush, in the darkroom…' },
   ...(props.plain.look.cut_out ? [{ value: 'whole' as const, name: 'The whole picture again', apart: true }] : []),
 ])
-async function cutOut(what: 'cut' | 'front' | 'brush' | 'whole') {
+const tracing = ref(false)
+const choosing = ref(false)
+/** The colour last used, else the first shared one: what a ground starts with. */
+const tint = () => bench.lastTint ?? (Object.keys(bench.job?.swatches ?? {})[0] ? `@${Object.keys(bench.job!.swatches)[0]}` : '#d8d2c6')
+async function cutOut(what: Cut) {
   if (what === 'cut') await subject.cut()
+  else if (what === 'blank') await subject.cut('withoutGround')
   else if (what === 'front') await subject.front()
+  else if (what === 'white') await subject.putOn({ kind: 'white' })
+  else if (what === 'colour' || what === 'gradient') await subject.putOn({ kind: what, tint: tint() })
+  else if (what === 'picture') choosing.value = true
+  else if (what === 'trace') tracing.value = true
   else if (what === 'whole') await bench.act({ act: 'showWhole', item: props.plain.item.id })
   else bench.darkroom = { item: props.plain.item.id }
 }
@@ -74,6 +89,8 @@ async function cutOut(what: 'cut' | 'front' | 'brush' | 'whole') {
         <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
         <button class="act" :aria-pressed="crop.flip" data-tip="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
       </div>
+      <ShelfDialog v-if="choosing" title="On which picture?" @close="choosing = false" @choose="choosing = false; subject.putOn({ kind: 'picture', picture: $event })" />
+      <TraceDialog v-if="tracing" :item="plain.item.id" @close="tracing = false" />
       <ChoiceField label="Shown" :value="content.fit" :choices="fits" @done="setFit" />
     </template>
     <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>

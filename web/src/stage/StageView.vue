@@ -77,6 +77,15 @@ const ghost = computed(() => {
   return svg ?? null
 })
 
+/** The frame in thirds, to move the picture by. */
+const thirds = computed(() => {
+  const frame = bench.cropping ? bench.drawn.get(bench.cropping)?.frame : undefined
+  if (!frame) return null
+  const across = [1, 2].map((n) => `M${frame.x + (frame.w * n) / 3} ${frame.y}v${frame.h}`)
+  const down = [1, 2].map((n) => `M${frame.x} ${frame.y + (frame.h * n) / 3}h${frame.w}`)
+  return { path: [...across, ...down].join(''), turned: `rotate(${frame.turn} ${frame.x + frame.w / 2} ${frame.y + frame.h / 2})` }
+})
+
 const cursor = computed(() => {
   if (bench.pointing) return 'crosshair'
   if (space.value || gestures.grabbing.value) return gestures.grabbing.value ? 'grabbing' : 'grab'
@@ -396,6 +405,7 @@ defineExpose({ place, remove, zoomPicture })
         <g v-if="ghost" class="ghost" :transform="transform" aria-hidden="true">
           <g opacity="0.28" class="unclipped" v-html="ghost" />
           <g v-html="ghost" />
+          <path v-if="thirds" class="thirds" :d="thirds.path" :transform="thirds.turned" />
         </g>
         <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" :turns="turns" @grip="gestures.startGrip" @turn="gestures.startTurn" />
         <FindingMarks :viewport="viewport" />
@@ -421,6 +431,15 @@ defineExpose({ place, remove, zoomPicture })
 </template>
 
 <style scoped>
+.thirds {
+  fill: none;
+  stroke: var(--mark-light);
+  stroke-width: 1;
+  stroke-dasharray: 3 5;
+  vector-effect: non-scaling-stroke;
+  mix-blend-mode: difference;
+}
+
 .frame {
   display: grid;
   grid-template-rows: 38px minmax(0, 1fr);

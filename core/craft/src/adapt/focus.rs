@@ -21,9 +21,8 @@ pub(crate) fn crop_at(studio: &Studio, job: &Job, item: &Item, place: &Place) ->
         size.w.to_css_px().max(1e-6) / size.h.to_css_px().max(1e-6)
     };
     let (was, now) = (aspect(&item.place), aspect(place));
-    let info = studio.pictures.info(picture);
-    let Some(info) = info else { return own };
-    let shape = f64::from(info.width) / f64::from(info.height.max(1));
+    let Some((w, h)) = studio.picture_size(picture, &plain.look) else { return own };
+    let shape = f64::from(w) / f64::from(h.max(1));
     if let Some(crop) = own {
         return Some(covering(crop, shape, now));
     }

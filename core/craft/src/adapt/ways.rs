@@ -203,9 +203,10 @@ impl Judge<'_, '_> {
             let (true, Some(set)) = (one.is_picture(), place) else { continue };
             let (was, now) = (one.rect, set.rect);
             let seen = |r: Rect| {
-                let info = one.plain.content.picture().and_then(|id| self.studio.pictures.info(id));
-                let Some(info) = info else { return 1.0 };
-                let own = f64::from(info.width) / f64::from(info.height);
+                let shown = one.plain.content.picture();
+                let size = shown.and_then(|id| self.studio.picture_size(id, &one.plain.look));
+                let Some((w, h)) = size else { return 1.0 };
+                let own = f64::from(w) / f64::from(h);
                 let frame = r.width() / r.height().max(1e-6);
                 (own / frame).min(frame / own)
             };

@@ -112,10 +112,10 @@ fn combine_frame(
     let content = Content::Picture { picture: picture.clone(), focus: *focus, frame, fit: *fit };
     let crop = picture
         .as_ref()
-        .and_then(|id| studio.pictures.info(id))
+        .and_then(|id| studio.picture_size(id, &plain.look))
         .filter(|_| *fit == PictureFit::Fill && own.place.at.turn == Angle::ZERO && !own.place.at.flip)
-        .map(|info| {
-            let pixels = kurbo::Size::new(f64::from(info.width.max(1)), f64::from(info.height.max(1)));
+        .map(|(w, h)| {
+            let pixels = kurbo::Size::new(f64::from(w.max(1)), f64::from(h.max(1)));
             let shown = Shown { focus: *focus, crop: own.place.crop, fit: *fit };
             crop_kept(own.place.at.rect, whole, pixels, shown)
         });
@@ -137,7 +137,7 @@ fn combine_frame(
 
 /// The crop with which a picture lies on the sheet as it did when its frame gets another box; where it does not cover that, it covers
 /// it anew.
-fn crop_kept(was: Rect, now: Rect, pixels: kurbo::Size, shown: Shown) -> Option<Crop> {
+pub(crate) fn crop_kept(was: Rect, now: Rect, pixels: kurbo::Size, shown: Shown) -> Option<Crop> {
     let (was, now) = (was.to_css_px(), now.to_css_px());
     let lies = picture_box(was.size(), pixels, shown) + was.origin().to_vec2();
     let turned = shown.crop.is_some_and(|crop| crop.turn != Angle::ZERO || crop.flip);

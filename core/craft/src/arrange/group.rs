@@ -2,10 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{Blend, Command, GroupId, IdSource, Item, ItemId, Job, Side};
-use vatman_units::Ratio;
+use vatman_document::{Blend, Command, Effect, GroupId, GroupLook, IdSource, Item, ItemId, Job, Side};
+use vatman_units::{Length, Ratio};
 
-use crate::darkroom::subject::change_group;
+use crate::edit::effects::{EffectChange, plain_shadow};
 use crate::refusal::Refusal;
 
 fn side_of<'a>(job: &'a Job, items: &[ItemId]) -> Result<(&'a Side, Vec<&'a Item>), Refusal> {
@@ -63,6 +63,71 @@ fn gathered(side: &Side, found: &[&Item]) -> Vec<Command> {
         .chain(found.last())
         .map(|item| Command::MoveItem { item: item.id.clone(), index: top })
         .collect()
+}
+
+/// The side a group is on.
+pub(crate) fn side_with<'a>(job: &'a Job, group: &GroupId) -> Result<&'a Side, Refusal> {
+    let mut sides = job.pieces.iter().flat_map(|piece| &piece.sides);
+    let found = sides.find(|side| side.items.iter().any(|item| item.groups.contains(group)));
+    found.ok_or_else(|| Refusal::Missing("group", group.to_string()))
+}
+
+/// Changes how a group looks as a whole.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub(crate) fn change_group(job: &Job, group: &GroupId, change: impl Fn(&mut GroupLook)) -> Result<Command, Refusal> {
+    let side = side_with(job, group)?;
+    let mut look = side.group_look(group).cloned().unwrap_or_else(|| GroupLook::plain(group.clone()));
+    change(&mut look);
+    let others = side.group_looks.iter().filter(|other| other.group != *group).cloned();
+    let looks = others.chain((!look.is_plain()).then_some(look)).collect();
+    Ok(Command::SetGroupLooks { side: side.id.clone(), looks })
+}
+
+/// What happens to the light on a group as a whole.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(tag = "what", rename_all = "camelCase", deny_unknown_fields)]
+pub enum GroupLight {
+    /// It throws a shadow as a whole.
+    Give,
+    /// One of what light does to it changes.
+    Change {
+        /// Its place in the list.
+        index: usize,
+        /// How.
+        change: EffectChange,
+    },
+    /// One is taken away.
+    Drop {
+        /// Its place in the list.
+        index: usize,
+    },
+}
+
+/// Changes what light does to a group as a whole.
+///
+/// # Errors
+/// [`Refusal`] where the group or what is changed is not there.
+pub fn light_group(job: &Job, group: &GroupId, light: &GroupLight) -> Result<Command, Refusal> {
+    let side = side_with(job, group)?;
+    let held = side.group_look(group).map_or(0, |look| look.effects.len());
+    if let GroupLight::Change { index, .. } | GroupLight::Drop { index } = light
+        && *index >= held
+    {
+        return Err(Refusal::Missing("effect", index.to_string()));
+    }
+    let boxes = side.items.iter().filter(|item| item.groups.contains(group)).map(|item| item.place.at.rect.to_css_px());
+    let whole = boxes.reduce(|all, own| all.union(own)).unwrap_or_default();
+    let shorter = Length::css_px(whole.width().min(whole.height()));
+    change_group(job, group, |look| match light {
+        GroupLight::Give if look.effects.len() < Effect::MOST => look.effects.push(plain_shadow(shorter.scaled(0.4))),
+        GroupLight::Give => {}
+        GroupLight::Change { index, change } => change.apply(&|seen| seen, &mut look.effects[*index]),
+        GroupLight::Drop { index } => {
+            look.effects.remove(*index);
+        }
+    })
 }
 
 /// What changes about how a group looks as a whole; what is absent stays.

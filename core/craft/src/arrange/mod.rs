@@ -25,7 +25,7 @@ pub use clip::{Clipped, Clipping, clip, paste, paste_look};
 pub use combining::{combine, combine_otherwise, frame_from, take_apart};
 pub use connect::{call_out, connect, opposite};
 pub use framing::{frame_around, frame_with_words};
-pub use group::{GroupChange, change_group_look, group, ungroup};
+pub use group::{GroupChange, GroupLight, change_group_look, group, light_group, ungroup};
 pub use order::{Order, put_below, reorder};
 pub use settle::{settle, tie};
 pub use snap::{Baselines, GuideMark, SnapRange, SnapReason, SnapStop, SnapStops, SnapStretch, guide_marks, stops};

@@ -87,9 +87,9 @@ const SCREEN_SHARE: f64 = 0.75;
 fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Option<String> {
     let plain = job.plain(item)?;
     let Content::Picture { picture: Some(picture), fit, .. } = plain.content else { return None };
-    let info = studio.pictures.info(picture)?;
+    let (w, h) = studio.picture_size(picture, &plain.look)?;
     let frame = item.place.at.rect.to_css_px();
-    let (across, down) = (frame.width() / f64::from(info.width), frame.height() / f64::from(info.height));
+    let (across, down) = (frame.width() / f64::from(w), frame.height() / f64::from(h));
     let zoom = item.place.crop.map_or(1.0, |crop| crop.zoom.get());
     // CSS pixels of the sheet a pixel of the picture takes.
     let each = zoom

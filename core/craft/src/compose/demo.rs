@@ -30,6 +30,10 @@ pub struct DemoJob {
     pub pictures: std::collections::BTreeMap<String, String>,
     /// Pieces.
     pub pieces: Vec<DemoPiece>,
+    /// What is done by hand after it is composed: acts, in which `@side` stands for the first side, `@made` for what the act before
+    /// made, `@found` for the mask of the subject of the main picture, and `@` with the name of a part for the item of that part.
+    #[serde(default)]
+    pub finish: Vec<serde_json::Value>,
 }
 
 impl DemoJob {

@@ -45,6 +45,12 @@ impl BrushSetting {
     pub fn starting() -> Self {
         Self { radius: Ratio::new(0.06), hardness: Ratio::new(0.4), strength: Ratio::ONE, erases: false }
     }
+
+    /// As it starts where it patches spots.
+    #[must_use]
+    pub fn for_spots() -> Self {
+        Self { radius: Ratio::new(0.015), hardness: Ratio::ONE, ..Self::starting() }
+    }
 }
 
 /// A drag shorter than this fraction of the longer side is a press.

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Blend, Color, CurvePoint, Develop, Focus, Texture, Tint, ToneStop};
+use vatman_document::{AssetId, Blend, Color, CurvePoint, Develop, Focus, Texture, Tint, ToneStop};
 use vatman_units::{Angle, Ratio};
 
 /// How a value is set and shown.
@@ -29,6 +29,8 @@ pub enum Shown {
     Blend,
     /// A surface.
     Texture,
+    /// Another picture.
+    Picture,
     /// A point of the picture.
     Point,
     /// Curves.
@@ -69,6 +71,8 @@ pub struct KindCard {
     pub fields: Vec<FieldCard>,
     /// Where it starts.
     pub start: Develop,
+    /// Whether only pictures can be treated so.
+    pub pictures_only: bool,
 }
 
 const fn field(key: &'static str, name: &'static str, shown: Shown, low: f64, high: f64) -> FieldCard {
@@ -140,12 +144,19 @@ pub const fn texture_name(texture: Texture) -> &'static str {
     }
 }
 
+/// What stands for a picture that is chosen when the step is added.
+fn unchosen() -> AssetId {
+    AssetId::new("unchosen").unwrap_or_else(|_| unreachable!("it is an identity"))
+}
+
 /// Every kind of step, in the order they are offered: by wish, the most used first.
 #[must_use]
 #[allow(clippy::too_many_lines, reason = "one entry for each kind of step")]
 pub fn kinds() -> Vec<KindCard> {
-    let kind =
-        |kind, name, wish, words, fields: Vec<FieldCard>, start| KindCard { kind, name, wish, words, fields, start };
+    let kind = |kind, name, wish, words, fields: Vec<FieldCard>, start: Develop| {
+        let pictures_only = matches!(start, Develop::Spots { .. });
+        KindCard { kind, name, wish, words, fields, start, pictures_only }
+    };
     let middle = Focus::CENTRE;
     let straight = || vec![CurvePoint { x: r(0.0), y: r(0.0) }, CurvePoint { x: r(1.0), y: r(1.0) }];
     let zero = Ratio::ZERO;
@@ -504,6 +515,42 @@ pub fn kinds() -> Vec<KindCard> {
             vec![long("size", "Size", 150.0)],
             Develop::Pixelate { size: r(0.03) },
         ),
+        kind(
+            "spots",
+            "Spots patched",
+            "Cleaner",
+            "patch heal retouch remove dust blemish clone fill scratch",
+            Vec::new(),
+            Develop::Spots { spots: Vec::new() },
+        ),
+        kind(
+            "overlay",
+            "Another picture over it",
+            "Mixed with another",
+            "overlay double exposure blend layer photo",
+            vec![
+                field("picture", "Picture", Shown::Picture, 0.0, 0.0),
+                field("blend", "Mixes by", Shown::Blend, 0.0, 0.0),
+                field("scale", "Size", Shown::Percent, 1.0, 400.0),
+                centre(),
+                turned("Turned"),
+            ],
+            Develop::Overlay {
+                picture: unchosen(),
+                blend: Blend::Screen,
+                centre: middle,
+                scale: Ratio::ONE,
+                turn: Angle::ZERO,
+            },
+        ),
+        kind(
+            "clear",
+            "Faded out",
+            "Mixed with what lies below",
+            "clear transparent hide gradient mask erase",
+            Vec::new(),
+            Develop::Clear {},
+        ),
     ]
 }
 
@@ -542,8 +589,8 @@ mod tests {
                     assert!(crossed || Treatment::new(develop).fault().is_none(), "{} {} {end}", card.name, field.key);
                 }
             }
-            // Nothing but curves has more than its fields.
-            assert!(card.kind == "curves" || own.len() == card.fields.len() + 1, "{}", card.name);
+            // Nothing but curves and spots, which are drawn, has more than its fields.
+            assert!(matches!(card.kind, "curves" | "spots") || own.len() == card.fields.len() + 1, "{}", card.name);
         }
     }
 }

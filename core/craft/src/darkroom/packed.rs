@@ -5,7 +5,7 @@ use std::io::{Read as _, Write as _};
 use base64::Engine as _;
 use base64::engine::general_purpose::URL_SAFE_NO_PAD as BASE64;
 use serde::{Deserialize, Serialize};
-use vatman_document::{AssetId, CutOut, PictureSource, Treatment};
+use vatman_document::{AssetId, CutOut, PictureSource, Treatment, Upright};
 
 /// Most bytes taken apart: more than any that is kept.
 const LONGEST: u64 = 4 << 20;
@@ -17,12 +17,14 @@ struct Done {
     steps: Vec<Treatment>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     cut: Option<CutOut>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    up: Option<Upright>,
 }
 
 /// What is done to a picture as text that an address can hold; the same gives the same text.
 #[must_use]
 pub fn packed(source: &PictureSource) -> String {
-    let done = Done { steps: source.treatments.clone(), cut: source.cut_out.clone() };
+    let done = Done { steps: source.treatments.clone(), cut: source.cut_out.clone(), up: source.upright };
     let written = || -> Option<String> {
         let mut deflated = flate2::write::DeflateEncoder::new(Vec::new(), flate2::Compression::best());
         deflated.write_all(&serde_json::to_vec(&done).ok()?).ok()?;
@@ -37,11 +39,12 @@ pub fn unpacked(asset: AssetId, text: &str) -> Option<PictureSource> {
     let deflated = BASE64.decode(text).ok()?;
     let mut json = Vec::new();
     flate2::read::DeflateDecoder::new(deflated.as_slice()).take(LONGEST).read_to_end(&mut json).ok()?;
-    let Done { steps, cut } = serde_json::from_slice(&json).ok()?;
+    let Done { steps, cut, up } = serde_json::from_slice(&json).ok()?;
     let sound = steps.len() <= Treatment::MOST
         && steps.iter().all(|treatment| treatment.fault().is_none())
-        && cut.as_ref().is_none_or(|cut| cut.fault().is_none());
-    sound.then_some(PictureSource { asset, treatments: steps, cut_out: cut })
+        && cut.as_ref().is_none_or(|cut| cut.fault().is_none())
+        && up.is_none_or(|upright| upright.fault().is_none());
+    sound.then_some(PictureSource { asset, treatments: steps, cut_out: cut, upright: up })
 }
 
 #[cfg(test)]
@@ -58,9 +61,10 @@ mod tests {
             Treatment { amount: Ratio::HALF, ..Treatment::new(Develop::Posterise { levels: 5 }) },
         ];
         let cut = CutOut { mask: Some(AssetId::new("m").unwrap()), shift: Ratio::new(-0.002), ..CutOut::default() };
-        let all = PictureSource { asset: asset.clone(), treatments, cut_out: Some(cut.clone()) };
+        let upright = Some(Upright { turn: vatman_units::Angle::degrees(-2.5), corners: None });
+        let all = PictureSource { asset: asset.clone(), treatments, cut_out: Some(cut.clone()), upright };
         let text = packed(&all);
-        assert!(text.len() < 320 && text.chars().all(|c| c.is_ascii_alphanumeric() || "-_".contains(c)), "{text}");
+        assert!(text.len() < 360 && text.chars().all(|c| c.is_ascii_alphanumeric() || "-_".contains(c)), "{text}");
         assert_eq!(unpacked(asset.clone(), &text), Some(all.clone()));
         assert_eq!(unpacked(asset.clone(), "nothing"), None);
         let wild = |all: PictureSource| unpacked(asset.clone(), &packed(&all));
@@ -68,6 +72,12 @@ mod tests {
         assert_eq!(wild(PictureSource { treatments: posterised, ..all.clone() }), None, "outside its range");
         let far = CutOut { shift: Ratio::new(0.3), ..cut };
         assert_eq!(wild(PictureSource { cut_out: Some(far), ..all }), None, "outside its range");
+        let bent = Some(Upright { turn: vatman_units::Angle::degrees(60.0), corners: None });
+        assert_eq!(
+            wild(PictureSource { upright: bent, ..PictureSource::plain(asset.clone()) }),
+            None,
+            "turned too far"
+        );
         assert_eq!(unpacked(asset, ""), None);
     }
 }

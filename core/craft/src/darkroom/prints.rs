@@ -3,14 +3,15 @@
 use std::sync::Arc;
 
 use kurbo::Rect;
-use vatman_document::{Content, Develop, Focus, Job, PictureSource, Plain, Treatment};
+use vatman_document::{Content, Develop, Focus, Job, PictureSource, Plain, Tint, Treatment};
 use vatman_output::{ScenePart, render_part, svg_path_data};
 use vatman_photo::Straight;
-use vatman_scene::{Audience, Scene};
+use vatman_scene::{Audience, Scene, bunch_of};
 use vatman_units::Ratio;
 
+use crate::arrange::group::side_with;
 use crate::darkroom::steps::set_steps;
-use crate::darkroom::subject::{Subject, side_of};
+use crate::darkroom::subject::Subject;
 use crate::refusal::Refusal;
 use crate::studio::Studio;
 
@@ -83,7 +84,7 @@ pub fn print_of(
 ) -> Result<Print, Refusal> {
     if let Subject::Items(items) = subject {
         let plain = job.find(items.first().ok_or(Refusal::NothingSelected)?)?.plain()?;
-        if !matches!(plain.content, Content::Shape { .. }) {
+        if matches!(plain.content, Content::Picture { .. }) {
             return picture_print(job, &plain, steps, wide, studio);
         }
     }
@@ -124,13 +125,22 @@ fn sheet_print(
             (found.piece, found.side)
         }
         Subject::Group(group) => {
-            let side = side_of(&now, group)?.id.clone();
+            let side = side_with(&now, group)?.id.clone();
             now.side(&side).ok_or_else(|| Refusal::Missing("side", side.to_string()))?
         }
     };
     let scene = studio.scene(&now, piece, side, Audience::Stage, None);
+    let alone;
     let part = match subject {
-        Subject::Items(items) => ScenePart::Behind(items.first().ok_or(Refusal::NothingSelected)?),
+        Subject::Items(items) => {
+            let first = items.first().ok_or(Refusal::NothingSelected)?;
+            if matches!(now.find(first)?.plain()?.content, Content::Shape { .. }) {
+                ScenePart::Behind(first)
+            } else {
+                alone = bunch_of(first).ok_or(Refusal::NotSeen)?;
+                ScenePart::Bunch(&alone)
+            }
+        }
         Subject::Group(group) => ScenePart::Bunch(group),
     };
     let (field, outline) = field_of(&scene, part).ok_or(Refusal::NotSeen)?;
@@ -161,12 +171,13 @@ fn field_of(scene: &Scene, part: ScenePart<'_>) -> Option<(Rect, String)> {
     }
 }
 
-/// The picture of an item with what is done to it.
+/// The picture of an item with what is done to it, as it lies before it is set upright: places in its steps are places of the original.
 ///
 /// # Errors
 /// [`Refusal`] where it shows none.
 pub fn source_of(job: &Job, plain: &Plain<'_>, steps: &[Treatment]) -> Result<Arc<PictureSource>, Refusal> {
     let picture = plain.content.picture().ok_or(Refusal::NoPicture)?;
-    let done = (steps, plain.look.cut_out.as_ref());
-    Ok(Arc::new(PictureSource::treated(picture.clone(), done, |tint| job.color(tint))))
+    let color = |tint: &Tint| job.color(tint);
+    let own = PictureSource::of(picture.clone(), &plain.look, color);
+    Ok(Arc::new(PictureSource { treatments: PictureSource::resolved(steps, color), upright: None, ..own }))
 }

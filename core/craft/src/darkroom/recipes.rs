@@ -5,7 +5,7 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{Area, Color, Tint, Treatment};
+use vatman_document::{Area, Color, Develop, Tint, Treatment};
 use vatman_units::Ratio;
 
 /// Why a recipe cannot be used.
@@ -62,7 +62,7 @@ impl Recipe {
         Self {
             version: Self::VERSION,
             name: name.chars().take(Self::NAME).collect(),
-            steps: steps.iter().map(own).collect(),
+            steps: steps.iter().map(own).filter(|step| !of_one_picture(step)).collect(),
         }
     }
 
@@ -104,6 +104,15 @@ impl Recipe {
             ..step.clone()
         };
         self.steps.iter().map(weaker).collect()
+    }
+}
+
+/// Whether a step says something about one picture alone: spots filled in it, or parts made clear of which no rule is left.
+fn of_one_picture(step: &Treatment) -> bool {
+    match step.develop {
+        Develop::Spots { .. } => true,
+        Develop::Clear {} => step.mask.is_none(),
+        _ => false,
     }
 }
 

@@ -1,7 +1,9 @@
 //! Changing what is done to pictures, to what lies behind shapes, and to groups.
 
-use vatman_document::{Command, Develop, Focus, ItemId, Job, Treatment};
+use vatman_document::{Area, AssetId, Command, Develop, Focus, ItemId, Job, Joining, Mask, MaskArea, Treatment};
+use vatman_units::Ratio;
 
+use crate::darkroom::areas::blank_mask;
 use crate::darkroom::kinds::kinds;
 use crate::darkroom::prints::{READ, print_of};
 use crate::darkroom::subject::Subject;
@@ -12,15 +14,44 @@ use crate::studio::Studio;
 /// A step of a kind as it starts; nothing where there is no such kind.
 #[must_use]
 pub fn starting(kind: &str) -> Option<Treatment> {
-    kinds().into_iter().find(|card| card.kind == kind).map(|card| Treatment::new(card.start))
+    let card = kinds().into_iter().find(|card| card.kind == kind)?;
+    // What is made clear fades out downwards: clear everywhere, it would be gone.
+    let fades = matches!(card.start, Develop::Clear {}).then(|| {
+        let at = |y: f64| Focus { x: Ratio::HALF, y: Ratio::new(y) };
+        let area = Area::Linear { from: at(0.45), to: at(0.95) };
+        Mask { areas: vec![MaskArea { area, joins: Joining::Add }], ..blank_mask() }
+    });
+    Some(Treatment { mask: fades, ..Treatment::new(card.start) })
 }
 
 /// Adds a step at the end of the lists of pictures.
 ///
 /// # Errors
-/// [`Refusal`] where an item is not there or shows no picture, or there is no such kind.
+/// [`Refusal`] where an item is not there, there is no such kind, or it wants a picture, which [`lay_over`] takes.
 pub fn add_step(job: &Job, subject: Subject<'_>, kind: &str) -> Result<Command, Refusal> {
     let step = starting(kind).ok_or_else(|| Refusal::Missing("step", kind.to_owned()))?;
+    match (&step.develop, subject) {
+        (Develop::Overlay { .. }, _) => return Err(Refusal::NoOverlay),
+        (Develop::Spots { .. }, Subject::Group(_)) => return Err(Refusal::NoPicture),
+        (Develop::Spots { .. }, Subject::Items(items)) => {
+            for item in items {
+                job.find(item)?.plain()?.content.picture().ok_or(Refusal::NoPicture)?;
+            }
+        }
+        _ => {}
+    }
+    subject.treated(job, |list| list.push(step.clone()))
+}
+
+/// Lays another picture over, as the last step.
+///
+/// # Errors
+/// [`Refusal`] where an item is not there.
+pub fn lay_over(job: &Job, subject: Subject<'_>, over: &AssetId) -> Result<Command, Refusal> {
+    let mut step = starting("overlay").ok_or(Refusal::NoOverlay)?;
+    if let Develop::Overlay { picture, .. } = &mut step.develop {
+        picture.clone_from(over);
+    }
     subject.treated(job, |list| list.push(step.clone()))
 }
 
@@ -92,7 +123,9 @@ pub fn set_steps(job: &Job, subject: Subject<'_>, steps: &[Treatment]) -> Result
 /// [`Refusal`] where the item is not there or shows no picture, or there is no other picture.
 pub fn treat_alike(job: &Job, item: &ItemId, whole_job: bool) -> Result<Command, Refusal> {
     let found = job.find(item)?;
-    let steps = found.plain()?.look.treatments.clone();
+    let mut steps = found.plain()?.look.treatments.clone();
+    // Spots were filled in this picture alone.
+    steps.retain(|step| !matches!(step.develop, Develop::Spots { .. }));
     let sides = job.pieces.iter().flat_map(|piece| &piece.sides);
     let sides = sides.filter(|side| whole_job || side.id == found.side.id);
     let shows = |id: &ItemId| {

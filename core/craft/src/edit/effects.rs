@@ -32,6 +32,8 @@ pub enum Gift {
     Contact,
     /// Its image in the ground.
     Reflection,
+    /// A rim around what is seen of it.
+    Rim,
     /// A panel behind each line.
     Highlight,
     /// A panel that goes with the words.
@@ -42,7 +44,7 @@ pub enum Gift {
 
 impl Gift {
     /// All of them, in the order they are offered.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::Line,
         Self::Shadow,
         Self::InnerShadow,
@@ -50,6 +52,7 @@ impl Gift {
         Self::Contact,
         Self::Cast,
         Self::Reflection,
+        Self::Rim,
         Self::Highlight,
         Self::Button,
         Self::Frost,
@@ -60,8 +63,7 @@ impl Gift {
         let room = look.effects.len() < Effect::MOST;
         match self {
             Self::Line => look.stroke.is_none() && !matches!(content, Content::Drawing { .. }),
-            Self::Shadow | Self::InnerShadow => room,
-            Self::Cast => room,
+            Self::Shadow | Self::InnerShadow | Self::Cast | Self::Rim => room,
             Self::Contact => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Contact { .. })),
             Self::Reflection => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Reflection { .. })),
             Self::Relief => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Relief { .. })),
@@ -148,12 +150,12 @@ fn given(job: &Job, plain: &Plain<'_>, look: &mut Look, gift: Gift, (measure, gr
                 ..Stroke::solid(Paint::flat(ink), part(if words { 0.06 } else { 0.05 }))
             });
         }
-        Gift::Shadow => look.effects.push(Effect::Shadow {
-            dx: Length::ZERO,
-            dy: part(0.08),
-            blur: part(0.16),
-            tint: black(),
-            opacity: Ratio::new(0.4),
+        Gift::Shadow => look.effects.push(plain_shadow(measure)),
+        Gift::Rim => look.effects.push(Effect::Rim {
+            width: part(0.06),
+            tint: Tint::Own(vatman_document::Color::WHITE),
+            opacity: Ratio::ONE,
+            cut: false,
         }),
         Gift::InnerShadow => look.effects.push(Effect::InnerShadow {
             dx: part(0.03),
@@ -199,6 +201,18 @@ fn given(job: &Job, plain: &Plain<'_>, look: &mut Look, gift: Gift, (measure, gr
     }
 }
 
+/// A shadow as it starts on what measures so much.
+pub(crate) fn plain_shadow(measure: Length) -> Effect {
+    let part = |share: f64| measure.scaled(share).max(Length::from_raw(1));
+    Effect::Shadow {
+        dx: Length::ZERO,
+        dy: part(0.08),
+        blur: part(0.16),
+        tint: Tint::Own(vatman_document::Color::BLACK),
+        opacity: Ratio::new(0.4),
+    }
+}
+
 /// What changes about an effect; what is absent, or what an effect of its kind does not have, stays.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
 #[serde(default, deny_unknown_fields)]
@@ -216,8 +230,10 @@ pub struct EffectChange {
     pub strength: Option<Ratio>,
     /// Where the light comes from, clockwise from above.
     pub light: Option<Angle>,
-    /// Width of the lit rim, as seen in the piece.
+    /// Width of the rim, as seen in the piece.
     pub depth: Option<Length>,
+    /// Whether the edge of a rim leaves as a cutting line.
+    pub cut: Option<bool>,
     /// Pressed in instead of raised.
     pub pressed: Option<bool>,
     /// Where a shadow falls, clockwise from away from who looks.
@@ -229,8 +245,9 @@ pub struct EffectChange {
 }
 
 impl EffectChange {
-    fn apply(&self, plain: &Plain<'_>, effect: &mut Effect) {
-        let seen = |held: &mut Length, new: Option<Length>| *held = new.map_or(*held, |new| kept(plain, new));
+    /// Changes an effect; `kept` says how lengths as seen are kept.
+    pub(crate) fn apply(&self, kept: &dyn Fn(Length) -> Length, effect: &mut Effect) {
+        let seen = |held: &mut Length, new: Option<Length>| *held = new.map_or(*held, kept);
         match effect {
             Effect::Shadow { dx, dy, blur, tint, opacity } | Effect::InnerShadow { dx, dy, blur, tint, opacity } => {
                 seen(dx, self.dx);
@@ -266,6 +283,14 @@ impl EffectChange {
                 *opacity = self.strength.unwrap_or(*opacity);
                 *ground = self.ground.unwrap_or(*ground);
             }
+            Effect::Rim { width, tint, opacity, cut } => {
+                seen(width, self.depth);
+                if let Some(new) = &self.tint {
+                    *tint = new.clone();
+                }
+                *opacity = self.strength.unwrap_or(*opacity);
+                *cut = self.cut.unwrap_or(*cut);
+            }
             Effect::Relief { light, depth, blur, strength, pressed } => {
                 *light = self.light.unwrap_or(*light);
                 seen(depth, self.depth);
@@ -300,7 +325,7 @@ pub fn change_effect(job: &Job, items: &[ItemId], index: usize, change: &EffectC
     let model = effects_of(job, items, index)?;
     looks(job, items, |plain, look| {
         if let Some(at) = same_effect(&model, index, &look.effects) {
-            change.apply(plain, &mut look.effects[at]);
+            change.apply(&|seen| kept(plain, seen), &mut look.effects[at]);
         }
         Ok(())
     })

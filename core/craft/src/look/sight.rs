@@ -5,6 +5,7 @@ use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{AssetId, ItemId, Job, Piece, Side};
 use vatman_output::PixelOptions;
+use vatman_photo::Straight;
 use vatman_scene::{Audience, Brush, Group, Node, Scene, SceneItem};
 use vatman_units::Point;
 
@@ -73,6 +74,15 @@ pub fn sight(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     cells(studio, item)
 }
 
+/// What an item paints itself, in the upright box around it, on clear paper.
+pub(crate) fn drawn_alone(studio: &Studio, item: &SceneItem, (width, height): (u32, u32)) -> Option<Straight> {
+    let at = item.frame.upright().to_css_px();
+    let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
+    let alone = SceneItem { node: std::sync::Arc::new(moved), behind: None, below: None, ..item.clone() };
+    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone], bunches: Vec::new() };
+    Some(studio.pixels(&scene, PixelOptions { width, height, bleed: false, clear: true }).ok()?.straight())
+}
+
 /// The cells of an item as drawn, whatever it is made of; nothing where none is nearly clear.
 fn cells(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     let at = item.frame.upright().to_css_px();
@@ -83,10 +93,7 @@ fn cells(studio: &Studio, item: &SceneItem) -> Option<Sight> {
     let (columns, rows) = ((at.width() * unit).ceil().max(1.0), (at.height() * unit).ceil().max(1.0));
     // Two pixels a cell each way, so that a thin shape is not missed.
     let (width, height) = (columns as u32 * 2, rows as u32 * 2);
-    let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
-    let alone = SceneItem { node: std::sync::Arc::new(moved), below: None, ..item.clone() };
-    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone], bunches: Vec::new() };
-    let pixels = studio.pixels(&scene, PixelOptions { width, height, bleed: false, clear: true }).ok()?.straight();
+    let pixels = drawn_alone(studio, item, (width, height))?;
     let alpha = |x: u32, y: u32| pixels.data()[(y as usize * width as usize + x as usize) * 4 + 3];
     let mut cells = String::with_capacity((columns * rows) as usize);
     for y in 0..rows as u32 {
@@ -108,11 +115,7 @@ pub(crate) fn lowest(studio: &Studio, item: &SceneItem) -> f64 {
         return 1.0;
     }
     let width = ((at.width() / at.height() * f64::from(ROWS)).round() as u32).clamp(1, 4_000);
-    let moved = Node::Group(Group::placed(Affine::translate(-at.origin().to_vec2()), vec![item.node.as_ref().clone()]));
-    let alone = SceneItem { node: std::sync::Arc::new(moved), behind: None, below: None, ..item.clone() };
-    let scene = Scene { size: at.size(), bleed: 0.0, ground: None, items: vec![alone], bunches: Vec::new() };
-    let options = PixelOptions { width, height: ROWS, bleed: false, clear: true };
-    let Ok(pixels) = studio.pixels(&scene, options) else { return 1.0 };
+    let Some(pixels) = drawn_alone(studio, item, (width, ROWS)) else { return 1.0 };
     let rows = pixels.data().chunks_exact(width as usize * 4);
     let seen = rows.enumerate().rev().find(|(_, row)| row.chunks_exact(4).any(|pixel| pixel[3] > 127));
     seen.map_or(1.0, |(row, _)| (row as f64 + 1.0) / f64::from(ROWS))
@@ -126,7 +129,7 @@ fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> 
             stops.iter().any(|stop| stop.color.a * opacity < CLEAR)
         }
         Brush::Tile(tile) => tile.ground.is_none(),
-        Brush::Image { source, .. } => opacity < CLEAR || source.cut_out.is_some() || sheer(&source.asset),
+        Brush::Image { source, .. } => opacity < CLEAR || source.may_be_clear() || sheer(&source.asset),
     };
     match node {
         Node::Group(group) => {
@@ -135,6 +138,6 @@ fn lets_through(node: &Node, opacity: f64, sheer: &dyn Fn(&AssetId) -> bool) -> 
         }
         Node::Path(path) => path.fill.as_ref().is_some_and(faint),
         Node::Glyphs(_) => false,
-        Node::Image(image) => opacity < CLEAR || image.source.cut_out.is_some() || sheer(&image.source.asset),
+        Node::Image(image) => opacity < CLEAR || image.source.may_be_clear() || sheer(&image.source.asset),
     }
 }

@@ -1,13 +1,16 @@
 //! One picture in its frame: showing another, moving it where it stands.
 
-use vatman_document::{AssetId, Command, Content, Crop, Focus, Item, ItemId, Job, PictureFit, Place};
+use vatman_document::{AssetId, Command, Content, Crop, Develop, Focus, Item, ItemId, Job, PictureFit, Place};
 use vatman_photo::Pictures;
 use vatman_scene::{Shown, picture_box};
-use vatman_units::{Angle, Length, Ratio};
+use vatman_units::{Angle, Length, Placement, Ratio};
 
+use crate::arrange::combining::crop_kept;
 use crate::edit::target::content;
 use crate::edit::target::looks;
+use crate::pictures::draw::fitted;
 use crate::refusal::Refusal;
+use crate::studio::Studio;
 
 /// Shows another picture in a frame, wherever that picture is shared. Every such frame is filled anew, because a crop made for
 /// one picture means nothing for another.
@@ -30,10 +33,12 @@ pub fn show_picture(job: &Job, item: &ItemId, picture: &AssetId) -> Result<Comma
     let refit = job.items().filter(shows).filter(|other| other.place.crop.is_some());
     let commands =
         refit.map(|other| Command::SetPlace { item: other.id.clone(), place: Place { crop: None, ..other.place } });
-    // What was cut out of another picture is not what is seen of this one.
+    // What was cut out of another picture, how it leant and what was mended in it says nothing about this one.
     let shown = job.items().filter(shows).map(|other| other.id.clone()).collect::<Vec<_>>();
     let whole = looks(job, &shown, |_, look| {
         look.cut_out = None;
+        look.upright = None;
+        look.treatments.retain(|step| !matches!(step.develop, Develop::Spots { .. }));
         Ok(())
     })?;
     let commands = std::iter::once(Command::SetContent { target, content }).chain(commands).chain([whole]);
@@ -137,6 +142,28 @@ pub fn crop_by(
     };
     let place = Place { crop: Some(Crop { centre, zoom: Ratio::new(zoom), ..held }), ..item.place };
     Ok(Command::SetPlace { item: item.id.clone(), place })
+}
+
+/// Cuts a frame to proportions, width to height: the largest such box inside it, about its middle. What was seen there stays where it
+/// is. Proportions with a 0 are those of the picture.
+///
+/// # Errors
+/// [`Refusal`] where the item is not there or shows no picture.
+pub fn cut_to(job: &Job, item: &ItemId, (across, down): (u32, u32), studio: &Studio) -> Result<Command, Refusal> {
+    let found = job.find(item)?;
+    let plain = found.plain()?;
+    let Content::Picture { picture: Some(picture), focus, fit, .. } = plain.content else {
+        return Err(Refusal::NoPicture);
+    };
+    let (w, h) = studio.picture_size(picture, &plain.look).ok_or(Refusal::NoPicture)?;
+    let (across, down) = if across == 0 || down == 0 { (w, h) } else { (across, down) };
+    let place = found.item.place;
+    let rect = fitted(place.at.rect, f64::from(across) / f64::from(down.max(1)));
+    let pixels = kurbo::Size::new(f64::from(w.max(1)), f64::from(h.max(1)));
+    let shown = Shown { focus: *focus, crop: place.crop, fit: *fit };
+    let kept = (*fit == PictureFit::Fill).then(|| crop_kept(place.at.rect, rect, pixels, shown)).flatten();
+    let crop = kept.or(place.crop);
+    Ok(Command::SetPlace { item: item.clone(), place: Place { at: Placement { rect, ..place.at }, crop, ..place } })
 }
 
 /// How a picture takes up its frame, wherever that is shared.

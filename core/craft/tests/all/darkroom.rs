@@ -62,6 +62,12 @@ fn other_programs_draw_treated_pictures_as_we_draw_pixels() {
     let plain = pixels(&job, 0);
     // Every kind of step, a few in a job, half of them on a part.
     let mut all: Vec<Treatment> = kinds().iter().map(|card| starting(card.kind).unwrap()).collect();
+    let shown = job.find(&picture).unwrap().plain().unwrap().content.picture().unwrap().clone();
+    for step in &mut all {
+        if let Develop::Overlay { picture, scale, .. } = &mut step.develop {
+            (*picture, *scale) = (shown.clone(), r(0.6));
+        }
+    }
     // The grain of a surface is not put before few tones, which would tell apart what hardly differs.
     all.sort_by_key(|step| matches!(step.develop, Develop::Texture { .. }));
     for (n, some) in all.chunks(4).enumerate() {
@@ -139,7 +145,8 @@ fn steps_are_added_changed_moved_and_taken_out_and_each_can_be_undone() {
         drop_step(&now, Subject::Items(items), 4).is_err() && add_step(&now, Subject::Items(items), "no such").is_err()
     );
     let words = job.items().find(|item| job.plain(item).unwrap().content.words().is_some()).unwrap().id.clone();
-    assert!(add_step(&job, Subject::Items(&[words]), "mono").is_err(), "words are no picture");
+    assert!(add_step(&job, Subject::Items(&[words]), "spots").is_err(), "words are no picture");
+    assert!(add_step(&job, Subject::Items(items), "overlay").is_err(), "which picture is not said");
     let many = set_steps(&now, Subject::Items(items), &vec![half; Treatment::MOST + 1]).unwrap();
     assert!(many.apply(&mut now.clone(), &*WORLD).is_err(), "at most so many");
 }
@@ -235,8 +242,10 @@ fn every_recipe_that_ships_is_seen_on_a_picture_and_leaves_it_a_picture() {
     let names = ["bowls", "planters", "mist-hills"];
     let ids: Vec<_> = names.iter().filter_map(|name| WORLD.samples.get(*name)).collect();
     let print = |id: &vatman_document::AssetId, treatments: &[Treatment]| {
-        let source =
-            vatman_document::PictureSource { asset: id.clone(), treatments: treatments.to_vec(), cut_out: None };
+        let source = vatman_document::PictureSource {
+            treatments: treatments.to_vec(),
+            ..vatman_document::PictureSource::plain(id.clone())
+        };
         WORLD.studio.pictures.print(&std::sync::Arc::new(source), (240, 240)).unwrap()
     };
     for recipe in shipped_recipes() {

@@ -14,6 +14,7 @@ mod darkroom;
 mod designs;
 mod drawings;
 mod files;
+mod mended;
 mod ornaments;
 mod places;
 mod read_back;

@@ -51,6 +51,19 @@ pub struct Cover {
 }
 
 impl Cover {
+    /// How much of the picture is inside, 0 to 1.
+    #[must_use]
+    pub fn share(&self) -> f64 {
+        let all = self.data.iter().map(|value| f64::from(*value)).sum::<f64>();
+        all / 255.0 / self.data.len().max(1) as f64
+    }
+
+    /// Whether any pixel is more inside than outside.
+    #[must_use]
+    pub fn is_seen(&self) -> bool {
+        self.data.iter().any(|value| *value > 127)
+    }
+
     /// As a grey picture.
     #[must_use]
     pub fn picture(&self) -> Straight {

@@ -82,6 +82,16 @@ impl Film {
         self.alpha = Some(cover.pixels.par_iter().map(|pixel| (share(pixel) * 255.0 + 0.5) as u8).collect());
     }
 
+    /// Takes away so much of how opaque it is, at each pixel as much of that as `mask` says.
+    pub(crate) fn make_clear(&mut self, amount: f32, mask: Option<&[f32]>) {
+        let count = self.pixels.len();
+        let alpha = self.alpha.get_or_insert_with(|| vec![255; count]);
+        alpha.par_iter_mut().enumerate().for_each(|(at, alpha)| {
+            let left = 1.0 - amount * mask.map_or(1.0, |mask| mask[at]);
+            *alpha = (f32::from(*alpha) * left + 0.5) as u8;
+        });
+    }
+
     /// Back to bytes; what lies beyond black and white is cut off.
     pub(crate) fn straight(self) -> Straight {
         let mut data = vec![255; self.pixels.len() * 4];

@@ -144,7 +144,8 @@ fn noise_along(width: usize, y: usize, cell: f32, number: u32) -> Vec<f32> {
     (0..width)
         .map(|x| {
             let along = (x as f32 + 0.5) / cell;
-            let (i, u) = (along as usize, smooth(along.fract()));
+            let i = along as usize;
+            let u = smooth(along - i as f32);
             lattice[i] + (lattice[i + 1] - lattice[i]) * u
         })
         .collect()

@@ -97,7 +97,7 @@ fn area(area: &Area, film: &Film) -> Vec<f32> {
 }
 
 /// Strokes laid on in order. Where one crosses itself it is no stronger; two add up.
-fn painted(strokes: &[BrushStroke], film: &Film) -> Vec<f32> {
+pub(super) fn painted(strokes: &[BrushStroke], film: &Film) -> Vec<f32> {
     let (w, h, longer) = (film.width, film.height, film.longer() as f32);
     let mut whole = vec![0.0f32; film.pixels.len()];
     for stroke in strokes {

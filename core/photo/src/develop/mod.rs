@@ -16,6 +16,7 @@ mod mask;
 mod mixing;
 mod oklab;
 mod planes;
+mod spots;
 #[cfg(test)]
 mod tests;
 mod texture;
@@ -32,6 +33,7 @@ pub use film::Window;
 pub(crate) use mask::strokes_over;
 pub(crate) use oklab::lab_of_linear;
 pub(crate) use planes::{Plane, guided};
+pub use spots::find_spot;
 pub(crate) use transfer::Transfer;
 
 /// Where pictures come from that are laid over others: at most so many pixels along the longer side.
@@ -126,6 +128,12 @@ fn steps(
     let mut film = Film { window, ..Film::of(picture) };
     let mut waiting: Vec<(RowFn, Share)> = Vec::new();
     for treatment in at_work {
+        if treatment.develop == (Develop::Clear {}) {
+            run(&mut film, &mut waiting);
+            let mask = treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film));
+            film.make_clear(treatment.amount.get() as f32, mask.as_deref());
+            continue;
+        }
         let Some(made) = ready(&treatment.develop, &film, overlays) else { continue };
         // A mask may look at the picture as it has become.
         if treatment.mask.as_ref().is_some_and(mask::looks) {
@@ -233,6 +241,9 @@ fn ready(develop: &Develop, film: &Film, overlays: Overlays<'_>) -> Option<Ready
         | Develop::Halftone { .. }
         | Develop::Posterise { .. } => finish::ready(develop, film),
         Develop::Texture { .. } => texture::ready(develop, film),
+        Develop::Spots { spots } => spots::ready(spots),
+        // It has no colours of its own.
+        Develop::Clear {} => None,
         Develop::Overlay { picture, blend, centre, scale, turn } => {
             let longer = (film.longer() * scale.get()).ceil().clamp(1.0, 20_000.0) as u32;
             let over = overlays(picture, longer)?;

@@ -13,7 +13,7 @@ pub(crate) struct Lab {
 
 impl Lab {
     pub(crate) fn chroma(self) -> f32 {
-        self.a.hypot(self.b)
+        (self.a * self.a + self.b * self.b).sqrt()
     }
 
     /// With its opponent axes scaled.
@@ -62,17 +62,58 @@ pub(crate) fn linear_of_lab(lab: Lab) -> Rgb {
 /// The chroma a colour can have at most, scaled down towards grey of the same lightness until it can be shown: no channel is cut off,
 /// so no hue turns.
 pub(crate) fn shown(transfer: Transfer, lab: Lab) -> Rgb {
-    let fits = |pixel: Rgb| pixel.iter().all(|value| (-1e-4..=1.0001).contains(value));
     let whole = linear_of_lab(lab);
-    if fits(whole) || !(0.0..=1.0).contains(&lab.l) {
+    let fits = (whole[0] >= -1e-4)
+        & (whole[1] >= -1e-4)
+        & (whole[2] >= -1e-4)
+        & (whole[0] <= 1.0001)
+        & (whole[1] <= 1.0001)
+        & (whole[2] <= 1.0001);
+    if fits || !(0.0..=1.0).contains(&lab.l) {
         return transfer.encoded(whole);
     }
-    let (mut low, mut high) = (0.0f32, 1.0f32);
-    for _ in 0..10 {
-        let middle = f32::midpoint(low, high);
-        if fits(linear_of_lab(lab.scaled(middle))) { low = middle } else { high = middle }
+    transfer.encoded(linear_of_lab(lab.scaled(most_chroma(lab, whole))))
+}
+
+/// The largest share of its chroma, 0 to 1, at which no channel of a colour leaves 0 to 1. `whole` is the colour in linear light.
+///
+/// In that share each channel is a cubic that starts at the grey of the colour's lightness; where it first leaves is found by the
+/// method of false position (its Illinois variant; M. Dowell, P. Jarratt, 1971).
+fn most_chroma(lab: Lab, whole: Rgb) -> f32 {
+    let grey = lab.l * lab.l * lab.l;
+    let mut most = 1.0f32;
+    for (c, value) in whole.into_iter().enumerate() {
+        let edge = if value < 0.0 { 0.0 } else { 1.0 };
+        if (0.0..=1.0).contains(&value) {
+            continue;
+        }
+        let off = |share: f32| linear_of_lab(lab.scaled(share))[c] - edge;
+        let (mut low, mut high) = ((0.0, grey - edge), (most, off(most)));
+        if (high.1 > 0.0) == (low.1 > 0.0) {
+            // It is inside already at what the channels before left.
+            continue;
+        }
+        let mut side = 0;
+        for _ in 0..9 {
+            let at = (low.0 * high.1 - high.0 * low.1) / (high.1 - low.1);
+            let own = off(at);
+            if own.abs() < 1e-4 {
+                low = (at, own);
+                break;
+            }
+            if (own > 0.0) == (high.1 > 0.0) {
+                high = (at, own);
+                low.1 *= if side == 1 { 0.5 } else { 1.0 };
+                side = 1;
+            } else {
+                low = (at, own);
+                high.1 *= if side == -1 { 0.5 } else { 1.0 };
+                side = -1;
+            }
+        }
+        most = low.0;
     }
-    transfer.encoded(linear_of_lab(lab.scaled(low)))
+    most
 }
 
 #[cfg(test)]
