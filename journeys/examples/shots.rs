@@ -168,6 +168,16 @@ async fn main() -> WebDriverResult<()> {
     driver.action_chain().move_to(x, y).click().perform().await?;
     shoot("beside").await?;
 
+    // Words behind a subject that was cut out, on a flyer with a frosted panel.
+    let jobs = served.get("/api/jobs");
+    let flyer =
+        jobs.as_array().expect("a list").iter().find(|job| job["title"] == "June at the kiln").expect("it ships");
+    driver.goto(format!("{}/jobs/{}/pictures", served.address, flyer["id"].as_str().expect("an identity"))).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    shoot("front").await?;
+
     // Something goes wrong and is found; every size as it is met.
     driver.goto(format!("{job}/words")).await?;
     browser.find(".stage g[data-item] image").await?;

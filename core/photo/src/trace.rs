@@ -161,7 +161,7 @@ fn labels_of(work: &Straight, seen: &[bool], most: usize) -> Labels {
     }
     let nearest = |lab: Oklab, among: &dyn Fn(usize) -> bool| {
         let all = centres.iter().enumerate().filter(|(label, _)| among(*label));
-        all.min_by(|a, b| a.1.distance(lab).total_cmp(&b.1.distance(lab))).map(|(label, _)| label as u8)
+        all.min_by(|a, b| apart(*a.1, lab).total_cmp(&apart(*b.1, lab))).map(|(label, _)| label as u8)
     };
     let first: Vec<Option<u8>> =
         (0..seen.len()).into_par_iter().map(|at| flats[at].then(|| nearest(labs[at], &|_| true)).flatten()).collect();
@@ -188,6 +188,11 @@ fn labels_of(work: &Straight, seen: &[bool], most: usize) -> Labels {
     Labels { colours: centres.iter().map(rgb).collect(), of }
 }
 
+/// How unlike two colours are. Light and shade spread one colour over many lightnesses: hue and colourfulness count more.
+fn apart(a: Oklab, b: Oklab) -> f64 {
+    ((a.l - b.l) * 0.7).hypot((a.a - b.a).hypot(a.b - b.b) * 2.0)
+}
+
 /// Centres of k-means in OKLab over a histogram, started from the commonest colour and those that are far from all chosen so far and
 /// common (after T. F. Gonzalez, 1985): the same picture gives the same.
 fn centres(points: &[Oklab], most: usize) -> Vec<Oklab> {
@@ -203,7 +208,7 @@ fn centres(points: &[Oklab], most: usize) -> Vec<Oklab> {
     let cells: Vec<(Oklab, f64)> =
         cells.into_values().map(|(sum, n)| (Oklab { l: sum.l / n, a: sum.a / n, b: sum.b / n }, n)).collect();
     let nearest = |centres: &[Oklab], lab: Oklab| {
-        let all = centres.iter().map(|own| own.distance(lab)).enumerate();
+        let all = centres.iter().map(|own| apart(*own, lab)).enumerate();
         all.min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((0, f64::MAX))
     };
     let Some(start) = cells.iter().max_by(|a, b| a.1.total_cmp(&b.1)) else { return Vec::new() };

@@ -107,10 +107,8 @@ pub fn level(picture: &Straight) -> f64 {
             if lean.abs() > FURTHEST {
                 continue;
             }
-            // A gradient is that of a step of a slanting edge as often as that of the edge: near directions are tried, and the line
-            // decides.
-            let middle = ((lean + FURTHEST) / STEP).round() as isize;
-            for at in (middle - 45).max(0)..=(middle + 45).min(steps as isize - 1) {
+            // A gradient is that of a step of a slanting edge as often as that of the edge: all directions are tried, and the line decides.
+            for at in 0..steps {
                 let turn = (at as f64 * STEP - FURTHEST).to_radians();
                 let (sin, cos) = turn.sin_cos();
                 let (px, py) = (x as f64 - w as f64 / 2.0, y as f64 - h as f64 / 2.0);
@@ -118,7 +116,7 @@ pub fn level(picture: &Straight) -> f64 {
                 // A vote is shared by the two lines it lies between.
                 let place = off + reach as f64;
                 let (bin, part) = (place as usize, place.fract());
-                let line = ((usize::from(upright) * steps) + at as usize) * 2 * reach;
+                let line = ((usize::from(upright) * steps) + at) * 2 * reach;
                 let vote = strength.min(60.0);
                 votes[line + bin.min(2 * reach - 1)] += vote * (1.0 - part);
                 votes[line + (bin + 1).min(2 * reach - 1)] += vote * part;

@@ -214,6 +214,12 @@ async fn a_cut_out_gets_a_ground_a_picture_is_traced_and_words_are_treated() -> 
     browser.until("it is seen traced", "return !!document.querySelector('.el-dialog .seen img')").await?;
     bench.press("Use the outlines").await?;
     browser.until("the outlines take its place", "return !document.querySelector('.stage g[data-item] image')").await?;
+    browser
+        .until(
+            "the dialog is gone",
+            "return ![...document.querySelectorAll('.el-overlay')].some((one) => one.checkVisibility())",
+        )
+        .await?;
     bench.pick(crate::at_bench::HEADLINE).await?;
     browser.click("[data-fold=light] .heading").await?;
     bench.press("Darkroom\u{2026}").await?;

@@ -4144,7 +4144,19 @@ change: UprightChange, } | { "act": "levelPicture",
 /**
  * Which.
  */
-item: ItemId, } | { "act": "trace", 
+item: ItemId, } | { "act": "cutTo", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * Width; 0 for the proportions of the picture.
+ */
+across: number, 
+/**
+ * Height.
+ */
+down: number, } | { "act": "trace", 
 /**
  * Which.
  */
@@ -5677,6 +5689,10 @@ textures: Array<TextureName>,
  * How the brush that paints masks starts.
  */
 brush: BrushSetting, 
+/**
+ * How the brush that patches spots starts.
+ */
+spot: BrushSetting, 
 /**
  * How tracing starts.
  */

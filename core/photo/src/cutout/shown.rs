@@ -31,11 +31,26 @@ pub(crate) fn cut(picture: &Straight, mask: Option<&Arc<Straight>>, cut: &CutOut
     if mask.is_some() {
         decontaminate(&mut out, &cover);
     }
+    let found = (mask.is_some() && cut.painted.iter().any(|stroke| stroke.erases)).then(|| cover.clone());
     by_hand(&mut cover, &cut.painted, (w, h));
+    if let Some(found) = found {
+        brought_back(&mut out, picture, &found, &cover);
+    }
     out.data.par_chunks_exact_mut(4).zip(&cover).for_each(|(pixel, cover)| {
         pixel[3] = (f32::from(pixel[3]) * cover.clamp(0.0, 1.0) + 0.5) as u8;
     });
     out
+}
+
+/// What a hand has brought back has the colours it came with: there is no ground to be taken out of it.
+fn brought_back(out: &mut Straight, picture: &Straight, found: &[f32], cover: &[f32]) {
+    let pixels = out.data.par_chunks_exact_mut(4).zip(picture.data.par_chunks_exact(4));
+    pixels.zip(found.par_iter().zip(cover)).for_each(|((out, came), (found, cover))| {
+        let share = ((cover - found) / (1.0 - found).max(1e-3)).clamp(0.0, 1.0);
+        for (value, came) in out.iter_mut().zip(came).take(3) {
+            *value = (f32::from(*value) + (f32::from(*came) - f32::from(*value)) * share + 0.5) as u8;
+        }
+    });
 }
 
 /// The edge moved outward by a length in pixels, inward below 0. An edge blurred by its deviation passes one deviation out at 0.16, and
@@ -196,6 +211,10 @@ mod tests {
         let painted = vec![stroke(0.5, false), stroke(0.5, true), stroke(0.35, false), stroke(0.1, true)];
         let out = cut(&picture, Some(&mask), &CutOut { painted: painted.clone(), ..masked() });
         assert_eq!([50, 35, 10, 90].map(|x| pixel(&out, x, 50)[3]), [255, 0, 255, 0]);
+        // What is brought back at the edge has the colours it came with.
+        let edge = CutOut { painted: vec![stroke(0.3, true)], ..masked() };
+        let [was, now] = [&picture, &cut(&picture, Some(&mask), &edge)].map(|picture| pixel(picture, 30, 50));
+        assert_eq!(now, was);
         // Without a mask all is there but what is hidden.
         let out = cut(&picture, None, &CutOut { painted: painted[2..3].to_vec(), ..CutOut::default() });
         assert_eq!([35, 50, 90].map(|x| pixel(&out, x, 50)[3]), [0, 255, 255]);

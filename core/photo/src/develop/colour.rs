@@ -6,7 +6,7 @@ use vatman_units::Ratio;
 use super::Ready;
 use super::film::{Rgb, luma};
 use super::mixing;
-use super::oklab::{Lab, lab_of_linear, shown};
+use super::oklab::{Lab, through_lab};
 use super::transfer::Transfer;
 
 pub(super) fn ready(develop: &Develop) -> Option<Ready> {
@@ -27,18 +27,19 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
             let (sin, cos) = (hue.to_radians() as f32).sin_cos();
             let idle = saturation == 1.0 && vibrance == 0.0 && (sin, cos) == (0.0, 1.0);
             (!idle).then(|| {
-                Ready::pixel(move |pixel| {
-                    let lab = lab_of_linear(transfer.linear(pixel));
-                    let quiet = (1.0 - lab.chroma() / LOUD).clamp(0.0, 1.0);
-                    let by = saturation * (1.0 + vibrance * quiet);
-                    let turned = Lab { l: lab.l, a: lab.a * cos - lab.b * sin, b: lab.a * sin + lab.b * cos };
-                    shown(transfer, turned.scaled(by))
+                Ready::rows(move |_, row| {
+                    through_lab(row, transfer, |lab| {
+                        let quiet = (1.0 - lab.chroma() / LOUD).clamp(0.0, 1.0);
+                        let by = saturation * (1.0 + vibrance * quiet);
+                        let turned = Lab { l: lab.l, a: lab.a * cos - lab.b * sin, b: lab.a * sin + lab.b * cos };
+                        turned.scaled(by)
+                    });
                 })
             })
         }
         Develop::Mixer { hue, saturation, lightness } => {
             let by = [hue, saturation, lightness].map(|all| all.map(|value| value.get() as f32));
-            (by != [[0.0; 8]; 3]).then(|| Ready::pixel(move |pixel| by_hue(transfer, pixel, &by)))
+            (by != [[0.0; 8]; 3]).then(|| Ready::rows(move |_, row| through_lab(row, transfer, |lab| by_hue(lab, &by))))
         }
         Develop::SplitTone { shadows, lights, balance } => {
             let tints = [shadows, lights].map(encoded);
@@ -96,8 +97,7 @@ fn along(stops: &[(f32, Rgb)], light: f32) -> Rgb {
 /// Hues of the eight ranges in OKLCh, in degrees: red, orange, yellow, green, cyan, blue, violet, magenta.
 const HUES: [f32; 8] = [29.0, 60.0, 105.0, 145.0, 195.0, 260.0, 300.0, 345.0];
 
-fn by_hue(transfer: Transfer, pixel: Rgb, [hue, saturation, lightness]: &[[f32; 8]; 3]) -> Rgb {
-    let lab = lab_of_linear(transfer.linear(pixel));
+fn by_hue(lab: Lab, [hue, saturation, lightness]: &[[f32; 8]; 3]) -> Lab {
     let chroma = lab.chroma();
     let at = lab.b.atan2(lab.a).to_degrees().rem_euclid(360.0);
     // Each hue lies between two ranges and takes its share of both.
@@ -112,7 +112,7 @@ fn by_hue(transfer: Transfer, pixel: Rgb, [hue, saturation, lightness]: &[[f32; 
     let (sin, cos) = turn.sin_cos();
     let by = 1.0 + of(saturation) * colourful;
     let l = lab.l + of(lightness) * 0.18 * colourful;
-    shown(transfer, Lab { l, a: (lab.a * cos - lab.b * sin) * by, b: (lab.a * sin + lab.b * cos) * by })
+    Lab { l, a: (lab.a * cos - lab.b * sin) * by, b: (lab.a * sin + lab.b * cos) * by }
 }
 
 /// The temperature of the light for which sRGB is made, as it is set.

@@ -39,6 +39,21 @@ pub(crate) fn luma(pixel: Rgb) -> f32 {
     pixel[0] * LUMA[0] + pixel[1] * LUMA[1] + pixel[2] * LUMA[2]
 }
 
+/// A row of bytes in floating point.
+pub(crate) fn row_of(bytes: &[u8], row: &mut [Rgb]) {
+    for (pixel, bytes) in row.iter_mut().zip(bytes.as_chunks::<4>().0) {
+        *pixel = [0, 1, 2].map(|c| f32::from(bytes[c]) * (1.0 / 255.0));
+    }
+}
+
+/// A row back to bytes; what lies beyond black and white is cut off.
+pub(crate) fn bytes_of(row: &[Rgb], alpha: Option<&[u8]>, out: &mut [u8]) {
+    let byte = |value: f32| (value * 255.0 + 0.5) as u8;
+    for (at, (out, pixel)) in out.as_chunks_mut::<4>().0.iter_mut().zip(row).enumerate() {
+        *out = [byte(pixel[0]), byte(pixel[1]), byte(pixel[2]), alpha.map_or(255, |alpha| alpha[at])];
+    }
+}
+
 /// A picture in floating point.
 #[derive(Debug, Clone)]
 pub(crate) struct Film {
@@ -53,15 +68,38 @@ pub(crate) struct Film {
 
 impl Film {
     pub(crate) fn of(picture: &Straight) -> Self {
-        let pixels = picture.data().par_chunks_exact(4);
-        let alpha = (!picture.is_opaque()).then(|| picture.data().par_chunks_exact(4).map(|pixel| pixel[3]).collect());
+        let mut film = Self::blank(picture);
+        film.load(picture, |_, _| {});
+        film
+    }
+
+    /// A picture whose pixels are not looked at yet: those are empty until they are loaded.
+    pub(crate) fn blank(picture: &Straight) -> Self {
+        let clear = picture.data().par_chunks_exact(4).any(|pixel| pixel[3] < 255);
+        let alpha = clear.then(|| picture.data().par_chunks_exact(4).map(|pixel| pixel[3]).collect());
         Self {
             width: picture.width() as usize,
             height: picture.height() as usize,
-            pixels: pixels.map(|pixel| [0, 1, 2].map(|c| f32::from(pixel[c]) * (1.0 / 255.0))).collect(),
+            pixels: Vec::new(),
             alpha,
             window: Window::whole(picture.width(), picture.height()),
         }
+    }
+
+    /// Takes the pixels of a picture, each row after something was done to it.
+    pub(crate) fn load(&mut self, picture: &Straight, done: impl Fn(usize, &mut [Rgb]) + Sync) {
+        let width = self.width;
+        self.pixels = vec![[0.0; 3]; self.count()];
+        let rows = self.pixels.par_chunks_exact_mut(width).zip(picture.data().par_chunks_exact(width * 4));
+        rows.enumerate().for_each(|(y, (row, bytes))| {
+            row_of(bytes, row);
+            done(y, row);
+        });
+    }
+
+    /// Pixels in all.
+    pub(crate) fn count(&self) -> usize {
+        self.width * self.height
     }
 
     /// How opaque it is, as greys that stay in proportion: where a step works in linear light, such as are so there.
@@ -84,27 +122,12 @@ impl Film {
 
     /// Takes away so much of how opaque it is, at each pixel as much of that as `mask` says.
     pub(crate) fn make_clear(&mut self, amount: f32, mask: Option<&[f32]>) {
-        let count = self.pixels.len();
+        let count = self.count();
         let alpha = self.alpha.get_or_insert_with(|| vec![255; count]);
         alpha.par_iter_mut().enumerate().for_each(|(at, alpha)| {
             let left = 1.0 - amount * mask.map_or(1.0, |mask| mask[at]);
             *alpha = (f32::from(*alpha) * left + 0.5) as u8;
         });
-    }
-
-    /// Back to bytes; what lies beyond black and white is cut off.
-    pub(crate) fn straight(self) -> Straight {
-        let mut data = vec![255; self.pixels.len() * 4];
-        let byte = |value: f32| (value * 255.0 + 0.5) as u8;
-        data.par_chunks_exact_mut(4).zip(&self.pixels).for_each(|(out, pixel)| {
-            for c in 0..3 {
-                out[c] = byte(pixel[c]);
-            }
-        });
-        if let Some(alpha) = &self.alpha {
-            data.chunks_exact_mut(4).zip(alpha).for_each(|(out, alpha)| out[3] = *alpha);
-        }
-        Straight { width: self.width as u32, height: self.height as u32, data }
     }
 
     /// Pixels of the longer side: what lengths are fractions of.

@@ -16,7 +16,7 @@ pub(super) fn looks(mask: &Mask) -> bool {
 
 /// How much of a step is taken at each pixel, 0 to 1.
 pub(super) fn coverage(mask: &Mask, film: &Film) -> Vec<f32> {
-    let count = film.pixels.len();
+    let count = film.count();
     let mut whole = vec![0.0f32; count];
     for part in &mask.areas {
         let own = area(&part.area, film);
@@ -45,13 +45,13 @@ pub(super) fn coverage(mask: &Mask, film: &Film) -> Vec<f32> {
 pub(crate) fn strokes_over(mask: &Mask, (width, height): (u32, u32)) -> Vec<f32> {
     let (w, h) = (width as usize, height as usize);
     let window = super::film::Window::whole(width, height);
-    coverage(mask, &Film { width: w, height: h, pixels: vec![[0.0; 3]; w * h], alpha: None, window })
+    coverage(mask, &Film { width: w, height: h, pixels: Vec::new(), alpha: None, window })
 }
 
 fn area(area: &Area, film: &Film) -> Vec<f32> {
     let (w, longer) = (film.width, film.longer() as f32);
     let each = |value: &(dyn Fn(usize, f32, f32) -> f32 + Sync)| -> Vec<f32> {
-        let all = (0..film.pixels.len()).into_par_iter();
+        let all = (0..film.count()).into_par_iter();
         all.map(|at| value(at, (at % w) as f32 + 0.5, (at / w) as f32 + 0.5)).collect()
     };
     let place = |point: Focus| film.place(point);
@@ -99,7 +99,7 @@ fn area(area: &Area, film: &Film) -> Vec<f32> {
 /// Strokes laid on in order. Where one crosses itself it is no stronger; two add up.
 pub(super) fn painted(strokes: &[BrushStroke], film: &Film) -> Vec<f32> {
     let (w, h, longer) = (film.width, film.height, film.longer() as f32);
-    let mut whole = vec![0.0f32; film.pixels.len()];
+    let mut whole = vec![0.0f32; film.count()];
     for stroke in strokes {
         let points: Vec<(f32, f32)> = stroke.points.iter().map(|point| film.place(*point)).collect();
         let radius = (stroke.radius.get() as f32 * longer).max(0.3);

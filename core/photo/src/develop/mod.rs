@@ -125,11 +125,13 @@ fn steps(
     if at_work.peek().is_none() {
         return picture.clone();
     }
-    let mut film = Film { window, ..Film::of(picture) };
+    let mut film = Film { window, ..Film::blank(picture) };
     let mut waiting: Vec<(RowFn, Share)> = Vec::new();
     for treatment in at_work {
         if treatment.develop == (Develop::Clear {}) {
-            run(&mut film, &mut waiting);
+            if treatment.mask.as_ref().is_some_and(mask::looks) {
+                run(&mut film, picture, &mut waiting);
+            }
             let mask = treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film));
             film.make_clear(treatment.amount.get() as f32, mask.as_deref());
             continue;
@@ -137,7 +139,7 @@ fn steps(
         let Some(made) = ready(&treatment.develop, &film, overlays) else { continue };
         // A mask may look at the picture as it has become.
         if treatment.mask.as_ref().is_some_and(mask::looks) {
-            run(&mut film, &mut waiting);
+            run(&mut film, picture, &mut waiting);
         }
         let share = Share {
             amount: treatment.amount.get() as f32,
@@ -146,7 +148,7 @@ fn steps(
         match made {
             Ready::Rows(does) => waiting.push((does, share)),
             Ready::Whole(looks) => {
-                run(&mut film, &mut waiting);
+                run(&mut film, picture, &mut waiting);
                 let spreads = edges_spread && treatment.develop.spreads() && film.alpha.is_some();
                 if !spreads {
                     waiting.push((looks(&film), share));
@@ -161,15 +163,14 @@ fn steps(
                     (film.cover(linear), ready(&without_shine(&treatment.develop), &film, overlays))
                 {
                     let mut own = vec![(looks(&cover), share)];
-                    run(&mut cover, &mut own);
-                    run(&mut film, &mut waiting);
+                    run(&mut cover, picture, &mut own);
+                    run(&mut film, picture, &mut waiting);
                     film.set_cover(&cover, linear);
                 }
             }
         }
     }
-    run(&mut film, &mut waiting);
-    film.straight()
+    finish(film, picture, &waiting)
 }
 
 /// Whether a step that spreads what is seen does so in linear light.
@@ -185,25 +186,54 @@ fn without_shine(develop: &Develop) -> Develop {
     }
 }
 
-/// Does all steps that wait, row by row: each is a tight loop over memory that stays near.
-fn run(film: &mut Film, waiting: &mut Vec<(RowFn, Share)>) {
-    if waiting.is_empty() {
-        return;
+/// Does all steps that wait, row by row: each is a tight loop over memory that stays near. Pixels that were not looked at yet are taken
+/// from the picture on the way.
+fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<(RowFn, Share)>) {
+    if film.pixels.is_empty() {
+        film.load(picture, |y, row| stepped(y, row, waiting, &mut Vec::new()));
+    } else if !waiting.is_empty() {
+        let width = film.width;
+        let rows = film.pixels.par_chunks_exact_mut(width).enumerate();
+        rows.for_each_init(Vec::new, |spare, (y, row)| stepped(y, row, waiting, spare));
     }
-    let width = film.width;
-    film.pixels.par_chunks_exact_mut(width).enumerate().for_each_init(Vec::new, |spare, (y, row)| {
-        for (does, share) in waiting.iter() {
-            if share.is_whole() {
-                does(y, row);
-            } else {
-                spare.clear();
-                spare.extend_from_slice(row);
-                does(y, spare);
-                share.take(y * width, row, spare);
-            }
-        }
-    });
     waiting.clear();
+}
+
+/// The steps that wait done to one row.
+fn stepped(y: usize, row: &mut [Rgb], waiting: &[(RowFn, Share)], spare: &mut Vec<Rgb>) {
+    for (does, share) in waiting {
+        if share.is_whole() {
+            does(y, row);
+        } else {
+            spare.clear();
+            spare.extend_from_slice(row);
+            does(y, spare);
+            share.take(y * row.len(), row, spare);
+        }
+    }
+}
+
+/// Does all steps that wait and goes back to bytes, each row while it is near. Where nothing ever looked at the whole, no more than a
+/// row of it is held at a time.
+fn finish(film: Film, picture: &Straight, waiting: &[(RowFn, Share)]) -> Straight {
+    let Film { width, height, mut pixels, alpha, .. } = film;
+    let mut data = vec![0; width * height * 4];
+    let alpha_of = |y: usize| alpha.as_ref().map(|alpha| &alpha[y * width..][..width]);
+    let out = data.par_chunks_exact_mut(width * 4).enumerate();
+    if pixels.is_empty() {
+        let begin = || (vec![[0.0; 3]; width], Vec::new());
+        out.zip(picture.data().par_chunks_exact(width * 4)).for_each_init(begin, |(row, spare), ((y, out), bytes)| {
+            film::row_of(bytes, row);
+            stepped(y, row, waiting, spare);
+            film::bytes_of(row, alpha_of(y), out);
+        });
+    } else {
+        out.zip(pixels.par_chunks_exact_mut(width)).for_each_init(Vec::new, |spare, ((y, out), row)| {
+            stepped(y, row, waiting, spare);
+            film::bytes_of(row, alpha_of(y), out);
+        });
+    }
+    Straight { width: width as u32, height: height as u32, data }
 }
 
 /// Makes a step ready; nothing where it does nothing.

@@ -5,8 +5,10 @@ use std::sync::LazyLock;
 
 use crate::develop::film::Rgb;
 
-/// Entries of a table between 0 and 1.
-const STEPS: usize = 4_096;
+/// Entries of a table between 0 and 1: so few that both tables stay near the processor.
+const STEPS: usize = 1_024;
+/// Tables reach from 0 to this; steps carry pixels beyond white all the time.
+const REACH: usize = 2;
 
 /// Linear light of an encoded value; the formula.
 pub(crate) fn linear_of(value: f64) -> f64 {
@@ -23,10 +25,12 @@ pub(crate) fn encoded_of(value: f64) -> f64 {
 }
 
 static LINEAR: LazyLock<Vec<f32>> =
-    LazyLock::new(|| (0..=STEPS + 1).map(|at| linear_of(at as f64 / STEPS as f64) as f32).collect());
+    LazyLock::new(|| (0..=REACH * STEPS + 1).map(|at| linear_of(at as f64 / STEPS as f64) as f32).collect());
 /// By the square root of light, where the curve is nearly straight.
 static ENCODED: LazyLock<Vec<f32>> = LazyLock::new(|| {
-    (0..=STEPS + 1).map(|at| encoded_of((at as f64 / STEPS as f64) * (at as f64 / STEPS as f64)) as f32).collect()
+    (0..=REACH * STEPS + 1)
+        .map(|at| encoded_of((at as f64 / STEPS as f64) * (at as f64 / STEPS as f64)) as f32)
+        .collect()
 });
 
 fn looked_up(table: &[f32], at: f32) -> f32 {
@@ -51,8 +55,9 @@ impl Transfer {
     /// Linear light, within a hundred-thousandth.
     pub(crate) fn linear(self, pixel: Rgb) -> Rgb {
         pixel.map(|value| {
-            if (0.0..=1.0).contains(&value) {
-                looked_up(self.linear, value)
+            let size = value.abs();
+            if size <= REACH as f32 {
+                looked_up(self.linear, size).copysign(value)
             } else {
                 linear_of(f64::from(value)) as f32
             }
@@ -62,8 +67,9 @@ impl Transfer {
     /// Encoded again, within a hundred-thousandth.
     pub(crate) fn encoded(self, pixel: Rgb) -> Rgb {
         pixel.map(|value| {
-            if (0.0..=1.0).contains(&value) {
-                looked_up(self.encoded, value.sqrt())
+            let root = value.abs().sqrt();
+            if root <= REACH as f32 {
+                looked_up(self.encoded, root).copysign(value)
             } else {
                 encoded_of(f64::from(value)) as f32
             }
@@ -85,7 +91,7 @@ mod tests {
             let back = transfer.encoded([linear; 3])[0];
             assert!((back - value).abs() < 4e-5, "{value} came back as {back}");
         }
-        for value in [-0.4f32, -0.01, 1.2, 3.0] {
+        for value in [-2.5f32, -0.4, -0.01, 1.2, 1.99, 2.01, 3.0] {
             let back = transfer.encoded(transfer.linear([value; 3]))[0];
             assert!((back - value).abs() < 1e-4, "{value} came back as {back}");
         }
