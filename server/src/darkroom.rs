@@ -156,7 +156,7 @@ impl Asking {
         Ok(TraceCard { address, colours: drawing.parts.len(), points })
     }
 
-    /// Every recipe that ships, on an item or a group.
+    /// Every recipe there is, those kept first, on an item or a group.
     ///
     /// # Errors
     /// A problem where it is not there or cannot be seen.
@@ -180,8 +180,12 @@ impl Asking {
                 }
                 PrintedFrom::Sheet { .. } => address(&self.printed(&job, subject, &steps, width)?, f64::from(width))?,
             };
-            Ok(RecipeCard { name: recipe.name.clone(), address })
+            Ok(RecipeCard { name: recipe.name.clone(), address, kept: false })
         };
-        shipped_recipes().iter().map(tried).collect()
+        // A kept one takes the place of one of its name that ships.
+        let own = self.shelves.keeping.recipes()?;
+        let ships = shipped_recipes().iter().filter(|recipe| own.iter().all(|kept| kept.name != recipe.name));
+        let card = |recipe, kept| tried(recipe).map(|card| RecipeCard { kept, ..card });
+        own.iter().map(|recipe| card(recipe, true)).chain(ships.map(|recipe| card(recipe, false))).collect()
     }
 }

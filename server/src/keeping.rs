@@ -2,7 +2,9 @@
 
 use std::sync::{Arc, PoisonError, RwLock};
 
-use vatman_craft::{NamePattern, OwnFormat, PlaceCatalogue, PlaceEntry, Reader, Speller};
+use vatman_craft::{
+    NamePattern, OwnFormat, PlaceCatalogue, PlaceEntry, Reader, Recipe, Refusal, Speller, shipped_recipes,
+};
 
 use crate::clock::{now, today};
 use crate::events::{Event, Events};
@@ -17,10 +19,13 @@ mod kind {
     pub const SET: &str = "set";
     pub const FORMAT: &str = "format";
     pub const NAMES: &str = "names";
+    pub const RECIPE: &str = "recipe";
 }
 
 /// Letters of a name under which something is kept.
 const LONGEST_NAME: usize = 60;
+/// Recipes of one's own.
+const MOST_RECIPES: usize = 200;
 /// Places of a set.
 const MOST_PLACES: usize = 40;
 
@@ -179,13 +184,47 @@ impl Keeping {
         self.changed()
     }
 
+    /// Keeps a recipe under its name.
+    ///
+    /// # Errors
+    /// A problem for a name that cannot be, or where there are too many.
+    pub fn keep_recipe(&self, recipe: &Recipe) -> Result<(), Problem> {
+        let name = named(&recipe.name)?;
+        let kept = self.store.kept(kind::RECIPE)?;
+        if kept.len() >= MOST_RECIPES && kept.iter().all(|(own, _)| own != name) {
+            return Err(Problem::value(format!(
+                "{MOST_RECIPES} recipes are kept already. Let go of one first, or save this one as a file."
+            )));
+        }
+        self.keep(kind::RECIPE, name, recipe)
+    }
+
+    /// The recipes kept, by name; one that cannot be read any more is left out.
+    ///
+    /// # Errors
+    /// A problem where the file fails.
+    pub fn recipes(&self) -> Result<Vec<Recipe>, Problem> {
+        let kept = self.store.kept(kind::RECIPE)?.into_iter();
+        Ok(kept.filter_map(|(_, document)| Recipe::read(&document).ok()).collect())
+    }
+
+    /// The recipe of a name: one kept, else one that ships.
+    ///
+    /// # Errors
+    /// A problem where there is none.
+    pub fn recipe(&self, name: &str) -> Result<Recipe, Problem> {
+        let own = self.recipes()?.into_iter().find(|recipe| recipe.name == name);
+        let shipped = || shipped_recipes().iter().find(|recipe| recipe.name == name).cloned();
+        own.or_else(shipped).ok_or_else(|| Refusal::Missing("recipe", name.to_owned()).into())
+    }
+
     fn keep(&self, kind: &str, name: &str, what: &impl serde::Serialize) -> Result<(), Problem> {
         let document = serde_json::to_string(what).map_err(|error| Problem::internal(&error))?;
         self.store.put_by(kind, name, &document, now())?;
         self.changed()
     }
 
-    /// Lets go of a set, a format or a word.
+    /// Lets go of a set, a format, a word or a recipe.
     ///
     /// # Errors
     /// A problem where it is not kept.
@@ -194,6 +233,7 @@ impl Keeping {
             "sets" => kind::SET,
             "formats" => kind::FORMAT,
             "words" => kind::WORD,
+            "recipes" => kind::RECIPE,
             _ => return Err(Problem::not_found("Nothing of that kind is kept.")),
         };
         if !self.store.let_go(kind, name)? {

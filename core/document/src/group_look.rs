@@ -75,6 +75,6 @@ impl GroupLook {
 
     /// The pictures its treatments lay over.
     pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
-        self.treatments.iter().filter_map(Treatment::picture)
+        self.treatments.iter().flat_map(Treatment::pictures)
     }
 }

@@ -327,10 +327,7 @@ impl Look {
     /// The pictures its paints show and its treatments lay over.
     pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
         let mask = self.cut_out.iter().filter_map(|cut| cut.mask.as_ref());
-        self.paints()
-            .filter_map(Paint::picture)
-            .chain(self.treatments.iter().filter_map(Treatment::picture))
-            .chain(mask)
+        self.paints().filter_map(Paint::picture).chain(self.treatments.iter().flat_map(Treatment::pictures)).chain(mask)
     }
 }
 

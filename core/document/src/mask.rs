@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Ratio};
 
-use crate::{Focus, Tint};
+use crate::{AssetId, Focus, Tint};
 
 /// A part of a picture.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
@@ -47,6 +47,11 @@ pub enum Area {
         reach: Ratio,
         /// How far it fades out beyond, 0 to 1.
         softness: Ratio,
+    },
+    /// What was found to be the subject of the picture.
+    Subject {
+        /// How much of each pixel is, as a grey picture of any size.
+        mask: AssetId,
     },
     /// Where a brush went.
     Brush {
@@ -163,6 +168,7 @@ impl Area {
             }
             Self::Light { from, to, softness } => [from, to, softness].into_iter().all(|value| value.is_fraction()),
             Self::Colour { reach, softness, .. } => reach.is_fraction() && softness.is_fraction(),
+            Self::Subject { .. } => true,
             Self::Brush { strokes } => strokes.iter().all(BrushStroke::is_sound),
         }
     }

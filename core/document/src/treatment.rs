@@ -608,10 +608,22 @@ impl Treatment {
         self.develop.tints_mut().into_iter().chain(masked)
     }
 
-    /// The picture it lays over, if it does.
+    /// The pictures it needs: the one it lays over, and those that say what a subject is.
+    pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
+        let over = if let Develop::Overlay { picture, .. } = &self.develop { Some(picture) } else { None };
+        over.into_iter().chain(self.subjects())
+    }
+
+    /// The masks of subjects it looks at.
+    fn subjects(&self) -> impl Iterator<Item = &AssetId> {
+        let areas = self.mask.iter().flat_map(|mask| &mask.areas);
+        areas.filter_map(|area| if let Area::Subject { mask } = &area.area { Some(mask) } else { None })
+    }
+
+    /// Whether it says something about one picture alone: spots filled in it, or what is its subject.
     #[must_use]
-    pub fn picture(&self) -> Option<&AssetId> {
-        if let Develop::Overlay { picture, .. } = &self.develop { Some(picture) } else { None }
+    pub fn is_of_one_picture(&self) -> bool {
+        matches!(self.develop, Develop::Spots { .. }) || self.subjects().next().is_some()
     }
 
     /// Whether it leaves every pixel as it is.

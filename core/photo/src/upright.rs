@@ -57,8 +57,8 @@ fn add(picture: &Straight, x: f64, y: f64, sum: &mut [f32; 4]) {
     ] {
         let at = (held(top + dy, h) * w + held(left + dx, w)) * 4;
         let alpha = f32::from(picture.data[at + 3]) / 255.0 * weight;
-        for c in 0..3 {
-            sum[c] += f32::from(picture.data[at + c]) * alpha;
+        for (sum, value) in sum.iter_mut().zip(&picture.data[at..at + 3]) {
+            *sum += f32::from(*value) * alpha;
         }
         sum[3] += alpha;
     }

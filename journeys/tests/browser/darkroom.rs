@@ -214,14 +214,12 @@ async fn a_cut_out_gets_a_ground_a_picture_is_traced_and_words_are_treated() -> 
     browser.until("it is seen traced", "return !!document.querySelector('.el-dialog .seen img')").await?;
     bench.press("Use the outlines").await?;
     browser.until("the outlines take its place", "return !document.querySelector('.stage g[data-item] image')").await?;
-    browser
-        .until(
-            "the dialog is gone",
-            "return ![...document.querySelectorAll('.el-overlay')].some((one) => one.checkVisibility())",
-        )
-        .await?;
+    let gone = "document.querySelector('.card')?.textContent.includes('in outlines') && ![...document.querySelectorAll('.el-overlay')].some((one) => one.checkVisibility())";
+    browser.until("they are selected, and the dialog is gone", &format!("return {gone}")).await?;
     bench.pick(crate::at_bench::HEADLINE).await?;
-    browser.click("[data-fold=light] .heading").await?;
+    browser
+        .until("the headline is selected", "return document.querySelector('.card h2')?.textContent === 'Headline'")
+        .await?;
     bench.press("Darkroom\u{2026}").await?;
     bench.press("Add a step").await?;
     browser.click("[data-kind=blur]").await?;

@@ -2,17 +2,17 @@
 
 use vatman_craft::{
     Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, Subject, add, add_area, add_colour,
-    add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, align, apply_palette, arrange_pictures,
-    arranged, auto_step, call_out, change_backing, change_cut, change_effect, change_group_look, change_guides,
-    change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, cut_out_by, cut_stroke,
-    cut_to, distribute, drop_effect, drop_spot, drop_step, drop_tie, duplicate, duplicate_piece, everywhere,
-    frame_around, frame_from, frame_with_words, free_place, give, group, keep_content, keep_property, lay_over,
-    level_picture, light_group, link_colour, map_to_palette, match_size, mirror, move_by, move_edge, move_guide,
-    move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot, palettes, paste, paste_look,
-    pen_thickness, put_at, put_back, put_below, put_on, recolour, refit, release, remove, rename_colour, reorder,
-    repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill, set_fit,
-    set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps, set_tie_length,
-    set_type_size, set_upright, shipped_recipes, show_picture, show_whole, spread_ground, spread_guides, stack,
+    add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, add_subject, align, apply_palette,
+    arrange_pictures, arranged, auto_step, call_out, change_backing, change_cut, change_effect, change_group_look,
+    change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, cut_out_by,
+    cut_stroke, cut_to, distribute, drop_effect, drop_spot, drop_step, drop_tie, duplicate, duplicate_piece,
+    everywhere, frame_around, frame_from, frame_with_words, free_place, give, group, keep_content, keep_property,
+    lay_over, level_picture, light_group, link_colour, map_to_palette, match_size, mirror, move_by, move_edge,
+    move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot, palettes, paste,
+    paste_look, pen_thickness, put_at, put_back, put_below, put_on, recolour, refit, release, remove, rename_colour,
+    reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill,
+    set_fit, set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps,
+    set_tie_length, set_type_size, set_upright, show_picture, show_whole, spread_ground, spread_guides, stack,
     style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
     trace_picture, treat_alike, turn_picture, turn_to, turn_together, ungroup,
 };
@@ -88,8 +88,7 @@ impl Acting {
             }
             Act::SetSteps { items, group, steps } => done(set_steps(job, Subject::of(items, group.as_ref()), steps)),
             Act::TakeRecipe { items, group, name, strength } => {
-                let found = shipped_recipes().iter().find(|recipe| recipe.name == *name);
-                let recipe = found.ok_or_else(|| Refusal::Missing("recipe", name.clone()))?;
+                let recipe = self.shelves.keeping.recipe(name)?;
                 done(set_steps(job, Subject::of(items, group.as_ref()), &recipe.at_strength(*strength)))
             }
             Act::TreatAlike { item, everywhere } => done(treat_alike(job, item, *everywhere)),
@@ -102,6 +101,7 @@ impl Acting {
             Act::MaskArea { items, group, at, kind, way } => {
                 done(add_area(job, Subject::of(items, group.as_ref()), *at, (*kind, way), &self.studio))
             }
+            Act::MaskSubject { item, at, mask } => done(add_subject(job, item, *at, mask)),
             Act::MaskStroke { items, group, at, brush, way } => {
                 done(paint_mask(job, Subject::of(items, group.as_ref()), *at, way, *brush))
             }

@@ -22,6 +22,7 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/items/{item}/subject", web::post().to(find_subject))
         .route("/work/{work}/subject", web::get().to(found_subject))
         .route("/jobs/{job}/items/{item}/recipe", web::get().to(recipe_file))
+        .route("/jobs/{job}/items/{item}/recipe", web::put().to(keep_recipe))
         .route("/jobs/{job}/items/{item}/recipe/code", web::get().to(recipe_code))
         .route("/jobs/{job}/items/{item}/traced", web::get().to(traced))
         .route("/recipes/code", web::post().to(read_code))
@@ -80,6 +81,17 @@ async fn recipe_file(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<Rec
         .insert_header((header::CONTENT_DISPOSITION, file))
         .insert_header((header::CONTENT_TYPE, "application/json"))
         .body(recipe.written()))
+}
+
+/// Keeps what is done to something as a recipe, for all jobs.
+async fn keep_recipe(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
+    let RecipeQuery { name, group } = query.into_inner();
+    blocking(move || {
+        let recipe = shop.asking.recipe_of(&path.0, &path.1, group.as_ref(), &name)?;
+        shop.shelves.keeping.keep_recipe(&recipe)
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 /// What is done to something, as a code that can be scanned.

@@ -251,6 +251,15 @@ pub enum Act {
         /// Where the hand went, in fractions of what is treated.
         way: Vec<Focus>,
     },
+    /// Adds what was found to be the subject to the mask of a step of a picture.
+    MaskSubject {
+        /// Which.
+        item: ItemId,
+        /// The place of the step in its list.
+        at: usize,
+        /// The mask that was found.
+        mask: AssetId,
+    },
     /// Paints a stroke into the mask of a step.
     MaskStroke {
         /// Which.

@@ -82,6 +82,8 @@ pub struct RecipeCard {
     pub name: String,
     /// Where it is seen.
     pub address: String,
+    /// Whether it was kept by hand, and can be let go.
+    pub kept: bool,
 }
 
 /// A recipe as a code that can be scanned.

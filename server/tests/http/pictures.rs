@@ -2,6 +2,10 @@
 
 use super::*;
 
+fn asked(request: TestRequest, path: &str) -> TestRequest {
+    request.uri(path).insert_header((header::HOST, "127.0.0.1:7420")).insert_header((OWN_HEADER, "1"))
+}
+
 #[actix_web::test]
 async fn the_usual_kinds_of_pictures_are_taken_and_shown_again() {
     let folder = tempfile::tempdir().unwrap();
@@ -336,6 +340,20 @@ async fn a_picture_is_treated_seen_at_an_address_of_its_own_and_as_it_came_again
     assert_eq!(taken["revision"], 4);
     let none = json!({ "act": "takeRecipe", "items": [item], "name": "No such", "strength": whole });
     problem!(app, post(&path, &act(4, none)), StatusCode::NOT_FOUND);
+    // What is done to it is kept as a recipe of one's own, offered first, taken by its name, and let go.
+    let own = format!("/api/jobs/{id}/items/{item}/recipe?name=My%20own");
+    assert_eq!(call_service(&app, asked(TestRequest::put(), &own).to_request()).await.status(), StatusCode::NO_CONTENT);
+    let recipes = ok!(app, get(&format!("/api/jobs/{id}/items/{item}/recipes?w=160")));
+    assert_eq!((recipes.as_array().unwrap().len(), &recipes[0]["name"]), (33, &json!("My own")));
+    assert_eq!((&recipes[0]["kept"], &recipes[1]["kept"]), (&json!(true), &json!(false)));
+    let mine = json!({ "act": "takeRecipe", "items": [item], "name": "My own", "strength": whole });
+    ok!(app, post(&format!("/api/jobs/{id}/rehearse"), &act(4, mine)));
+    let gone = call_service(&app, asked(TestRequest::delete(), "/api/kept/recipes/My%20own").to_request()).await;
+    assert_eq!(gone.status(), StatusCode::NO_CONTENT);
+    problem!(app, asked(TestRequest::delete(), "/api/kept/recipes/My%20own"), StatusCode::NOT_FOUND);
+    // As a code it goes through a picture and back.
+    let code = ok!(app, get(&format!("/api/jobs/{id}/items/{item}/recipe/code?name=Mine")));
+    assert!(code["says"].as_str().unwrap().starts_with("The whole recipe is in it"), "{code}");
     ok!(app, post(&path, &act(4, json!({ "act": "undo" }))));
     let offered = ok!(app, get("/api/darkroom"));
     assert!(offered["kinds"].as_array().unwrap().len() > 28);

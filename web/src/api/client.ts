@@ -98,6 +98,7 @@ export const api = {
   print: (id: string, of: Treated, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${of.item}/print?${grouped(of)}`, 'POST', { steps, width }),
   recipeFile: (id: string, of: Treated, name: string) => `${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`,
   findSubject: (id: string, item: string, of: 'subject' | 'withoutGround') => ask<WorkCard>(`${job(id)}/items/${item}/subject?of=${of}`, 'POST'),
+  keepRecipe: (id: string, of: Treated, name: string) => ask<void>(`${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`, 'PUT'),
   recipeCode: (id: string, of: Treated, name: string) => ask<RecipeCodeCard>(`${job(id)}/items/${of.item}/recipe/code?${grouped(of, { name })}`),
   /** The recipe of a file: one that was saved, or a picture of a code. */
   async readRecipe(file: File): Promise<Recipe> {
@@ -114,7 +115,7 @@ export const api = {
   keepFormat: (name: string, format: OwnFormat) => ask<PlaceEntry>(`/api/kept/formats/${encodeURIComponent(name)}`, 'PUT', format),
   keepWord: (word: string) => ask<void>(`/api/kept/words/${encodeURIComponent(word)}`, 'PUT'),
   keepNames: (pattern: string) => ask<void>('/api/kept/names', 'PUT', pattern),
-  letGo: (kind: 'sets' | 'formats' | 'words', name: string) => ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
+  letGo: (kind: 'sets' | 'formats' | 'words' | 'recipes', name: string) => ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
   handed: (id: string) => ask<HandedCard[]>(`${job(id)}/handed`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),

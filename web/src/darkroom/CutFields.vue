@@ -14,7 +14,7 @@ const props = defineProps<{ item: string; drawing: CutStroke | null; brush: Brus
 const emit = defineEmits<{ draw: [kind: CutStroke | null]; brush: [by: Partial<Brush>] }>()
 const bench = useBench()
 const subject = useSubject(() => props.item)
-defineExpose({ cut: subject.cut })
+defineExpose({ cut: subject.cut, find: subject.find })
 
 const cut = computed(() => bench.plain(props.item)?.look.cut_out ?? null)
 const says: Record<CutStroke, string> = { keep: 'Paint over what belongs to the subject.', remove: 'Paint over what does not belong to it.', hide: 'Paint over what is to be hidden.', show: 'Paint over what is to be seen again.' }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ChevronDown, ChevronUp, Columns2, Trash2, X } from '@lucide/vue'
 import { useFileDialog } from '@vueuse/core'
-import { ElSwitch } from 'element-plus'
+import { ElMessageBox, ElSwitch } from 'element-plus'
 import { computed, defineAsyncComponent, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { Area, AreaKind, CutStroke, Develop, Focus, Mask, Treatment } from '../generated/types'
 import { api } from '../api/client'
@@ -36,7 +36,11 @@ onMounted(() => void room.load())
 
 const name = computed(() => (props.group ? 'Group' : (bench.names.get(props.item) ?? 'Picture')))
 const cardOf = (step: Treatment) => offered.value?.kinds.find((card) => card.kind === step.develop.kind)
-const close = () => { bench.darkroom = null }
+/** What was done last is at hand the next time, as a recipe. */
+function close() {
+  if (room.kept.value.length && room.changed.value) void api.keepRecipe(bench.job!.id, props, 'Same as last time').catch(() => undefined)
+  bench.darkroom = null
+}
 
 /** Whether the picture is shown as it was, whole or beside. */
 const held = ref(false)
@@ -124,7 +128,11 @@ const spots = (step: Treatment) => (step.develop.kind === 'spots' ? step.develop
 
 /** An area of a kind is drawn on the picture; tones need no hand. */
 async function draw(kind: Area['kind'] | null) {
-  if (kind === 'light' && open.value !== null) await bench.act({ act: 'maskArea', ...target, at: open.value, kind, way: [] })
+  if (kind === 'subject' && open.value !== null) {
+    const at = open.value
+    const found = await cutFields.value?.find()
+    if (found) await bench.act({ act: 'maskSubject', item: props.item, at, mask: found.mask })
+  } else if (kind === 'light' && open.value !== null) await bench.act({ act: 'maskArea', ...target, at: open.value, kind, way: [] })
   else drawing.value = kind
 }
 
@@ -144,21 +152,38 @@ async function take(name: string, strength = 100) {
   if (had) notices.say(`“${name}” took the place of what was done before.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
 }
 
-type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'save' | 'code' | 'read'
+type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'keep' | 'save' | 'code' | 'read'
 const deeds = computed<{ value: Deed; name: string; apart?: boolean }[]>(() => [
   { value: 'auto', name: 'Stretch the tones' }, { value: 'neutral', name: 'Point at what is grey' },
   ...(isPicture.value ? [{ value: 'side' as const, name: 'The other pictures of this side alike', apart: true }, { value: 'job' as const, name: 'All pictures of the job alike' }] : []),
   { value: 'read', name: 'Recipe from a file or code…', apart: true },
-  ...(room.kept.value.length ? [{ value: 'save' as const, name: 'Save as a recipe' }, { value: 'code' as const, name: 'Recipe as a code to scan…' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
+  ...(room.kept.value.length ? [{ value: 'keep' as const, name: 'Keep as a recipe…' }, { value: 'save' as const, name: 'Save as a file' }, { value: 'code' as const, name: 'Recipe as a code to scan…' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
 ])
 async function does(deed: Deed) {
   if (deed === 'auto') { if (await bench.act({ act: 'autoLevels', item: props.item, ...(props.group ? { group: props.group } : {}) })) open.value = steps.value.findIndex((step) => step.develop.kind === 'levels') }
   else if (deed === 'neutral') drawing.value = 'neutral'
   else if (deed === 'save') save()
+  else if (deed === 'keep') await keep()
   else if (deed === 'code') code.value = true
   else if (deed === 'read') dialog.open()
   else if (deed === 'nothing') { taken.value = null; open.value = null; await bench.act({ act: 'setSteps', ...target, steps: [] }) }
   else await bench.act({ act: 'treatAlike', item: props.item, everywhere: deed === 'job' })
+}
+/** A recipe is kept under a name, for all jobs. */
+async function keep() {
+  const asked = await ElMessageBox.prompt('What is it called? It is offered for every picture of every job.', 'Keep as a recipe', { inputValue: taken.value?.name ?? '', inputPattern: /\S/, inputErrorMessage: 'A name has 1 to 60 letters.', confirmButtonText: 'Keep it', cancelButtonText: 'Never mind' }).catch(() => null)
+  if (!asked) return
+  try {
+    await api.keepRecipe(bench.job!.id, props, asked.value.trim())
+    await room.loadRecipes()
+    taken.value = { name: asked.value.trim(), strength: 100 }
+  } catch (error) {
+    notices.report(error)
+  }
+}
+async function letGo(name: string) {
+  await api.letGo('recipes', name).catch((error) => notices.report(error))
+  await room.loadRecipes()
 }
 /** A recipe is a file that can be handed on; what was painted by hand stays behind. */
 function save() {
@@ -224,7 +249,7 @@ const says: Record<string, string> = { spot: 'Paint over what should be gone.', 
               <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" :textures="offered!.textures" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" @picture="replacing = n" />
               <ShareField label="Amount" :value="Math.round((step.amount / RATIO_WHOLE) * 100)" @live="room.tryOut(n, { amount: toRatio($event / 100) })" @done="room.set(n, { amount: toRatio($event / 100) })" />
             </template>
-            <MaskFields v-if="brush" :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="draw" @brush="brush = { ...brush!, ...$event }" />
+            <MaskFields v-if="brush" :picture="isPicture" :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="draw" @brush="brush = { ...brush!, ...$event }" />
           </div>
         </li>
       </ol>
@@ -232,7 +257,7 @@ const says: Record<string, string> = { spot: 'Paint over what should be gone.', 
     <footer aria-label="Recipes">
       <div v-if="taken" class="strength"><ShareField label="Of it" :value="taken.strength" @done="take(taken!.name, $event)" /><button class="tool" aria-label="Keep the recipe as it is now" @click="taken = null"><X :size="14" /></button></div>
       <ul class="strip">
-        <li v-for="recipe in recipes" :key="recipe.name"><button :aria-pressed="taken?.name === recipe.name" @click="take(recipe.name)"><img loading="lazy" :src="recipe.address" alt="" /><span>{{ recipe.name }}</span></button></li>
+        <li v-for="recipe in recipes" :key="recipe.name"><button :aria-pressed="taken?.name === recipe.name" @click="take(recipe.name)"><img loading="lazy" :src="recipe.address" alt="" /><span>{{ recipe.name }}</span></button><button v-if="recipe.kept" class="tool gone" :aria-label="`Let go of the recipe ${recipe.name}`" @click="letGo(recipe.name)"><X :size="13" /></button></li>
       </ul>
     </footer>
     <ShelfDialog v-if="overlaying || replacing !== null" title="Which picture is laid over it?" @close="overlaying = false; replacing = null" @choose="replacing === null ? layOver($event) : layOther($event)" />
@@ -385,7 +410,7 @@ footer {
   overflow-x: auto;
 }
 
-.strip button {
+.strip button:not(.gone) {
   display: grid;
   gap: 4px;
   width: 92px;
@@ -410,6 +435,19 @@ footer {
 .strip button[aria-pressed='true'] img {
   outline: 2px solid var(--ink);
   outline-offset: 1px;
+}
+
+.strip li {
+  position: relative;
+}
+
+.strip .gone {
+  position: absolute;
+  top: 2px;
+  right: 2px;
+  width: 22px;
+  min-height: 22px;
+  background: var(--paper);
 }
 
 .strip span {

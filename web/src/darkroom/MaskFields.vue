@@ -9,11 +9,11 @@ import ShareField from '../parts/ShareField.vue'
 import type { Brush } from './drawing'
 
 /** Where a step applies: everywhere, or in areas drawn on the picture. */
-const props = defineProps<{ step: Treatment; drawing: Area['kind'] | null; brush: Brush }>()
+const props = defineProps<{ step: Treatment; drawing: Area['kind'] | null; brush: Brush; picture: boolean }>()
 const emit = defineEmits<{ live: [mask: Mask | null]; done: [mask: Mask | null]; draw: [kind: Area['kind'] | null]; brush: [by: Partial<Brush>] }>()
 const mask = computed(() => props.step.mask ?? null)
-const names: Record<Area['kind'], string> = { linear: 'From here to there', radial: 'A round part', light: 'Light or dark parts', colour: 'A colour', brush: 'Painted' }
-const entries = (Object.keys(names) as Area['kind'][]).map((value) => ({ value, name: names[value] }))
+const names: Record<Area['kind'], string> = { linear: 'From here to there', radial: 'A round part', light: 'Light or dark parts', colour: 'A colour', subject: 'The subject', brush: 'Painted' }
+const entries = computed(() => (Object.keys(names) as Area['kind'][]).filter((kind) => kind !== 'subject' || props.picture).map((value) => ({ value, name: names[value] })))
 const hints: Partial<Record<Area['kind'], string>> = { linear: 'Drag on the picture, from where nothing happens to where all does.', radial: 'Drag on the picture, from the middle outwards.', colour: 'Press on the colour in the picture.', brush: 'Paint on the picture.' }
 const put = (by: Partial<Mask>, live = false) => (live ? emit('live', { ...mask.value!, ...by }) : emit('done', { ...mask.value!, ...by }))
 

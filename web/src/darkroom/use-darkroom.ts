@@ -21,11 +21,15 @@ export function useDarkroom(of: Treated) {
   const recipes = shallowRef<RecipeCard[]>([])
   const width = 1_280
 
+  const loadRecipes = async () => { recipes.value = await api.recipes(bench.job!.id, of, 160) }
+  /** Whether something was done here. */
+  const began = JSON.stringify(kept.value)
+  const changed = computed(() => JSON.stringify(kept.value) !== began)
   async function load() {
     try {
       offered.value ??= await api.darkroom()
       before.value = await api.print(bench.job!.id, of, [], width)
-      recipes.value = await api.recipes(bench.job!.id, of, 160)
+      await loadRecipes()
     } catch (error) {
       notices.report(error)
     }
@@ -82,5 +86,5 @@ export function useDarkroom(of: Treated) {
   async function move(at: number, to: number) {
     if (await bench.act({ act: 'moveStep', ...target, at, to })) open.value = open.value === at ? to : open.value
   }
-  return { offered, kept, steps, open, print, before, recipes, target, load, tryOut, set, add, drop, move }
+  return { offered, kept, steps, open, print, before, recipes, target, load, loadRecipes, changed, tryOut, set, add, drop, move }
 }

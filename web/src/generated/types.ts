@@ -1292,7 +1292,11 @@ reach: Ratio,
 /**
  * How far it fades out beyond, 0 to 1.
  */
-softness: Ratio, } | { "kind": "brush", 
+softness: Ratio, } | { "kind": "subject", 
+/**
+ * How much of each pixel is, as a grey picture of any size.
+ */
+mask: AssetId, } | { "kind": "brush", 
 /**
  * In order.
  */
@@ -4088,7 +4092,19 @@ kind: AreaKind,
 /**
  * Where the hand went, in fractions of what is treated.
  */
-way: Array<Focus>, } | { "act": "maskStroke", 
+way: Array<Focus>, } | { "act": "maskSubject", 
+/**
+ * Which.
+ */
+item: ItemId, 
+/**
+ * The place of the step in its list.
+ */
+at: number, 
+/**
+ * The mask that was found.
+ */
+mask: AssetId, } | { "act": "maskStroke", 
 /**
  * Which.
  */
@@ -5780,7 +5796,11 @@ name: string,
 /**
  * Where it is seen.
  */
-address: string, };
+address: string, 
+/**
+ * Whether it was kept by hand, and can be let go.
+ */
+kept: boolean, };
 
 export type RecipeCodeCard = { 
 /**

@@ -2,7 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{Area, BrushStroke, Color, Command, Focus, Job, Joining, Mask, MaskArea, Tint, Treatment};
+use vatman_document::{
+    Area, AssetId, BrushStroke, Color, Command, Focus, ItemId, Job, Joining, Mask, MaskArea, Tint, Treatment,
+};
 use vatman_units::{Angle, Ratio};
 
 use crate::darkroom::prints::{READ, print_of};
@@ -108,6 +110,19 @@ pub fn add_area(
     };
     let Some(area) = area else { return Ok(Command::All { commands: Vec::new() }) };
     let mut step = steps[at].clone();
+    step.mask.get_or_insert_with(blank_mask).areas.push(MaskArea { area, joins: Joining::Add });
+    set_step(job, subject, at, &step)
+}
+
+/// Adds what was found to be the subject to the mask of a step of a picture.
+///
+/// # Errors
+/// [`Refusal`] where the step is not there or the item shows no picture.
+pub fn add_subject(job: &Job, item: &ItemId, at: usize, found: &AssetId) -> Result<Command, Refusal> {
+    let subject = Subject::Items(std::slice::from_ref(item));
+    job.find(item)?.plain()?.content.picture().ok_or(Refusal::NoPicture)?;
+    let mut step = model(job, subject, at)?[at].clone();
+    let area = Area::Subject { mask: found.clone() };
     step.mask.get_or_insert_with(blank_mask).areas.push(MaskArea { area, joins: Joining::Add });
     set_step(job, subject, at, &step)
 }

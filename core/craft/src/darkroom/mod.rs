@@ -23,7 +23,7 @@ pub(crate) mod subject;
 pub(crate) mod tones;
 pub(crate) mod upright;
 
-pub use areas::{AreaKind, BrushSetting, add_area, paint_mask};
+pub use areas::{AreaKind, BrushSetting, add_area, add_subject, paint_mask};
 pub use code::{CodeError, RecipeCode};
 pub use cutting::{CutChange, CutStroke, change_cut, cut_out_by, cut_stroke, show_whole};
 pub use front::subject_in_front;

@@ -107,13 +107,9 @@ impl Recipe {
     }
 }
 
-/// Whether a step says something about one picture alone: spots filled in it, or parts made clear of which no rule is left.
+/// Whether a step says something about one picture alone; also where parts are made clear of which no rule is left.
 fn of_one_picture(step: &Treatment) -> bool {
-    match step.develop {
-        Develop::Spots { .. } => true,
-        Develop::Clear {} => step.mask.is_none(),
-        _ => false,
-    }
+    step.is_of_one_picture() || (step.develop == Develop::Clear {} && step.mask.is_none())
 }
 
 static SHIPPED: LazyLock<Vec<Recipe>> =

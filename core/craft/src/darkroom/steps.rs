@@ -124,8 +124,8 @@ pub fn set_steps(job: &Job, subject: Subject<'_>, steps: &[Treatment]) -> Result
 pub fn treat_alike(job: &Job, item: &ItemId, whole_job: bool) -> Result<Command, Refusal> {
     let found = job.find(item)?;
     let mut steps = found.plain()?.look.treatments.clone();
-    // Spots were filled in this picture alone.
-    steps.retain(|step| !matches!(step.develop, Develop::Spots { .. }));
+    // Spots and subjects are of this picture alone.
+    steps.retain(|step| !step.is_of_one_picture());
     let sides = job.pieces.iter().flat_map(|piece| &piece.sides);
     let sides = sides.filter(|side| whole_job || side.id == found.side.id);
     let shows = |id: &ItemId| {

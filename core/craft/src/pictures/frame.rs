@@ -1,6 +1,6 @@
 //! One picture in its frame: showing another, moving it where it stands.
 
-use vatman_document::{AssetId, Command, Content, Crop, Develop, Focus, Item, ItemId, Job, PictureFit, Place};
+use vatman_document::{AssetId, Command, Content, Crop, Focus, Item, ItemId, Job, PictureFit, Place};
 use vatman_photo::Pictures;
 use vatman_scene::{Shown, picture_box};
 use vatman_units::{Angle, Length, Placement, Ratio};
@@ -38,7 +38,7 @@ pub fn show_picture(job: &Job, item: &ItemId, picture: &AssetId) -> Result<Comma
     let whole = looks(job, &shown, |_, look| {
         look.cut_out = None;
         look.upright = None;
-        look.treatments.retain(|step| !matches!(step.develop, Develop::Spots { .. }));
+        look.treatments.retain(|step| !step.is_of_one_picture());
         Ok(())
     })?;
     let commands = std::iter::once(Command::SetContent { target, content }).chain(commands).chain([whole]);

@@ -3,11 +3,13 @@
 use rayon::prelude::*;
 use vatman_document::{Area, BrushStroke, Focus, Joining, Mask};
 
+use super::Overlays;
 use super::colour::{encoded, smooth};
 use super::film::{Film, luma};
 use super::oklab::lab_of_linear;
 use super::planes::Plane;
 use super::transfer::Transfer;
+use crate::Straight;
 
 /// Whether a mask depends on what the picture looks like.
 pub(super) fn looks(mask: &Mask) -> bool {
@@ -15,11 +17,11 @@ pub(super) fn looks(mask: &Mask) -> bool {
 }
 
 /// How much of a step is taken at each pixel, 0 to 1.
-pub(super) fn coverage(mask: &Mask, film: &Film) -> Vec<f32> {
+pub(super) fn coverage(mask: &Mask, film: &Film, pictures: Overlays<'_>) -> Vec<f32> {
     let count = film.count();
     let mut whole = vec![0.0f32; count];
     for part in &mask.areas {
-        let own = area(&part.area, film);
+        let own = area(&part.area, film, pictures);
         whole.par_iter_mut().zip(&own).for_each(|(whole, own)| {
             *whole = match part.joins {
                 Joining::Add => *whole + own - *whole * own,
@@ -45,10 +47,10 @@ pub(super) fn coverage(mask: &Mask, film: &Film) -> Vec<f32> {
 pub(crate) fn strokes_over(mask: &Mask, (width, height): (u32, u32)) -> Vec<f32> {
     let (w, h) = (width as usize, height as usize);
     let window = super::film::Window::whole(width, height);
-    coverage(mask, &Film { width: w, height: h, pixels: Vec::new(), alpha: None, window })
+    coverage(mask, &Film { width: w, height: h, pixels: Vec::new(), alpha: None, window }, &|_, _| None)
 }
 
-fn area(area: &Area, film: &Film) -> Vec<f32> {
+fn area(area: &Area, film: &Film, pictures: Overlays<'_>) -> Vec<f32> {
     let (w, longer) = (film.width, film.longer() as f32);
     let each = |value: &(dyn Fn(usize, f32, f32) -> f32 + Sync)| -> Vec<f32> {
         let all = (0..film.count()).into_par_iter();
@@ -92,8 +94,29 @@ fn area(area: &Area, film: &Film) -> Vec<f32> {
                 1.0 - smooth((far - reach) / soft)
             })
         }
+        Area::Subject { mask } => {
+            let longest = film.window.width.max(film.window.height).ceil().clamp(1.0, 20_000.0) as u32;
+            // A mask that is not there is one of nothing.
+            let Some(found) = pictures(mask, longest) else { return vec![0.0; film.count()] };
+            let window = film.window;
+            let (across, down) = (found.width() as f32 / window.width, found.height() as f32 / window.height);
+            each(&|_, x, y| grey_at(&found, (x - window.left) * across - 0.5, (y - window.top) * down - 0.5))
+        }
         Area::Brush { strokes } => painted(strokes, film),
     }
+}
+
+/// How light a grey picture is between its pixels, by straight lines both ways; beyond the edge as on it.
+fn grey_at(picture: &Straight, x: f32, y: f32) -> f32 {
+    let held = |at: f32, most: u32| (at.max(0.0) as usize).min(most as usize - 1);
+    let (left, top) = (x.floor(), y.floor());
+    let at = |dx: f32, dy: f32| {
+        let place = held(top + dy, picture.height()) * picture.width() as usize + held(left + dx, picture.width());
+        f32::from(picture.data()[place * 4]) / 255.0
+    };
+    let (across, down) = (x - left, y - top);
+    let line = |dy: f32| at(0.0, dy) + (at(1.0, dy) - at(0.0, dy)) * across;
+    line(0.0) + (line(1.0) - line(0.0)) * down
 }
 
 /// Strokes laid on in order. Where one crosses itself it is no stronger; two add up.

@@ -132,7 +132,7 @@ fn steps(
             if treatment.mask.as_ref().is_some_and(mask::looks) {
                 run(&mut film, picture, &mut waiting);
             }
-            let mask = treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film));
+            let mask = treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film, overlays));
             film.make_clear(treatment.amount.get() as f32, mask.as_deref());
             continue;
         }
@@ -143,7 +143,7 @@ fn steps(
         }
         let share = Share {
             amount: treatment.amount.get() as f32,
-            mask: treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film)),
+            mask: treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film, overlays)),
         };
         match made {
             Ready::Rows(does) => waiting.push((does, share)),

@@ -272,7 +272,7 @@ fn fill(film: &mut Film, spot: &SpotPatch) {
             _ => [0.0; 4],
         }
     };
-    let spread = spread((0..sum.len()).map(known).collect(), field.width, field.height);
+    let spread = spread(&(0..sum.len()).map(known).collect::<Vec<_>>(), field.width, field.height);
     for n in 0..sum.len() {
         let (Some(made), share) = (made(n), cover[at(n)]) else { continue };
         if share > 0.0 {
@@ -310,7 +310,7 @@ fn between(film: &Film, x: f32, y: f32) -> Rgb {
 }
 
 /// Known values (those with a fourth above 0, which is their weight) carried over all others: from means of ever larger squares, back to single pixels.
-fn spread(known: Vec<[f32; 4]>, width: usize, height: usize) -> Vec<[f32; 3]> {
+fn spread(known: &[[f32; 4]], width: usize, height: usize) -> Vec<[f32; 3]> {
     if width <= 1 && height <= 1 || known.iter().all(|own| own[3] >= 1.0) {
         return known.iter().map(|own| [own[0], own[1], own[2]]).collect();
     }
@@ -327,7 +327,7 @@ fn spread(known: Vec<[f32; 4]>, width: usize, height: usize) -> Vec<[f32; 3]> {
         }
         if sum[3] > 0.0 { [sum[0] / sum[3], sum[1] / sum[3], sum[2] / sum[3], sum[3].min(1.0)] } else { [0.0; 4] }
     };
-    let filled = spread((0..half_w * half_h).map(coarse).collect(), half_w, half_h);
+    let filled = spread(&(0..half_w * half_h).map(coarse).collect::<Vec<_>>(), half_w, half_h);
     let finer = |at: usize| {
         let own = known[at];
         if own[3] >= 1.0 {

@@ -340,7 +340,41 @@ fn masked(areas: Vec<Area>, change: impl Fn(&mut Mask)) -> Vec<f32> {
     let areas = areas.into_iter().map(|area| MaskArea { area, joins: Joining::Add }).collect();
     let mut mask = Mask { areas, inverted: false, density: r(1.0), feather: r(0.0) };
     change(&mut mask);
-    super::mask::coverage(&mask, &Film::of(&picture(100, 80)))
+    super::mask::coverage(&mask, &Film::of(&picture(100, 80)), &|_, _| None)
+}
+
+#[test]
+fn a_step_can_be_for_a_subject_alone_and_a_missing_mask_is_one_of_nothing() {
+    let grey = picture(90, 60);
+    // Any size does: here the right half, in a mask of 6 x 4 pixels.
+    let half = (0..24).flat_map(|n| [if n % 6 < 3 { 0 } else { 255 }; 3].into_iter().chain([255])).collect();
+    let half = std::sync::Arc::new(Straight::new(6, 4, half).unwrap());
+    let id = AssetId::new("m").unwrap();
+    let area = MaskArea { area: Area::Subject { mask: id.clone() }, joins: Joining::Add };
+    let mask = Mask { areas: vec![area], inverted: false, density: r(1.0), feather: r(0.0) };
+    let step = Treatment { mask: Some(mask), ..Treatment::new(Develop::Exposure { ev: r(1.0) }) };
+    assert_eq!(step.pictures().collect::<Vec<_>>(), [&id]);
+    let steps = [step];
+    let out = develop(&grey, &steps, &|wanted, _| (*wanted == id).then(|| half.clone()));
+    let whole = develop(&grey, &[Treatment::new(Develop::Exposure { ev: r(1.0) })], &|_, _| None);
+    let pixel = |picture: &Straight, x: usize| picture.data()[(30 * 90 + x) * 4..][..3].to_vec();
+    assert_eq!((pixel(&out, 20), pixel(&out, 70)), (pixel(&grey, 20), pixel(&whole, 70)));
+    assert_eq!(develop(&grey, &steps, &|_, _| None).data(), grey.data());
+}
+
+#[test]
+fn what_is_made_clear_is_clear_where_the_mask_says_and_keeps_its_colours() {
+    let own = picture(100, 80);
+    let area = MaskArea { area: Area::Linear { from: at(0.2, 0.5), to: at(0.8, 0.5) }, joins: Joining::Add };
+    let mask = Mask { areas: vec![area], inverted: false, density: r(1.0), feather: r(0.0) };
+    let step = Treatment { mask: Some(mask), amount: r(0.8), ..Treatment::new(Develop::Clear {}) };
+    let out = develop(&own, std::slice::from_ref(&step), &|_, _| None);
+    let alpha = |x: usize| out.data()[(40 * 100 + x) * 4 + 3];
+    assert_eq!((alpha(5), alpha(95)), (255, 51));
+    assert!(out.data().chunks_exact(4).zip(own.data().chunks_exact(4)).all(|(a, b)| a[..3] == b[..3]));
+    // Twice is less of what is left.
+    let twice = develop(&own, &[step.clone(), step], &|_, _| None);
+    assert_eq!(twice.data()[(40 * 100 + 95) * 4 + 3], 10);
 }
 
 #[test]
