@@ -1,3 +1,4 @@
+import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Treated } from '../api/client'
 import type { DarkroomCard, PrintCard, RecipeCard, Treatment } from '../generated/types'
@@ -19,7 +20,9 @@ export function useDarkroom(of: Treated) {
   const print = shallowRef<PrintCard | null>(null)
   const before = shallowRef<PrintCard | null>(null)
   const recipes = shallowRef<RecipeCard[]>([])
+  /** Pixels across of what is shown: fewer while a hand is at it, so that it follows; whole once it pauses. */
   const width = 1_280
+  const quick = 640
 
   const loadRecipes = async () => { recipes.value = await api.recipes(bench.job!.id, of, 160) }
   /** Whether something was done here. */
@@ -37,16 +40,16 @@ export function useDarkroom(of: Treated) {
 
   // One picture is made at a time; of what was asked for meanwhile only the newest is made.
   let making = false
-  let wanted: Treatment[] | null = null
-  async function show(now: Treatment[]) {
-    wanted = now
+  let wanted: { steps: Treatment[]; wide: number } | null = null
+  async function show(steps: Treatment[], wide: number) {
+    wanted = { steps, wide }
     if (making) return
     making = true
     try {
       while (wanted) {
-        const next: Treatment[] = wanted
+        const next: { steps: Treatment[]; wide: number } = wanted
         wanted = null
-        const found = await api.print(bench.job!.id, of, next, width)
+        const found = await api.print(bench.job!.id, of, next.steps, next.wide)
         // What is shown is there when it is shown.
         const image = new Image()
         image.src = found.address
@@ -61,7 +64,11 @@ export function useDarkroom(of: Treated) {
   }
   // What of the picture is seen belongs to it.
   const cut = computed(() => bench.plain(of.item)?.look.cut_out)
-  watch([steps, cut], () => void show(steps.value), { immediate: true })
+  const paused = useDebounceFn(() => { if (trying.value) void show(steps.value, width) }, 180)
+  watch([steps, cut], () => {
+    void show(steps.value, trying.value ? quick : width)
+    if (trying.value) void paused()
+  }, { immediate: true })
   // What was tried is over once it is kept, or once something else is.
   watch(kept, () => { trying.value = null })
 
