@@ -9,6 +9,11 @@ use crate::develop::film::Rgb;
 const STEPS: usize = 1_024;
 /// Tables reach from 0 to this; steps carry pixels beyond white all the time.
 const REACH: usize = 2;
+/// Entries of a table, of which those beyond its reach are never asked for: a power of two, so that no place need be checked.
+const SIZE: usize = 4_096;
+
+/// Values at even distances, each with how much it grows from one to the next there.
+type Table = [[f32; 2]; SIZE];
 
 /// Linear light of an encoded value; the formula.
 pub(crate) fn linear_of(value: f64) -> f64 {
@@ -24,32 +29,40 @@ pub(crate) fn encoded_of(value: f64) -> f64 {
     }
 }
 
-static LINEAR: LazyLock<Vec<f32>> =
-    LazyLock::new(|| (0..=REACH * STEPS + 1).map(|at| linear_of(at as f64 / STEPS as f64) as f32).collect());
-/// By the square root of light, where the curve is nearly straight.
-static ENCODED: LazyLock<Vec<f32>> = LazyLock::new(|| {
-    (0..=REACH * STEPS + 1)
-        .map(|at| encoded_of((at as f64 / STEPS as f64) * (at as f64 / STEPS as f64)) as f32)
-        .collect()
-});
+fn table(value: impl Fn(f64) -> f64) -> Box<Table> {
+    let at = |n: f64| value(n / STEPS as f64);
+    let entry = |n: usize| {
+        let n = n as f64;
+        [at(n) as f32, (f64::midpoint(at(n + 1.0), -at(n - 1.0))) as f32]
+    };
+    let all: Vec<[f32; 2]> = (0..SIZE).map(|n| entry(n.min(REACH * STEPS))).collect();
+    all.into_boxed_slice().try_into().unwrap_or_else(|_| unreachable!("as many as it has"))
+}
 
-fn looked_up(table: &[f32], at: f32) -> f32 {
+static LINEAR: LazyLock<Box<Table>> = LazyLock::new(|| table(linear_of));
+/// By the square root of light, where the curve is nearly straight.
+static ENCODED: LazyLock<Box<Table>> = LazyLock::new(|| table(|root| encoded_of(root * root.abs())));
+
+/// The value of a table at a place between 0 and its reach: from the nearest entry on by its slope.
+fn looked_up(table: &Table, at: f32) -> f32 {
+    /// Added to a number, what is left of it is whole, and stands in the lowest bits.
+    const WHOLE: f32 = 8_388_608.0;
     let at = at * STEPS as f32;
-    let below = at as usize;
-    let part = at - below as f32;
-    table[below] + (table[below + 1] - table[below]) * part
+    let whole = at + WHOLE;
+    let [value, slope] = table[whole.to_bits() as usize % SIZE];
+    value + slope * (at - (whole - WHOLE))
 }
 
 /// Both tables, looked up once for many pixels.
 #[derive(Clone, Copy)]
 pub(crate) struct Transfer {
-    linear: &'static [f32],
-    encoded: &'static [f32],
+    linear: &'static Table,
+    encoded: &'static Table,
 }
 
 impl Transfer {
     pub(crate) fn new() -> Self {
-        Self { linear: LINEAR.as_slice(), encoded: ENCODED.as_slice() }
+        Self { linear: &LINEAR, encoded: &ENCODED }
     }
 
     /// Linear light, within a hundred-thousandth.
