@@ -46,6 +46,8 @@ function close() {
 const held = ref(false)
 const split = ref<number | null>(null)
 function down(event: KeyboardEvent) {
+  // While something is asked, keys belong to the question.
+  if (code.value || overlaying.value || replacing.value !== null) return
   const typing = (event.target as HTMLElement).closest('input, textarea, [contenteditable]')
   if (event.key === 'Escape' && !typing) { if (drawing.value) drawing.value = null; else close() }
   else if (event.key === '0' && !typing && !event.repeat) held.value = true

@@ -145,9 +145,7 @@ function takeCorner(event: PointerEvent, at: number) {
 }
 function moveCorner(event: PointerEvent) {
   if (!moved.value) return
-  const to = spot(event)
-  const held = (value: number) => Math.min(Math.max(value, 0), 1)
-  moved.value = { at: moved.value.at, to: { x: held(to.x), y: held(to.y) } }
+  moved.value = { at: moved.value.at, to: spot(event) }
 }
 function letCorner() {
   if (!moved.value) return
