@@ -42,6 +42,7 @@ tools-for-tests:
 	command -v pdftotext >/dev/null || missing="$$missing poppler-utils"; \
 	command -v qpdf >/dev/null || missing="$$missing qpdf"; \
 	command -v rsvg-convert >/dev/null || missing="$$missing librsvg2-bin"; \
+	command -v zbarimg >/dev/null || missing="$$missing zbar-tools"; \
 	if [ -n "$$missing" ]; then echo "Installing$$missing"; $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq --no-install-recommends $$missing >/dev/null; fi
 
 # Writes web/src/generated/types.ts from the Rust types.

@@ -8,13 +8,16 @@ use std::process::ExitCode;
 use actix_web::web::Data;
 use actix_web::{App, HttpServer};
 use clap::{Parser, Subcommand, ValueEnum};
-use vatman_craft::FileKind;
-use vatman_document::{JobId, Piece};
+use vatman_craft::{Backs, BadRow, FileKind, SheetKind, SheetSetup};
+use vatman_document::{Job, JobId, Piece};
+use vatman_imposition::{Margins, Marks, PaperTurn};
+use vatman_units::{Length, Measure, parse_length};
 
 use crate::clock::now;
 use crate::picture_tasks;
+use crate::printing::Merging;
 use crate::store::Store;
-use crate::types::{Act, ActRequest, HandOverRequest, PlaceWish};
+use crate::types::{Act, ActRequest, HandOverRequest, ListedFiles, PlaceWish, PrintCopies, PrintWish};
 use crate::workshop::Workshop;
 
 #[derive(Parser)]
@@ -62,6 +65,53 @@ enum Task {
         /// File to write, or a folder where there are several
         #[arg(long)]
         out: PathBuf,
+    },
+    /// Lay a piece on sheets of paper and write them as PDF
+    Impose {
+        /// Folder of the data file
+        #[arg(long)]
+        data: PathBuf,
+        /// Title or identity of the job
+        #[arg(long)]
+        job: String,
+        /// Name or identity of a piece; may be given again
+        #[arg(long, required = true)]
+        piece: Vec<String>,
+        #[command(flatten)]
+        sheet: SheetArguments,
+        /// How many of each piece; without it one sheet is filled. For several pieces one number each
+        #[arg(long, value_delimiter = ',')]
+        count: Vec<u32>,
+        /// PDF to write
+        #[arg(long)]
+        out: PathBuf,
+        /// Print where everything lies, in inches and millimetres
+        #[arg(long)]
+        json: bool,
+    },
+    /// Make a piece once for each row of a table
+    Merge {
+        /// Folder of the data file
+        #[arg(long)]
+        data: PathBuf,
+        /// Title or identity of the job
+        #[arg(long)]
+        job: String,
+        /// Name or identity of the piece
+        #[arg(long)]
+        piece: String,
+        /// The table
+        #[arg(long)]
+        csv: PathBuf,
+        /// PDF to write, or a folder for a file each
+        #[arg(long)]
+        out: PathBuf,
+        /// Lay them on sheets of this paper
+        #[arg(long, value_name = "PAPER")]
+        impose: Option<String>,
+        /// Kind of the files in a folder
+        #[arg(long = "as", value_enum, default_value_t = Kind::Png)]
+        kind: Kind,
     },
     /// Let go for good of jobs removed, and pictures no job shows, some days ago or longer
     Tidy {
@@ -164,6 +214,65 @@ enum Task {
     },
 }
 
+/// How pieces are laid on sheets.
+#[derive(clap::Args)]
+struct SheetArguments {
+    /// letter, a4, legal, a3, 12x18 and the like, or a size
+    #[arg(long)]
+    paper: String,
+    /// What the printer cannot reach: all round, or at the sides and at top and bottom, as 0.25in,0.55in
+    #[arg(long, value_delimiter = ',')]
+    margin: Vec<String>,
+    /// Between pieces
+    #[arg(long)]
+    gap: Option<String>,
+    /// Backs, and about which edge the paper is turned for them
+    #[arg(long, value_enum)]
+    turn: Option<Turn>,
+    /// With crop marks
+    #[arg(long)]
+    marks: bool,
+    /// With their bleed
+    #[arg(long)]
+    bleed: bool,
+    /// In the middle of the paper
+    #[arg(long)]
+    middle: bool,
+    /// Whether the paper lies or stands; without it whichever holds more
+    #[arg(long, value_enum)]
+    lies: Option<Lies>,
+    /// What is laid how
+    #[arg(long, value_enum, default_value_t = Laid::Fill)]
+    kind: Laid,
+    /// How far sheets of a poster lie over each other
+    #[arg(long, default_value = "10mm")]
+    overlap: String,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum Turn {
+    Long,
+    Short,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum Lies {
+    Upright,
+    Lying,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum Laid {
+    /// As many as there is room for
+    Fill,
+    /// Sides as pages of a booklet
+    Booklet,
+    /// Over several sheets
+    Poster,
+    /// A card folded twice from one sheet
+    Quarters,
+}
+
 #[derive(Clone, Copy, ValueEnum)]
 enum Kind {
     Png,
@@ -186,6 +295,12 @@ pub fn run() -> ExitCode {
             export(&data, &job, &piece, kind.filter(|_| !for_place), &out)
         }
         Task::Adapt { data, job, to } => adapt(&data, &job, &to),
+        Task::Impose { data, job, piece, sheet, count, out, json } => {
+            impose(&data, &job, (&piece, &count), &sheet, &out, json)
+        }
+        Task::Merge { data, job, piece, csv, out, impose, kind } => {
+            merge(&data, (&job, &piece), &csv, &out, impose.as_deref(), kind)
+        }
         Task::Check { data, job, json } => return check(&data, &job, json),
         Task::Tidy { data, days } => tidy(&data, days),
         Task::Jobs { data } => list(&data),
@@ -404,15 +519,7 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path
         let names: Vec<_> = job.pieces.iter().map(|piece| piece.name.as_str()).collect();
         return Err(misuse(format!("The job has no piece \u{201c}{piece}\u{201d}. It has: {}.", names.join(", "))));
     }
-    let kind = kind.map(|kind| match kind {
-        Kind::Png => FileKind::Png,
-        Kind::Jpeg => FileKind::Jpeg,
-        Kind::Webp => FileKind::Webp,
-        Kind::Gif => FileKind::Gif,
-        Kind::Tiff => FileKind::Tiff,
-        Kind::Pdf => FileKind::Pdf,
-        Kind::Svg => FileKind::Svg,
-    });
+    let kind = kind.map(FileKind::from);
     let noted: Vec<String> = workshop
         .asking
         .findings(&id)?
@@ -450,4 +557,137 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path
         eprintln!("Note: {says}");
     }
     Ok(())
+}
+
+/// The piece of a name or an identity.
+fn piece_named<'j>(job: &'j Job, wanted: &str) -> Result<&'j Piece, Failure> {
+    let is = |piece: &&Piece| piece.name.eq_ignore_ascii_case(wanted) || piece.id.as_str() == wanted;
+    job.pieces.iter().map(AsRef::as_ref).find(is).ok_or_else(|| {
+        let names: Vec<_> = job.pieces.iter().map(|piece| piece.name.as_str()).collect();
+        misuse(format!("The job has no piece \u{201c}{wanted}\u{201d}. It has: {}.", names.join(", ")))
+    })
+}
+
+/// A layout from what was typed; lengths without a unit are in that of the piece.
+fn layout(piece: &Piece, sheet: &SheetArguments) -> Result<SheetSetup, Failure> {
+    let measure = Measure { unit: piece.format.unit, ppi: piece.format.ppi, whole: None };
+    let length = |text: &str| parse_length(text, measure).map_err(|error| misuse(error.to_string()));
+    let usual = SheetSetup::for_piece(piece);
+    let margins = match sheet.margin.as_slice() {
+        [] => usual.margins,
+        [all] => Margins::all(length(all)?),
+        [sides, ends] => Margins::sides_and_ends(length(sides)?, length(ends)?),
+        _ => return Err(misuse("Say one margin, or that of the sides and that of top and bottom.")),
+    };
+    let turn = sheet.turn.map(|turn| match turn {
+        Turn::Long => PaperTurn::LongEdge,
+        Turn::Short => PaperTurn::ShortEdge,
+    });
+    Ok(SheetSetup {
+        paper: sheet.paper.clone(),
+        lying: sheet.lies.map(|lies| matches!(lies, Lies::Lying)),
+        margins,
+        gap: sheet.gap.as_deref().map(length).transpose()?.unwrap_or_default(),
+        bleed: sheet.bleed,
+        marks: if sheet.marks { Marks::Crop } else { Marks::None },
+        middle: sheet.middle,
+        backs: turn.map(Backs::turned),
+        kind: match sheet.kind {
+            Laid::Fill => SheetKind::Fill,
+            Laid::Booklet => SheetKind::Booklet { thickness: Length::ZERO },
+            Laid::Poster => SheetKind::Poster { overlap: length(&sheet.overlap)? },
+            Laid::Quarters => SheetKind::Quarters,
+        },
+        ..usual
+    })
+}
+
+fn write_out(path: &Path, bytes: &[u8]) -> Result<(), Failure> {
+    Ok(std::fs::write(path, bytes).map_err(|error| format!("{} cannot be written: {error}.", path.display()))?)
+}
+
+fn impose(
+    data: &Path,
+    wanted: &str,
+    (pieces, counts): (&[String], &[u32]),
+    sheet: &SheetArguments,
+    out: &Path,
+    json: bool,
+) -> Result<(), Failure> {
+    let workshop = existing(data)?;
+    let id = named(&workshop, wanted)?;
+    let job = workshop.jobs.load(&id)?.job;
+    let found: Vec<&Piece> = pieces.iter().map(|piece| piece_named(&job, piece)).collect::<Result<_, _>>()?;
+    if counts.len() > 1 && counts.len() != found.len() {
+        return Err(misuse("Say one number for each piece, or one for all."));
+    }
+    let copies = found.iter().enumerate().map(|(at, piece)| {
+        let count = counts.get(at).or(counts.first()).copied();
+        PrintCopies { piece: piece.id.clone(), count }
+    });
+    let wish = PrintWish { pieces: copies.collect(), setup: layout(found[0], sheet)?, list: false };
+    let files = workshop.printing.print(&id, &wish, None)?;
+    write_out(out, &files.file()?.bytes)?;
+    let mut lines = std::io::stdout().lock();
+    if json {
+        let positions = workshop.printing.positions(&id, &wish)?;
+        writeln!(lines, "{}", serde_json::to_string_pretty(&positions)?)?;
+    } else {
+        let card = workshop.printing.card(&id, &wish)?;
+        writeln!(lines, "{}", card.says)?;
+        for says in card.notes.iter().chain(&card.instructions).chain(card.steps.iter().map(|step| &step.says)) {
+            writeln!(lines, "{says}")?;
+        }
+    }
+    Ok(())
+}
+
+fn merge(
+    data: &Path,
+    (wanted, piece): (&str, &str),
+    csv: &Path,
+    out: &Path,
+    paper: Option<&str>,
+    kind: Kind,
+) -> Result<(), Failure> {
+    let workshop = existing(data)?;
+    let id = named(&workshop, wanted)?;
+    let job = workshop.jobs.load(&id)?.job;
+    let piece = piece_named(&job, piece)?;
+    let bytes = std::fs::read(csv).map_err(|error| format!("{} cannot be read: {error}.", csv.display()))?;
+    let together = out.extension().is_some_and(|end| end.eq_ignore_ascii_case("pdf"));
+    let how = match paper {
+        Some(paper) => {
+            Merging::Sheets(Box::new(SheetSetup { paper: paper.to_owned(), ..SheetSetup::for_piece(piece) }))
+        }
+        None => Merging::Files(ListedFiles { together, kind: kind.into(), bleed: false }),
+    };
+    let (files, bad, good) = workshop.printing.merge(&id, &piece.id, &bytes, &how)?;
+    match files.all() {
+        [only] if together || paper.is_some() => write_out(out, &only.bytes)?,
+        all => {
+            std::fs::create_dir_all(out)
+                .map_err(|error| format!("The folder {} cannot be made: {error}.", out.display()))?;
+            all.iter().try_for_each(|file| write_out(&out.join(&file.name), &file.bytes))?;
+        }
+    }
+    writeln!(std::io::stdout(), "{good} rows, {} left out", bad.len())?;
+    for BadRow { line, says } in bad {
+        eprintln!("Line {line}: {says}");
+    }
+    Ok(())
+}
+
+impl From<Kind> for FileKind {
+    fn from(kind: Kind) -> Self {
+        match kind {
+            Kind::Png => Self::Png,
+            Kind::Jpeg => Self::Jpeg,
+            Kind::Webp => Self::Webp,
+            Kind::Gif => Self::Gif,
+            Kind::Tiff => Self::Tiff,
+            Kind::Pdf => Self::Pdf,
+            Kind::Svg => Self::Svg,
+        }
+    }
 }

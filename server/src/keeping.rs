@@ -3,7 +3,7 @@
 use std::sync::{Arc, PoisonError, RwLock};
 
 use vatman_craft::{
-    NamePattern, OwnFormat, PlaceCatalogue, PlaceEntry, Reader, Recipe, Refusal, Speller, shipped_recipes,
+    NamePattern, OwnFormat, PlaceCatalogue, PlaceEntry, Reader, Recipe, Refusal, SheetSetup, Speller, shipped_recipes,
 };
 
 use crate::clock::{now, today};
@@ -11,7 +11,7 @@ use crate::events::{Event, Events};
 use crate::problem::Problem;
 use crate::shipped::Shipped;
 use crate::store::Store;
-use crate::types::{Kept, PlaceSet};
+use crate::types::{Kept, KeptSetup, PlaceSet};
 
 /// What is kept, by kind.
 mod kind {
@@ -20,6 +20,7 @@ mod kind {
     pub const FORMAT: &str = "format";
     pub const NAMES: &str = "names";
     pub const RECIPE: &str = "recipe";
+    pub const SHEETS: &str = "sheets";
 }
 
 /// Letters of a name under which something is kept.
@@ -184,6 +185,26 @@ impl Keeping {
         self.changed()
     }
 
+    /// Keeps how pieces are laid on sheets under a name.
+    ///
+    /// # Errors
+    /// A problem for a name that cannot be.
+    pub fn keep_setup(&self, name: &str, setup: &SheetSetup) -> Result<(), Problem> {
+        self.keep(kind::SHEETS, named(name)?, setup)
+    }
+
+    /// The sheet layouts kept, by name; one that cannot be read any more is left out.
+    ///
+    /// # Errors
+    /// A problem where the file fails.
+    pub fn setups(&self) -> Result<Vec<KeptSetup>, Problem> {
+        let kept = self.store.kept(kind::SHEETS)?.into_iter();
+        let read = |(name, document): (String, String)| {
+            serde_json::from_str(&document).ok().map(|setup| KeptSetup { name, setup })
+        };
+        Ok(kept.filter_map(read).collect())
+    }
+
     /// Keeps a recipe under its name.
     ///
     /// # Errors
@@ -234,6 +255,7 @@ impl Keeping {
             "formats" => kind::FORMAT,
             "words" => kind::WORD,
             "recipes" => kind::RECIPE,
+            "sheets" => kind::SHEETS,
             _ => return Err(Problem::not_found("Nothing of that kind is kept.")),
         };
         if !self.store.let_go(kind, name)? {

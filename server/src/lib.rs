@@ -20,6 +20,7 @@ mod ids;
 mod jobs;
 mod keeping;
 mod picture_tasks;
+mod printing;
 mod problem;
 mod shelves;
 mod shipped;

@@ -6,7 +6,7 @@ use serde::Serialize;
 use ts_rs::TS;
 use vatman_craft::{AlignError, ContrastError, HandOverError, OwnSize, Refusal, SvgError};
 use vatman_document::{ColorError, CommandError, Fault, IdError};
-use vatman_output::PixelError;
+use vatman_output::{PdfError, PixelError};
 use vatman_photo::{EncodeError, PictureError};
 use vatman_type::OwnFontError;
 
@@ -167,6 +167,12 @@ impl From<HandOverError> for Problem {
             HandOverError::Encode(why) => why.into(),
             other => Self::internal(&other),
         }
+    }
+}
+
+impl From<PdfError> for Problem {
+    fn from(error: PdfError) -> Self {
+        HandOverError::from(error).into()
     }
 }
 

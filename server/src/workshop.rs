@@ -23,6 +23,7 @@ use crate::handing::Handing;
 use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::keeping::Keeping;
+use crate::printing::Printing;
 use crate::problem::Problem;
 use crate::shelves::{Shelves, picture_of, with_own};
 use crate::shipped::shipped_library;
@@ -56,6 +57,8 @@ pub struct Workshop {
     pub asking: Asking,
     /// What leaves.
     pub handing: Arc<Handing>,
+    /// What is laid on sheets.
+    pub printing: Arc<Printing>,
     /// Work in the background.
     pub works: Works,
     /// Type and pictures.
@@ -90,6 +93,12 @@ impl Workshop {
             },
             asking: Asking { jobs: Arc::clone(&jobs), studio: Arc::clone(&studio), shelves: Arc::clone(&shelves) },
             handing: Arc::new(Handing::new(
+                Arc::clone(&store),
+                Arc::clone(&jobs),
+                Arc::clone(&studio),
+                Arc::clone(&shelves),
+            )),
+            printing: Arc::new(Printing::new(
                 Arc::clone(&store),
                 Arc::clone(&jobs),
                 Arc::clone(&studio),

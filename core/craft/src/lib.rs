@@ -9,7 +9,9 @@ mod compose;
 mod darkroom;
 mod edit;
 mod hand_over;
+mod list;
 mod look;
+mod paper;
 mod pictures;
 mod refusal;
 mod studio;
@@ -24,7 +26,9 @@ pub use compose::*;
 pub use darkroom::*;
 pub use edit::*;
 pub use hand_over::*;
+pub use list::*;
 pub use look::*;
+pub use paper::*;
 pub use pictures::*;
 pub use refusal::Refusal;
 pub use studio::Studio;
@@ -107,6 +111,27 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Repair,
         Reading,
         UsedColour,
-        SideColours
+        SideColours,
+        vatman_imposition::Margins,
+        vatman_imposition::Marks,
+        vatman_imposition::Turning,
+        vatman_imposition::PaperTurn,
+        vatman_imposition::BackStands,
+        vatman_imposition::LabelStock,
+        vatman_imposition::Cuts,
+        vatman_imposition::PaperKind,
+        CodeChange,
+        ListColumn,
+        ListField,
+        Filling,
+        Fills,
+        BadRow,
+        SheetKind,
+        Backs,
+        SheetSetup,
+        PositionCard,
+        PlanStep,
+        Tight,
+        PlanCard
     ]
 }

@@ -2,6 +2,7 @@
 
 use thiserror::Error;
 use vatman_document::{CommandError, Fault, ItemId};
+use vatman_imposition::SheetError;
 
 /// Why an act cannot be carried out; nothing was changed.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
@@ -141,9 +142,26 @@ pub enum Refusal {
     /// An arrangement there is not.
     #[error("There is no such arrangement for these pictures.")]
     NoSuchArrangement,
+    /// What is asked of a code is asked of something else.
+    #[error("Only a code says something to be scanned.")]
+    NoCode,
+    /// Nothing can be laid on such paper.
+    #[error(transparent)]
+    Sheet(SheetError),
+    /// A card that cannot be folded from one sheet.
+    #[error(
+        "A sheet folded twice takes a card with one fold and an inside, or four sides: front, inside left, inside right, back."
+    )]
+    NotFolded,
     /// Too few or too many copies.
     #[error("1 to 200 copies can be made at once.")]
     CopyCount,
+}
+
+impl From<SheetError> for Refusal {
+    fn from(error: SheetError) -> Self {
+        Self::Sheet(error)
+    }
 }
 
 impl From<CommandError> for Refusal {

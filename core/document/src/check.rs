@@ -85,6 +85,9 @@ impl<'a> Check<'a> {
         for (id, swatch) in &job.swatches {
             if old.swatches.get(id) != Some(swatch) {
                 name(&swatch.name, "A colour")?;
+                if swatch.ink.as_ref().is_some_and(|ink| !ink.is_sound()) {
+                    return Err(Fault::Ink);
+                }
             }
         }
         if old.set_aside != job.set_aside {

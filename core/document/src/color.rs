@@ -137,6 +137,53 @@ pub struct Swatch {
     pub name: String,
     /// The colour.
     pub color: Color,
+    /// What it is printed with, where somebody says so.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub ink: Option<Ink>,
+}
+
+/// What a colour is printed with.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "camelCase", deny_unknown_fields)]
+pub enum Ink {
+    /// Of the four process inks so much each, 0 to 100 per cent.
+    Process {
+        /// Cyan.
+        c: u8,
+        /// Magenta.
+        m: u8,
+        /// Yellow.
+        y: u8,
+        /// Black.
+        k: u8,
+    },
+    /// An ink of its own.
+    Spot {
+        /// How the print shop knows it.
+        name: String,
+    },
+}
+
+impl Swatch {
+    /// A colour without a say in how it is printed.
+    #[must_use]
+    pub fn new(name: impl Into<String>, color: Color) -> Self {
+        Self { name: name.into(), color, ink: None }
+    }
+}
+
+impl Ink {
+    /// Whether it can be printed.
+    #[must_use]
+    pub fn is_sound(&self) -> bool {
+        match self {
+            Self::Process { c, m, y, k } => [c, m, y, k].iter().all(|part| **part <= 100),
+            Self::Spot { name } => {
+                !name.trim().is_empty() && name.chars().count() <= 60 && !name.chars().any(char::is_control)
+            }
+        }
+    }
 }
 
 #[cfg(test)]

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::Ratio;
 
-use crate::{AssetId, Drawing, Fault, Outline, RichText, Tint};
+use crate::{AssetId, Code, Drawing, Fault, Outline, RichText, Tint};
 
 /// The part an item plays in the message.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, TS)]
@@ -142,6 +142,11 @@ pub enum Content {
         /// The graphic.
         drawing: Drawing,
     },
+    /// A scannable code.
+    Code {
+        /// What it says and how.
+        code: Code,
+    },
 }
 
 impl Content {
@@ -169,6 +174,7 @@ impl Content {
             }
             Self::Shape { outline } => outline.fault(),
             Self::Drawing { drawing } => drawing.fault(),
+            Self::Code { code } => code.fault(),
         }
     }
 
@@ -181,13 +187,21 @@ impl Content {
     /// The colours it brings with it.
     pub fn tints(&self) -> impl Iterator<Item = &Tint> {
         let words = self.words().into_iter().flat_map(RichText::runs).filter_map(|run| run.style.tint.as_ref());
-        let drawn = if let Self::Drawing { drawing } = self { drawing.tints() } else { Vec::new() };
+        let drawn = match self {
+            Self::Drawing { drawing } => drawing.tints(),
+            Self::Code { code } => code.ground.iter().collect(),
+            Self::Words { .. } | Self::Picture { .. } | Self::Shape { .. } => Vec::new(),
+        };
         words.chain(drawn)
     }
 
     /// Every picture it needs: the one it shows, or those inside its drawing.
     pub fn pictures(&self) -> impl Iterator<Item = &AssetId> {
-        let drawn = if let Self::Drawing { drawing } = self { drawing.pictures() } else { Vec::new() };
+        let drawn = match self {
+            Self::Drawing { drawing } => drawing.pictures(),
+            Self::Code { code } => code.mark.iter().collect(),
+            Self::Words { .. } | Self::Picture { .. } | Self::Shape { .. } => Vec::new(),
+        };
         self.picture().into_iter().chain(drawn)
     }
 

@@ -8,6 +8,12 @@ use crate::FormatError;
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 #[non_exhaustive]
 pub enum Fault {
+    /// More than a code can hold.
+    #[error("A code holds up to 1,200 letters. Say less, or put it on a page and say its address.")]
+    CodeLength,
+    /// An ink nothing can be printed with.
+    #[error("Each process ink prints at 0 to 100 %, and an ink of its own has a name of up to 60 letters.")]
+    Ink,
     /// A radius below 0.
     #[error("A corner radius cannot be negative.")]
     NegativeRadius,

@@ -5,6 +5,8 @@ use thiserror::Error;
 use ts_rs::TS;
 use vatman_units::{Length, Ppi, Size, Unit};
 
+use crate::Finish;
+
 /// Finished size, resolution, bleed and safe area of a piece.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
@@ -19,6 +21,10 @@ pub struct Format {
     pub bleed: Length,
     /// Distance from the edge within which nothing important may stand.
     pub safe: Length,
+    /// What is done to it beside trimming.
+    #[serde(default, skip_serializing_if = "Finish::is_none")]
+    #[ts(as = "Option<Finish>", optional)]
+    pub finish: Finish,
 }
 
 /// A format nothing can be made in.
@@ -38,6 +44,15 @@ pub enum FormatError {
     /// Bleed or safe area that is negative or eats the sheet.
     #[error("Bleed and safe area are at least 0 and less than half the shorter side.")]
     Edges,
+    /// Corners rounder than round.
+    #[error("The radius of corners is at least 0 and at most half the shorter side.")]
+    Corners,
+    /// A hole beside the sheet, or a ring that is no wider than its hole.
+    #[error("A hole is at least 1 mm wide and lies whole on the sheet, and its ring is wider than it.")]
+    Hole,
+    /// Panels nothing can be folded to.
+    #[error("A sheet has up to five folds, from left to right or from top to bottom in order, at least 8 mm apart.")]
+    Folds,
 }
 
 impl Format {
@@ -45,7 +60,14 @@ impl Format {
     #[must_use]
     pub fn screen(w: u32, h: u32) -> Self {
         let size = Size::new(Length::px(f64::from(w), Ppi::SCREEN), Length::px(f64::from(h), Ppi::SCREEN));
-        Self { size, unit: Unit::Px, ppi: Ppi::SCREEN, bleed: Length::ZERO, safe: size.w.min(size.h).scaled(0.04) }
+        Self {
+            size,
+            unit: Unit::Px,
+            ppi: Ppi::SCREEN,
+            bleed: Length::ZERO,
+            safe: size.w.min(size.h).scaled(0.04),
+            finish: Finish::default(),
+        }
     }
 
     /// Width and height of the finished size in whole pixels at `ppi`, at least 1.
@@ -75,7 +97,7 @@ impl Format {
         if self.bleed.raw() < 0 || self.safe.raw() < 0 || self.bleed >= most || self.safe >= most {
             return Err(FormatError::Edges);
         }
-        Ok(())
+        self.finish.check(self.size)
     }
 
     /// The size in its own unit, as shown: `1080 × 1350 px`, `3.5 × 2 in`.
@@ -101,6 +123,7 @@ mod tests {
             ppi: Ppi::PRINT,
             bleed: Length::inches(0.125),
             safe: Length::inches(0.125),
+            finish: Finish::default(),
         };
         card.check().unwrap();
         let page = vatman_units::Rect::of(card.size).outset(card.bleed);

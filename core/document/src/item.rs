@@ -243,6 +243,10 @@ fn name_of(item: &Item, part: Part, content: &Content) -> String {
         }
         Content::Words { prompt, .. } if !prompt.is_empty() => prompt.clone(),
         Content::Drawing { drawing } if !drawing.name.is_empty() => drawing.name.clone(),
+        Content::Code { code } if !code.says.is_blank() => {
+            format!("Code: {}", code.says.said()).chars().take(40).collect()
+        }
+        Content::Code { .. } => "Code".into(),
         Content::Shape { .. } if part == Part::Ornament => "Shape".into(),
         _ => part.name().to_owned(),
     }

@@ -13,6 +13,15 @@ use crate::{
     Paint, PieceId, Place, Plain, Removed, SideId, Stack, Swatch, SwatchId, Tint,
 };
 
+/// What differs in one of many pieces made from a list.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Record {
+    /// What is said or shown, by kin.
+    pub contents: BTreeMap<KinId, Content>,
+    /// What is filled otherwise, by kin.
+    pub fills: BTreeMap<KinId, Paint>,
+}
+
 /// One side of a piece.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
@@ -308,6 +317,31 @@ impl Job {
                 None => Cow::Borrowed(&kin.look),
             },
         })
+    }
+
+    /// The job as one of many made from a list: what a record says stands in the place of what its kins say. All else is shared.
+    #[must_use]
+    pub fn filled(&self, record: &Record) -> Self {
+        let mut job = self.clone();
+        for (id, content) in &record.contents {
+            if let Some(kin) = job.kins.get_mut(id) {
+                Arc::make_mut(kin).content = content.clone();
+            }
+        }
+        for (id, paint) in &record.fills {
+            if let Some(kin) = job.kins.get_mut(id) {
+                Arc::make_mut(kin).look.fill = Some(paint.clone());
+            }
+        }
+        // What says something of its own in one piece says the record's there, too.
+        let own = |item: &Item| item.release.content.is_some() && record.contents.contains_key(&item.kin);
+        for piece in &mut job.pieces {
+            if piece.sides.iter().any(|side| side.items.iter().any(own)) {
+                let items = Arc::make_mut(piece).sides.iter_mut().flat_map(|side| &mut side.items);
+                items.filter(|item| own(item)).for_each(|item| item.release.content = None);
+            }
+        }
+        job
     }
 
     /// The colour a tint stands for; a missing swatch is a mid grey, which a checked job never has.

@@ -2,6 +2,7 @@
 //! by which it changes. No layout and no drawing happens here.
 
 mod check;
+mod code;
 mod color;
 mod color_reading;
 mod combine;
@@ -12,6 +13,7 @@ mod delta;
 mod drawing;
 mod effects;
 mod fault;
+mod finish;
 mod format;
 mod gather;
 mod group_look;
@@ -35,7 +37,8 @@ mod treatment;
 mod upright;
 mod words;
 
-pub use color::{Color, ColorError, Swatch, Tint};
+pub use code::{Code, CodeWords};
+pub use color::{Color, ColorError, Ink, Swatch, Tint};
 pub use combine::{Combine, common, grown, united};
 pub use command::{Command, CommandError, Known, Target};
 pub use content::{Content, Focus, Part, PictureFit};
@@ -44,13 +47,14 @@ pub use delta::{JobDelta, PieceFrame, SideFrame, TrayDelta};
 pub use drawing::{Drawing, DrawnGroup, DrawnMask, DrawnPaint, DrawnPart, DrawnShadow, DrawnStroke, Spread};
 pub use effects::{Backing, Blend, Cap, Curve, Effect, Join, Reach, Stroke, StrokePlace};
 pub use fault::Fault;
+pub use finish::{Finish, Folds, Hole};
 pub use format::{Format, FormatError};
 pub use group_look::GroupLook;
 pub use guides::{GuideLine, Guides};
 pub use hand::{Hand, HandPoint, PenPoint};
 pub use id::{AssetId, GroupId, IdError, IdSource, ItemId, JobId, KinId, PieceId, SideId, SwatchId};
 pub use item::{Crop, Item, Kin, Place, Plain, Release, Removed};
-pub use job::{FirstShape, Follows, Job, Piece, Side, Standing};
+pub use job::{FirstShape, Follows, Job, Piece, Record, Side, Standing};
 pub use look::{Align, Forms, Hyphens, ListMark, Look, TextFit, TypeLook, VAlign};
 pub use mask::{Area, BrushStroke, Joining, Mask, MaskArea};
 pub use oklab::Oklab;
@@ -95,7 +99,13 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Stop,
         Motif,
         Paint,
+        Ink,
         Swatch,
+        Hole,
+        Folds,
+        Finish,
+        CodeWords,
+        Code,
         Part,
         Focus,
         PictureFit,

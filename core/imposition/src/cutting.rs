@@ -92,7 +92,10 @@ mod tests {
         let trims: Vec<Rect> = fill(&room, Size::new(inch(3.5), inch(2.0))).iter().map(|spot| spot.trim).collect();
         let steps = cutting_steps(letter, &trims);
         assert_eq!(steps.len(), 2);
-        assert_eq!((steps[0].upright, steps[0].parts, steps[0].at.clone()), (true, 1, vec![inch(0.25), inch(3.75), inch(7.25)]));
+        assert_eq!(
+            (steps[0].upright, steps[0].parts, steps[0].at.clone()),
+            (true, 1, vec![inch(0.25), inch(3.75), inch(7.25)])
+        );
         assert_eq!((steps[1].upright, steps[1].parts, steps[1].at.len()), (false, 2, 6));
         assert_eq!(steps[1].size, Size::new(inch(3.5), inch(11.0)));
     }
@@ -135,7 +138,13 @@ mod tests {
     fn fits(part: &Rect, trims: &[Rect], step: &Cuts) -> bool {
         let own: Vec<&Rect> = trims.iter().filter(|trim| part.contains(**trim)).collect();
         step.at.iter().all(|at| {
-            let edges = |trim: &Rect| if step.upright { (trim.x - part.x, trim.right() - part.x) } else { (trim.y - part.y, trim.bottom() - part.y) };
+            let edges = |trim: &Rect| {
+                if step.upright {
+                    (trim.x - part.x, trim.right() - part.x)
+                } else {
+                    (trim.y - part.y, trim.bottom() - part.y)
+                }
+            };
             own.iter().any(|trim| edges(trim).0 == *at || edges(trim).1 == *at)
                 && own.iter().all(|trim| *at <= edges(trim).0 || *at >= edges(trim).1)
         })

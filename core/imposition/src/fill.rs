@@ -122,7 +122,9 @@ fn lengths(w: i64, h: i64, most: i64) -> Vec<i64> {
 /// How a part of the field is taken up.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum How {
-    Grid { turned: bool },
+    Grid {
+        turned: bool,
+    },
     /// Parted left and right by the length of an index.
     Beside(usize),
     /// Parted above and below.
@@ -179,7 +181,11 @@ impl<'l> Plans<'l> {
             let (columns, rows) = (wide / w, high / h);
             let count = columns * rows;
             // A plan without pieces needs no cut; a turned piece costs a little, so that upright ones come first.
-            Plan { count, cost: if count == 0 { 0 } else { (columns + rows) * 1_000 + i64::from(turned) * count }, how: How::Grid { turned } }
+            Plan {
+                count,
+                cost: if count == 0 { 0 } else { (columns + rows) * 1_000 + i64::from(turned) * count },
+                how: How::Grid { turned },
+            }
         };
         let mut best = grid(self.w, self.h, false);
         let mut offer = |plan: Plan| {
@@ -302,7 +308,8 @@ pub fn one_more(room: &Room, size: Size, across: bool) -> Option<f64> {
     } else {
         size_for(room, count(columns.max(1))?, count(rows + 1)?)?
     };
-    let scale = if across { want.w.raw() as f64 / size.w.raw() as f64 } else { want.h.raw() as f64 / size.h.raw() as f64 };
+    let scale =
+        if across { want.w.raw() as f64 / size.w.raw() as f64 } else { want.h.raw() as f64 / size.h.raw() as f64 };
     (0.5..1.0).contains(&scale).then_some(scale)
 }
 
@@ -361,7 +368,10 @@ mod tests {
 
     #[test]
     fn pieces_that_must_not_be_turned_are_not() {
-        let room = Room { turning: Turning::Upright, ..room("a4", false, Margins::all(Length::mm(5.0)), Length::ZERO, Length::ZERO) };
+        let room = Room {
+            turning: Turning::Upright,
+            ..room("a4", false, Margins::all(Length::mm(5.0)), Length::ZERO, Length::ZERO)
+        };
         let tag = Size::new(Length::mm(60.0), Length::mm(60.5));
         let spots = fill(&room, tag);
         assert_eq!(spots.len(), 12);

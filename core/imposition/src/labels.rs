@@ -68,7 +68,15 @@ mod tests {
         let inch = Length::inches;
         let letter = Size::new(inch(8.5), inch(11.0));
         let label = Size::new(inch(2.625), inch(1.0));
-        let stock = LabelStock { columns: 3, rows: 10, label, left: inch(0.1875), top: inch(0.5), across: inch(2.75), down: inch(1.0) };
+        let stock = LabelStock {
+            columns: 3,
+            rows: 10,
+            label,
+            left: inch(0.1875),
+            top: inch(0.5),
+            across: inch(2.75),
+            down: inch(1.0),
+        };
         let spots = stock.spots(letter, label).unwrap();
         assert_eq!(spots.len(), 30);
         assert_eq!(spots[29].trim, Rect::new(inch(5.6875), inch(9.5), label.w, label.h));

@@ -28,31 +28,41 @@ const EDGE: Length = Length::from_raw(36_000 / 2);
 /// A straight mark.
 pub type Stroke = (Point, Point);
 
+/// A line across a piece: which piece, whether the line runs from top to bottom, and where it is on the sheet.
+pub type Across = (usize, bool, Length);
+
 /// Crop marks in line with the edges of pieces that carry so much bleed: outside the bleed of every piece, within the paper, each once.
 #[must_use]
 pub fn crop_marks(paper: Size, trims: &[Rect], bleed: Length) -> Vec<Stroke> {
+    let edges = trims.iter().enumerate().flat_map(|(at, trim)| {
+        [(at, true, trim.x), (at, true, trim.right()), (at, false, trim.y), (at, false, trim.bottom())]
+    });
+    marks_at(paper, trims, bleed, &edges.collect::<Vec<_>>())
+}
+
+/// Marks in line with lines across pieces, such as their folds, as crop marks stand in line with edges.
+#[must_use]
+pub fn marks_at(paper: Size, trims: &[Rect], bleed: Length, lines: &[Across]) -> Vec<Stroke> {
     let mut out: Vec<Stroke> = Vec::new();
     let offset = bleed.max(OFFSET);
     let held: Vec<Rect> = trims.iter().map(|trim| trim.outset(bleed)).collect();
-    for trim in trims {
-        for at in [trim.x, trim.right()] {
-            // Above and below.
-            for (from, out_to) in [(trim.y - offset, -1), (trim.bottom() + offset, 1)] {
-                let limit = if out_to < 0 { EDGE } else { paper.h - EDGE };
-                let room = free(at, from, out_to, limit, &held, |rect| (rect.x, rect.right()), |rect| (rect.y, rect.bottom()));
-                if let Some(to) = room {
-                    out.push(ordered(Point { x: at, y: from }, Point { x: at, y: to }));
-                }
-            }
-        }
-        for at in [trim.y, trim.bottom()] {
-            for (from, out_to) in [(trim.x - offset, -1), (trim.right() + offset, 1)] {
-                let limit = if out_to < 0 { EDGE } else { paper.w - EDGE };
-                let room = free(at, from, out_to, limit, &held, |rect| (rect.y, rect.bottom()), |rect| (rect.x, rect.right()));
-                if let Some(to) = room {
-                    out.push(ordered(Point { x: from, y: at }, Point { x: to, y: at }));
-                }
-            }
+    let sideways = |rect: &Rect| (rect.x, rect.right());
+    let down = |rect: &Rect| (rect.y, rect.bottom());
+    for (piece, upright, at) in lines {
+        let Some(trim) = trims.get(*piece) else { continue };
+        let ((near, far), whole) = if *upright { (down(trim), paper.h) } else { (sideways(trim), paper.w) };
+        for (from, direction, limit) in [(near - offset, -1, EDGE), (far + offset, 1, whole - EDGE)] {
+            let room = if *upright {
+                free(*at, (from, direction, limit), &held, sideways, down)
+            } else {
+                free(*at, (from, direction, limit), &held, down, sideways)
+            };
+            let Some(to) = room else { continue };
+            out.push(if *upright {
+                ordered(Point { x: *at, y: from }, Point { x: *at, y: to })
+            } else {
+                ordered(Point { x: from, y: *at }, Point { x: to, y: *at })
+            });
         }
     }
     out.sort_by_key(|(from, to)| (from.x, from.y, to.x, to.y));
@@ -64,9 +74,7 @@ pub fn crop_marks(paper: Size, trims: &[Rect], bleed: Length) -> Vec<Stroke> {
 /// too short.
 fn free(
     at: Length,
-    from: Length,
-    direction: i64,
-    limit: Length,
+    (from, direction, limit): (Length, i64, Length),
     held: &[Rect],
     across: impl Fn(&Rect) -> (Length, Length),
     along: impl Fn(&Rect) -> (Length, Length),
@@ -168,7 +176,19 @@ mod tests {
         let sheet = Rect::of(a4).outset(mm(-20.0));
         assert_eq!(registration(a4, &[sheet], mm(3.0), mm(6.0)).len(), 4);
         assert_eq!(registration(a4, &[Rect::of(a4)], mm(3.0), mm(6.0)).len(), 0);
-        assert_eq!(registration(a4, &[Rect::new(mm(3.0), mm(20.0), mm(187.0), mm(257.0))], Length::ZERO, mm(6.0)).len(), 3);
+        assert_eq!(
+            registration(a4, &[Rect::new(mm(3.0), mm(20.0), mm(187.0), mm(257.0))], Length::ZERO, mm(6.0)).len(),
+            3
+        );
+    }
+
+    #[test]
+    fn marks_of_folds_stand_where_the_folds_are() {
+        let a4 = Size::new(mm(210.0), mm(297.0));
+        let card = Rect::new(mm(20.0), mm(50.0), mm(150.0), mm(100.0));
+        let marks = marks_at(a4, &[card], mm(3.0), &[(0, true, mm(95.0)), (7, true, mm(1.0))]);
+        let at = |y: f64| Point { x: mm(95.0), y: mm(y) };
+        assert_eq!(marks, [(at(42.0), at(47.0)), (at(153.0), at(158.0))]);
     }
 
     proptest! {

@@ -162,10 +162,8 @@ impl Packing<'_> {
             Parting::LargePart => area(Size::new(free.w, down)) >= area(Size::new(across, free.h)),
         };
         let (beside, below) = if rows { (taken.h, free.w) } else { (free.h, taken.w) };
-        let parts = [
-            Rect::new(free.x + taken.w, free.y, across, beside),
-            Rect::new(free.x, free.y + taken.h, below, down),
-        ];
+        let parts =
+            [Rect::new(free.x + taken.w, free.y, across, beside), Rect::new(free.x, free.y + taken.h, below, down)];
         sheet.free.extend(parts.into_iter().filter(|part| part.w > Length::ZERO && part.h > Length::ZERO));
     }
 }
@@ -180,7 +178,12 @@ mod tests {
     }
 
     fn room() -> Room {
-        Room::new(Rect::new(Length::mm(5.0), Length::mm(5.0), Length::mm(200.0), Length::mm(287.0)), Length::mm(2.0), Length::ZERO, Turning::Either)
+        Room::new(
+            Rect::new(Length::mm(5.0), Length::mm(5.0), Length::mm(200.0), Length::mm(287.0)),
+            Length::mm(2.0),
+            Length::ZERO,
+            Turning::Either,
+        )
     }
 
     #[test]
@@ -190,7 +193,10 @@ mod tests {
         assert_eq!(sheets.len(), 2);
         let too_large = [Wanted { size: mm(300.0, 210.0), count: 1 }];
         assert!(fill_mixed(&room(), &too_large).unwrap_err().to_string().contains("300.0"));
-        assert_eq!(fill_mixed(&room(), &[Wanted { size: mm(10.0, 10.0), count: MOST + 1 }]), Err(SheetError::TooMany(MOST)));
+        assert_eq!(
+            fill_mixed(&room(), &[Wanted { size: mm(10.0, 10.0), count: MOST + 1 }]),
+            Err(SheetError::TooMany(MOST))
+        );
         assert_eq!(fill_mixed(&room(), &[Wanted { size: mm(300.0, 300.0), count: 0 }]), Ok(Vec::new()));
     }
 

@@ -20,7 +20,9 @@ pub enum SheetError {
     #[error("The margins leave less than 10 mm of the sheet. Make them smaller or take larger paper.")]
     Margins,
     /// A piece larger than what can be printed on; across and down.
-    #[error("A piece of {0} does not fit on what can be printed of this paper, {1}. Take larger paper or smaller margins.")]
+    #[error(
+        "A piece of {0} does not fit on what can be printed of this paper, {1}. Take larger paper or smaller margins."
+    )]
     TooLarge(String, String),
     /// More than can be laid out.
     #[error("That is more than can be laid out at once: at most {0}.")]
@@ -176,7 +178,10 @@ mod tests {
     fn margins_leave_something() {
         let a4 = PAPERS[0].size;
         let paper = Paper::new(a4, Margins::sides_and_ends(Length::mm(5.0), Length::mm(10.0))).unwrap();
-        assert_eq!(paper.printable(), Rect::new(Length::mm(5.0), Length::mm(10.0), Length::mm(200.0), Length::mm(277.0)));
+        assert_eq!(
+            paper.printable(),
+            Rect::new(Length::mm(5.0), Length::mm(10.0), Length::mm(200.0), Length::mm(277.0))
+        );
         assert_eq!(paper.turned().printable().w, Length::mm(287.0));
         assert_eq!(Paper::new(a4, Margins::all(Length::mm(100.1))), Err(SheetError::Margins));
         assert!(Paper::new(a4, Margins::all(Length::mm(100.0))).is_ok());

@@ -149,7 +149,8 @@ mod tests {
         let inch = Length::inches;
         let paper = Size::new(inch(11.0), inch(8.5));
         let card = Size::new(inch(2.0), inch(3.5));
-        let fronts: Vec<Spot> = (0..5).map(|k| Spot::upright(inch(0.5 + 2.0 * f64::from(k)), inch(0.5), card)).collect();
+        let fronts: Vec<Spot> =
+            (0..5).map(|k| Spot::upright(inch(0.5 + 2.0 * f64::from(k)), inch(0.5), card)).collect();
         // Turned about the short edge, which of a sheet that lies stands left and right.
         for (k, front) in fronts.iter().enumerate() {
             let back = front.back(paper, PaperTurn::ShortEdge, BackStands::HeadToHead);

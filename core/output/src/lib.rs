@@ -3,17 +3,21 @@
 mod blend;
 mod cutting;
 mod marks;
+mod page;
 mod paths;
 mod pdf;
 mod pixels;
 mod reading;
 mod shade;
+mod sheet_pixels;
 mod svg;
 mod walk;
 
+pub use page::{Lettering, PlacedScene, PrintPage};
 pub use paths::{ink_area, painted_box, svg_path_data};
-pub use pdf::{PdfError, PdfOptions, PdfPage, write_pdf};
+pub use pdf::{PdfError, PdfOptions, write_pdf};
 pub use pixels::{PixelError, PixelOptions, ScenePart, part_area, render_part, render_pixels};
+pub use sheet_pixels::render_page;
 pub use svg::{
     BunchFragments, CUTTING_LINE_ID, GROUND_ID, PictureLinks, SvgOptions, bunch_element, bunch_fragments,
     ground_fragment, item_element, item_fragment, write_svg,

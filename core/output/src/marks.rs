@@ -11,6 +11,9 @@ const LEAST_OFFSET: f64 = 2.0 * MM;
 /// Thickness of a crop mark: a quarter of a point.
 pub(crate) const THICK: f64 = 0.25 / 0.75;
 
+/// Dashes and gaps of a fold mark.
+pub(crate) const DASH: [f64; 2] = [1.2 * MM, 0.8 * MM];
+
 /// Distance of the slug from the marks it stands between.
 pub(crate) const SLUG_INSET: f64 = 2.0 * MM;
 

@@ -30,6 +30,7 @@ use vatman_scene::{
 };
 use vatman_type::{FaceId, FontLibrary, GlyphRun};
 
+use crate::page::{PlacedScene, PrintPage};
 use crate::paths::{pdf_path, scale_of};
 use crate::pixels::{Patch, PixelError, bunch_patch, group_patch, seen_behind, thrown};
 use crate::reading::PageReading;
@@ -46,18 +47,6 @@ pub struct PdfOptions<'a> {
     pub title: &'a str,
     /// Language of what it says, as in BCP 47; empty where it is not known.
     pub language: &'a str,
-    /// Whether pages carry their bleed around the trim box. Default: no.
-    pub bleed: bool,
-}
-
-/// One page.
-pub struct PdfPage<'a> {
-    /// What is on it.
-    pub scene: &'a Scene,
-    /// Crop marks around it, with the letters of a slug below, placed from 2 mm inside the left of the trim and about their middle.
-    pub slug: Option<&'a [GlyphRun]>,
-    /// Resolution of what vectors cannot say, in pixels per inch.
-    pub ppi: f64,
 }
 
 /// Why there is no PDF.
@@ -77,16 +66,17 @@ pub enum PdfError {
     Writer(String),
 }
 
-/// Writes pages of their exact physical size: words read in order, headings and pictures named in the document's structure.
+/// Writes pages of their exact physical size: words read in order, headings and pictures named in the document's structure. Pages are
+/// taken one by one, so that what is on them needs not all be in memory at once.
 ///
 /// # Errors
-/// [`PdfError`] where a picture or face cannot be embedded.
-pub fn write_pdf(
-    pages: &[PdfPage<'_>],
+/// [`PdfError`] where a picture or face cannot be embedded, and whatever kept a page from being made.
+pub fn write_pdf<E: From<PdfError>>(
+    pages: impl IntoIterator<Item = Result<PrintPage, E>>,
     options: PdfOptions<'_>,
     library: &FontLibrary,
     pictures: &Pictures,
-) -> Result<Vec<u8>, PdfError> {
+) -> Result<Vec<u8>, E> {
     let mut document =
         krilla::Document::new_with(SerializeSettings { enable_tagging: true, ..SerializeSettings::default() });
     let metadata = Metadata::new().title(options.title.to_owned()).creator("Vatman".to_owned());
@@ -97,21 +87,20 @@ pub fn write_pdf(
     let mut shared = Shared::default();
     let mut tree = TagTree::new();
     for page in pages {
-        let scene = page.scene;
-        let bleed = if options.bleed { scene.bleed } else { 0.0 };
-        let room = if page.slug.is_some() { marks::room(bleed) } else { bleed };
-        let (width, height) = ((scene.size.width + 2.0 * room) * POINTS, (scene.size.height + 2.0 * room) * POINTS);
+        let page = page?;
         let unmade = || PdfError::Writer("a page has no size".into());
-        let within = |edge: f64| {
-            let edge = (edge * POINTS) as f32;
-            Rect::from_ltrb(edge, edge, width as f32 - edge, height as f32 - edge)
+        let (width, height) = (page.size.width * POINTS, page.size.height * POINTS);
+        let within = |area: kurbo::Rect| {
+            let points = |value: f64| (value * POINTS) as f32;
+            Rect::from_ltrb(points(area.x0), points(area.y0), points(area.x1), points(area.y1))
         };
         let settings = PageSettings::from_wh(width as f32, height as f32)
             .ok_or_else(unmade)?
-            .with_trim_box(within(room))
-            .with_bleed_box(within(room - bleed));
+            .with_trim_box(within(page.trim))
+            .with_bleed_box(within(page.bleed));
         let mut target = document.start_page_with(settings);
         let surface = target.surface();
+        shared.patches.clear();
         let mut sink = Writer {
             surface,
             pushes: Vec::new(),
@@ -119,20 +108,18 @@ pub fn write_pdf(
             library,
             pictures,
             shared: &mut shared,
-            reading: Some(PageReading::default()),
+            reading: None,
             only_said: false,
+            walked: None,
         };
-        let outcome = sink.page(page, bleed, room);
-        let reading = sink.reading.take();
+        let outcome = sink.page(&page, &mut tree);
         drop(sink);
         target.finish();
         outcome?;
-        if let Some(reading) = reading {
-            reading.into_tree(&mut tree);
-        }
     }
     document.set_tag_tree(tree);
-    document.finish().map_err(|error| PdfError::Writer(format!("{error:?}").chars().take(200).collect()))
+    let written = document.finish();
+    Ok(written.map_err(|error| PdfError::Writer(format!("{error:?}").chars().take(200).collect()))?)
 }
 
 /// What the pages of a document share.
@@ -140,6 +127,9 @@ pub fn write_pdf(
 struct Shared {
     fonts: HashMap<FaceId, Font>,
     images: HashMap<(Arc<PictureSource>, u32), Image>,
+    /// What was drawn as pixels on this page: by the scene, the how manieth of it, and the scale. A piece that lies on a page several times
+    /// is drawn once.
+    patches: HashMap<(usize, usize, u64), Option<(Image, kurbo::Rect)>>,
 }
 
 struct Writer<'a, 's> {
@@ -155,29 +145,65 @@ struct Writer<'a, 's> {
     reading: Option<PageReading>,
     /// Whether things are drawn already, as pixels, and only their words are still to be there.
     only_said: bool,
+    /// The scene that is walked, and how many patches of it there were so far.
+    walked: Option<(usize, usize)>,
 }
 
 impl Writer<'_, '_> {
-    fn page(&mut self, page: &PdfPage<'_>, bleed: f64, room: f64) -> Result<(), PdfError> {
-        let scene = page.scene;
-        self.surface.push_transform(&matrix(Affine::scale(POINTS) * Affine::translate((room, room))));
-        // What hangs over the edge would be seen between the marks.
-        let seen = page.slug.and_then(|_| pdf_path(&scene.size.to_rect().inflate(bleed, bleed).to_path(0.01)));
+    fn page(&mut self, page: &PrintPage, tree: &mut TagTree) -> Result<(), PdfError> {
+        self.surface.push_transform(&matrix(Affine::scale(POINTS)));
+        let outcome = page.placed.iter().try_for_each(|placed| self.placed(placed, tree));
+        let outcome = outcome.and_then(|()| self.marks(page, tree));
+        self.surface.pop();
+        outcome
+    }
+
+    /// What one placed scene says is read as a whole before the next begins.
+    fn placed(&mut self, placed: &PlacedScene, tree: &mut TagTree) -> Result<(), PdfError> {
+        let scene = placed.scene.as_ref();
+        self.surface.push_transform(&matrix(placed.at));
+        let seen = placed.seen.and_then(|seen| pdf_path(&seen.to_path(0.01)));
         if let Some(seen) = &seen {
             self.surface.push_clip_path(seen, &FillRule::NonZero);
         }
-        let drawn = self.sheet(scene);
+        self.scales.push(self.scale() * scale_of(placed.at));
+        self.reading = Some(PageReading::default());
+        self.walked = Some((std::ptr::from_ref(scene) as usize, 0));
+        let outcome = self.sheet(scene);
+        self.walked = None;
         self.cutting_lines(scene);
+        self.mark(|reading, surface| reading.close(surface));
+        if let Some(reading) = self.reading.take() {
+            reading.into_tree(tree);
+        }
+        self.scales.pop();
         if seen.is_some() {
             self.surface.pop();
         }
-        let outcome = drawn.and_then(|()| match page.slug {
-            Some(slug) => self.marks(scene, bleed, slug),
-            None => Ok(()),
-        });
-        self.mark(|reading, surface| reading.close(surface));
         self.surface.pop();
         outcome
+    }
+
+    /// Draws what is made of pixels, where it was drawn before on this page from what was kept of it.
+    fn patched(&mut self, draw: impl FnOnce(&Self) -> Result<Option<Patch>, PixelError>) -> Result<(), PdfError> {
+        let scale = self.scale();
+        let key = self.walked.as_mut().map(|(scene, count)| {
+            *count += 1;
+            (*scene, *count, scale.to_bits())
+        });
+        if let Some(known) = key.as_ref().and_then(|key| self.shared.patches.get(key)).cloned() {
+            self.patch(known);
+            return Ok(());
+        }
+        let image = draw(self)?.map(|Patch { pixels, area }| {
+            let pixels = pixels.straight();
+            (Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height()), area)
+        });
+        if let Some(key) = key {
+            self.shared.patches.insert(key, image.clone());
+        }
+        self.patch(image);
+        Ok(())
     }
 
     /// The lines along which items are to be cut, in a separation of their own.
@@ -197,22 +223,34 @@ impl Writer<'_, '_> {
         self.surface.set_stroke(None);
     }
 
-    /// Crop marks and slug, in every ink there is.
-    fn marks(&mut self, scene: &Scene, bleed: f64, slug: &[GlyphRun]) -> Result<(), PdfError> {
-        self.mark(|reading, surface| reading.unread(surface, ArtifactType::Page));
+    /// Marks and letters beside the pieces, in every ink there is.
+    fn marks(&mut self, page: &PrintPage, tree: &mut TagTree) -> Result<(), PdfError> {
+        if page.marks.is_empty() && page.folds.is_empty() && page.letters.is_empty() {
+            return Ok(());
+        }
+        let mut reading = PageReading::default();
+        reading.unread(&mut self.surface, ArtifactType::Page);
         let every = SeparationSpace::new(SeparationColorant::AllColorants, rgb::Color::black().into());
         let ink: Paint = krilla::color::Color::from(separation::Color::new(255, every)).into();
         self.surface.set_fill(None);
-        self.surface.set_stroke(Some(Stroke { paint: ink.clone(), width: marks::THICK as f32, ..Stroke::default() }));
-        if let Some(path) = pdf_path(&marks::crop_marks(scene.size, bleed)) {
-            self.surface.draw_path(&path);
+        for (lines, dashed) in [(&page.marks, false), (&page.folds, true)] {
+            let dash = dashed.then(|| StrokeDash { array: marks::DASH.map(|part| part as f32).to_vec(), offset: 0.0 });
+            let width = marks::THICK as f32;
+            self.surface.set_stroke(Some(Stroke { paint: ink.clone(), width, dash, ..Stroke::default() }));
+            if let Some(path) = pdf_path(lines) {
+                self.surface.draw_path(&path);
+            }
         }
-        let down = scene.size.height + marks::slug_middle(bleed);
-        self.surface.push_transform(&matrix(Affine::translate((marks::SLUG_INSET, down))));
         self.surface.set_stroke(None);
-        self.surface.set_fill(Some(Fill { paint: ink, ..Fill::default() }));
-        let outcome = slug.iter().try_for_each(|run| self.show(run, false));
-        self.surface.pop();
+        let mut outcome = Ok(());
+        for lettering in &page.letters {
+            self.surface.push_transform(&matrix(lettering.at));
+            self.surface.set_fill(Some(Fill { paint: ink.clone(), ..Fill::default() }));
+            outcome = outcome.and_then(|()| lettering.runs.iter().try_for_each(|run| self.show(run, false)));
+            self.surface.pop();
+        }
+        reading.close(&mut self.surface);
+        reading.into_tree(tree);
         outcome
     }
 
@@ -404,11 +442,9 @@ impl Writer<'_, '_> {
     }
 
     /// Draws pixels where they belong, in the present coordinates.
-    fn patch(&mut self, patch: Option<Patch>) {
-        let Some(Patch { pixels, area }) = patch else { return };
+    fn patch(&mut self, patch: Option<(Image, kurbo::Rect)>) {
+        let Some((image, area)) = patch else { return };
         let Some(size) = Size::from_wh(area.width() as f32, area.height() as f32) else { return };
-        let pixels = pixels.straight();
-        let image = Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height());
         self.surface.push_transform(&Transform::from_translate(area.x0 as f32, area.y0 as f32));
         self.surface.draw_image(image, size);
         self.surface.pop();
@@ -487,13 +523,13 @@ impl Sink for Writer<'_, '_> {
 
     fn behind(&mut self, behind: &Behind, scene: &Scene, below: usize) -> Result<(), PdfError> {
         let Some(outline) = pdf_path(&behind.outline).filter(|_| !self.only_said) else { return Ok(()) };
-        let patch = seen_behind(behind, scene, below, self.scale(), self.library, self.pictures)?;
         self.surface.push_clip_path(&outline, &FillRule::NonZero);
         self.surface.push_opacity(share(behind.opacity));
-        self.patch(patch);
+        let outcome =
+            self.patched(|writer| seen_behind(behind, scene, below, writer.scale(), writer.library, writer.pictures));
         self.surface.pop();
         self.surface.pop();
-        Ok(())
+        outcome
     }
 
     /// Soft things, and words once more: pixels say them, and nothing is read twice.
@@ -502,9 +538,9 @@ impl Sink for Writer<'_, '_> {
         if self.only_said {
             return Ok(());
         }
-        let patch = group_patch(group, self.scale(), self.library, self.pictures)?;
-        self.mixed(group, |writer| writer.patch(patch));
-        Ok(())
+        self.mixed(group, |writer| {
+            writer.patched(|writer| group_patch(group, writer.scale(), writer.library, writer.pictures))
+        })
     }
 
     fn bunch(&mut self, scene: &Scene, bunch: &Bunch, group: &Group) -> Result<bool, PdfError> {
@@ -522,9 +558,10 @@ impl Sink for Writer<'_, '_> {
             self.mark(|reading, surface| reading.leave_bunch(surface, items));
             return outcome.map(|()| true);
         }
-        let patch = bunch_patch(scene, at, self.scale(), self.library, self.pictures)?;
         self.mark(|reading, surface| reading.unread(surface, ArtifactType::Layout));
-        self.mixed(group, |writer| writer.patch(patch));
+        self.mixed(group, |writer| {
+            writer.patched(|writer| bunch_patch(scene, at, writer.scale(), writer.library, writer.pictures))
+        })?;
         // What it says is there all the same.
         self.only_said = true;
         let outcome = walk_some(scene, bunch.first..bunch.end(), self);
@@ -536,8 +573,9 @@ impl Sink for Writer<'_, '_> {
         if group.filter.is_none() || self.only_said {
             return Ok(false);
         }
-        let patch = group_patch(group, self.scale(), self.library, self.pictures)?;
-        self.mixed(group, |writer| writer.patch(patch));
+        self.mixed(group, |writer| {
+            writer.patched(|writer| group_patch(group, writer.scale(), writer.library, writer.pictures))
+        })?;
         Ok(true)
     }
 
@@ -561,8 +599,9 @@ impl Sink for Writer<'_, '_> {
             self.surface.push_isolated();
             pushes += 1;
         }
-        let below = thrown(group, false, self.scale(), self.library, self.pictures)?;
-        self.patch(below);
+        if !group.shadows.is_empty() {
+            self.patched(|writer| thrown(group, false, writer.scale(), writer.library, writer.pictures))?;
+        }
         if let Some(mask) = &group.mask {
             let mask = self.mask(group, mask)?;
             self.surface.push_mask(mask);
@@ -587,12 +626,13 @@ impl Sink for Writer<'_, '_> {
         }
         self.scales.pop();
         self.pop_group();
-        let over = thrown(group, true, self.scale(), self.library, self.pictures);
-        if let Ok(over) = &over {
-            self.patch(over.as_ref().map(|patch| Patch { pixels: patch.pixels.clone(), area: patch.area }));
-        }
+        let over = if group.shadows.is_empty() {
+            Ok(())
+        } else {
+            self.patched(|writer| thrown(group, true, writer.scale(), writer.library, writer.pictures))
+        };
         self.pop_group();
-        over.map(drop).map_err(PdfError::from)
+        over
     }
 
     fn path(&mut self, node: &PathNode) -> Result<(), PdfError> {
@@ -655,6 +695,7 @@ impl Writer<'_, '_> {
                 shared: &mut *self.shared,
                 reading: None,
                 only_said: false,
+                walked: None,
             };
             let drawn =
                 visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);
@@ -666,17 +707,18 @@ impl Writer<'_, '_> {
     }
 
     /// Draws something at the opacity and with the mixing of a group.
-    fn mixed(&mut self, group: &Group, draw: impl FnOnce(&mut Self)) {
+    fn mixed(&mut self, group: &Group, draw: impl FnOnce(&mut Self) -> Result<(), PdfError>) -> Result<(), PdfError> {
         let mode = blend_mode(group.blend);
         if let Some(mode) = mode {
             self.surface.push_blend_mode(mode);
         }
         self.surface.push_opacity(share(group.opacity));
-        draw(self);
+        let outcome = draw(self);
         self.surface.pop();
         if mode.is_some() {
             self.surface.pop();
         }
+        outcome
     }
 
     fn pop_group(&mut self) {

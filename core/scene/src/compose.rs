@@ -5,12 +5,13 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Rect, Shape as _, Size};
 use vatman_document::{
-    AssetId, Color, Content, Curve, Develop, Focus, GroupLook, Item, ItemId, Job, Outline, Part, PictureFit,
+    AssetId, Code, Color, Content, Curve, Develop, Focus, GroupLook, Item, ItemId, Job, Outline, Part, PictureFit,
     PictureSource, Piece, Place, Plain, Reach, RichText, Side, StrokePlace, Tint, Treatment,
 };
 use vatman_type::{GlyphOutlines as _, GlyphRun, Setting, TextBox, Typesetter};
 use vatman_units::Ratio;
 
+use crate::code::code_grid;
 use crate::draw::drawn;
 use crate::filter::{Behind, Bunch, Filter, bunch_of};
 use crate::frame::{Shown, picture_place};
@@ -188,6 +189,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
             out.outline = out.size.to_rect().to_path(0.01);
             out.children.push(drawn(drawing, out.size, resolve));
         }
+        Content::Code { code } => out.code(code),
     }
     let rect = place.at.rect.to_css_px();
     // Text that grows keeps its top edge (broken as typed, the edge its lines stand at) and turns about the middle of its lines.
@@ -248,7 +250,7 @@ fn treated_behind(plain: &Plain<'_>, resolve: Resolve<'_>, longer: f64) -> Optio
     });
     let own = match plain.content {
         Content::Shape { .. } => PictureSource::resolved(&plain.look.treatments, |tint| resolve.job.color(tint)),
-        Content::Words { .. } | Content::Picture { .. } | Content::Drawing { .. } => Vec::new(),
+        Content::Words { .. } | Content::Picture { .. } | Content::Drawing { .. } | Content::Code { .. } => Vec::new(),
     };
     let all: Vec<Treatment> = blur.into_iter().chain(own).collect();
     (!all.is_empty()).then_some(all)
@@ -290,6 +292,43 @@ impl Drawn<'_> {
         self.outline = outline.path(self.size.width, self.size.height, self.resolve.scale);
         let fill = look.fill.as_ref().and_then(|paint| self.resolve.brush(paint, field));
         self.children = self.resolve.outlined(self.outline.clone(), fill, look.stroke.as_ref(), field);
+    }
+
+    /// A code stands square in the middle of its box, in its fill on its ground.
+    fn code(&mut self, code: &Code) {
+        let side = self.size.width.min(self.size.height);
+        let corner = Affine::translate(((self.size.width - side) / 2.0, (self.size.height - side) / 2.0));
+        let square = corner * Rect::new(0.0, 0.0, side, side).to_path(0.01);
+        self.outline.clone_from(&square);
+        let grid = Some(code.says.written()).filter(|_| !code.says.is_blank());
+        let Some(grid) = grid.and_then(|words| code_grid(&words, side, code.mark.is_some())) else {
+            if self.means.audience == Audience::Stage {
+                self.children.extend(empty_frame(&square, self.size));
+            }
+            return;
+        };
+        if let Some(tint) = &code.ground {
+            let ground = Brush::Flat(Rgba::new(self.resolve.job.color(tint), 1.0));
+            self.children.push(Node::Path(PathNode::new(square, Some(ground), None)));
+        }
+        let look = self.plain.look.clone();
+        let fill = match &look.fill {
+            Some(paint) => self.resolve.brush(paint, self.size.to_rect()),
+            None => Some(Brush::Flat(Rgba::new(Color::BLACK, 1.0))),
+        };
+        let mark = code.mark.as_ref().and_then(|mark| Some((mark, (self.means.picture_size)(mark)?)));
+        let modules = corner * grid.path(side, mark.is_some());
+        self.children.push(Node::Path(PathNode::new(modules, fill, None)));
+        if let Some((mark, pixels)) = mark {
+            let module = grid.module(side);
+            let room = corner.transform_rect_bbox(grid.middle(side).inflate(-module, -module));
+            let (wide, high) = (f64::from(pixels.0), f64::from(pixels.1));
+            let scale = (room.width() / wide).min(room.height() / high);
+            let dest = Rect::from_center_size(room.center(), (wide * scale, high * scale));
+            let source = Arc::new(PictureSource::plain(mark.clone()));
+            self.children.push(Node::Image(ImageNode { source, pixels, dest, frame: dest.to_path(0.01) }));
+        }
+        self.reading = Reading::Figure("Code to scan");
     }
 
     fn words(&mut self, text: &RichText, prompt: &str) {

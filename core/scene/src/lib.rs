@@ -3,6 +3,7 @@
 //! Coordinates are CSS pixels (1/96 in) from the top left of the finished sheet, y downward. Nothing
 //! relative is left: colours are resolved, text is positioned glyphs, pictures have a box.
 
+mod code;
 mod compose;
 mod draw;
 mod filter;
@@ -13,6 +14,7 @@ mod paint;
 mod rim;
 mod standing;
 
+pub use code::{CodeGrid, Correction, code_grid};
 pub use compose::{Audience, Before, Contours, Means, compose, recompose};
 pub use filter::{Behind, Bunch, Filter, bunch_of};
 pub use frame::{PicturePlace, Shown, picture_box, picture_place};

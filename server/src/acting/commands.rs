@@ -3,18 +3,18 @@
 use vatman_craft::{
     Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, Subject, add, add_area, add_colour,
     add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, add_subject, align, apply_palette,
-    arrange_pictures, arranged, auto_step, call_out, change_backing, change_cut, change_effect, change_group_look,
-    change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect, crop_by, cut_out_by,
-    cut_stroke, cut_to, distribute, drop_effect, drop_spot, drop_step, drop_tie, duplicate, duplicate_piece,
-    everywhere, frame_around, frame_from, frame_with_words, free_place, give, group, keep_content, keep_property,
-    lay_over, level_picture, light_group, link_colour, map_to_palette, match_size, mirror, move_by, move_edge,
-    move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot, palettes, paste,
+    arrange_pictures, arranged, auto_step, call_out, change_backing, change_code, change_cut, change_effect,
+    change_group_look, change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect,
+    crop_by, cut_out_by, cut_stroke, cut_to, distribute, drop_effect, drop_spot, drop_step, drop_tie, duplicate,
+    duplicate_piece, everywhere, frame_around, frame_from, frame_with_words, free_place, give, group, keep_content,
+    keep_property, lay_over, level_picture, light_group, link_colour, map_to_palette, match_size, mirror, move_by,
+    move_edge, move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot, palettes, paste,
     paste_look, pen_thickness, put_at, put_back, put_below, put_on, recolour, refit, release, remove, rename_colour,
     reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill,
-    set_fit, set_flags, set_focus, set_frost, set_ground, set_opacity, set_outline, set_step, set_steps,
-    set_tie_length, set_type_size, set_upright, show_picture, show_whole, spread_ground, spread_guides, stack,
-    style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie, toggle_letters,
-    trace_picture, treat_alike, turn_picture, turn_to, turn_together, ungroup,
+    set_finish, set_fit, set_flags, set_focus, set_frost, set_ground, set_ink, set_opacity, set_outline, set_step,
+    set_steps, set_tie_length, set_type_size, set_upright, show_picture, show_whole, spread_ground, spread_guides,
+    stack, style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie,
+    toggle_letters, trace_picture, treat_alike, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -144,6 +144,9 @@ impl Acting {
             Act::SpreadGround { side } => done(spread_ground(job, side)),
             Act::AddColour { name, color } => plain(add_colour(name, *color, &mut Ids)),
             Act::Recolour { id, to } => done(recolour(job, id, to)),
+            Act::SetInk { id, ink } => done(set_ink(job, id, ink.as_ref())),
+            Act::ChangeCode { item, change } => done(change_code(job, item, change)),
+            Act::SetFinish { piece, finish } => done(set_finish(job, piece, *finish)),
             Act::RenameColour { id, name } => done(rename_colour(job, id, name)),
             Act::RemoveSide { side } => plain(Command::RemoveSide { side: side.clone() }),
             Act::RenameSide { side, name } => plain(Command::RenameSide { side: side.clone(), name: name.clone() }),
@@ -393,6 +396,7 @@ impl Acting {
                 Addition::Drawn(Outline::Hand { hand }, rect)
             }
             New::Shape { outline } => Addition::Shape(outline.clone()),
+            New::Code { says } => Addition::Code(says.clone()),
             New::Drawing { drawing } => Addition::Brought(drawing.clone()),
             New::Graphic { graphic, .. } => Addition::Drawing(self.shelves.graphic(graphic)?),
             New::Picture { picture: None } => Addition::Picture(None),

@@ -59,7 +59,7 @@ async fn fetch_one(shop: Shared, which: Path<(String, usize)>) -> Answer {
     Ok(attached(file.await?))
 }
 
-fn attached(file: OutputFile) -> HttpResponse {
+pub(super) fn attached(file: OutputFile) -> HttpResponse {
     let disposition = format!("attachment; filename=\"{}\"", file.name);
     as_it_is(&mut HttpResponse::Ok())
         .content_type(file.media_type)

@@ -6,6 +6,7 @@ mod files;
 mod jobs;
 mod live;
 mod pages;
+mod printing;
 mod shelves;
 
 use actix_web::http::header::{CacheControl, CacheDirective, ContentEncoding};
@@ -95,6 +96,7 @@ pub fn configure(config: &mut ServiceConfig) {
                     .configure(darkroom::routes)
                     .configure(shelves::routes)
                     .configure(files::routes)
+                    .configure(printing::routes)
                     .configure(live::routes)
                     .default_service(web::to(nowhere)),
             )

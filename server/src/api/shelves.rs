@@ -4,7 +4,7 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{Grid, OwnFormat, Palette, PlaceFound, Words, guide_marks, ranked};
+use vatman_craft::{Grid, OwnFormat, Palette, PlaceFound, SheetSetup, Words, guide_marks, ranked};
 use vatman_document::AssetId;
 
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
@@ -32,6 +32,7 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/kept/formats/{name}", web::put().to(keep_format))
         .route("/kept/words/{name}", web::put().to(keep_word))
         .route("/kept/names", web::put().to(keep_names))
+        .route("/kept/sheets/{name}", web::put().to(keep_setup))
         .route("/kept/{kind}/{name}", web::delete().to(let_go));
 }
 
@@ -219,5 +220,10 @@ async fn keep_names(shop: Shared, pattern: Json<String>) -> Answer {
 
 async fn let_go(shop: Shared, what: Path<(String, String)>) -> Answer {
     blocking(move || shop.shelves.keeping.let_go(&what.0, &what.1)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+async fn keep_setup(shop: Shared, name: Path<String>, setup: Json<SheetSetup>) -> Answer {
+    blocking(move || shop.shelves.keeping.keep_setup(&name, &setup)).await?;
     Ok(HttpResponse::NoContent().finish())
 }

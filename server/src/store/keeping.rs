@@ -29,6 +29,15 @@ impl Store {
         Ok(rows.select((kept::name, kept::document)).load(&mut *self.read()?)?)
     }
 
+    /// What is kept of a kind under one name.
+    ///
+    /// # Errors
+    /// [`StoreError`] where the file fails.
+    pub fn kept_by(&self, kind: &str, name: &str) -> Result<Option<String>, StoreError> {
+        let row = kept::table.find((kind, name)).select(kept::document);
+        Ok(row.first(&mut *self.read()?).optional()?)
+    }
+
     /// Keeps something under a name, in place of what had it before.
     ///
     /// # Errors

@@ -3,13 +3,13 @@
 use serde::Deserialize;
 use ts_rs::TS;
 use vatman_craft::{
-    AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, CutChange, CutStroke,
-    EffectChange, FindingKind, Gift, Grip, GroupChange, GroupLight, GuideChange, Layer, LetterStyle, LineChange,
-    MosaicRoom, Order, PutOn, Repair, StackChange, TraceWish, TypeChange, UprightChange,
+    AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, CodeChange,
+    CutChange, CutStroke, EffectChange, FindingKind, Gift, Grip, GroupChange, GroupLight, GuideChange, Layer,
+    LetterStyle, LineChange, MosaicRoom, Order, PutOn, Repair, StackChange, TraceWish, TypeChange, UprightChange,
 };
 use vatman_document::{
-    AssetId, Blend, BoxEdge, Color, Combine, Direction, Drawing, Focus, GroupId, ItemId, Outline, Paint, Part,
-    PenPoint, PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint, Treatment,
+    AssetId, Blend, BoxEdge, CodeWords, Color, Combine, Direction, Drawing, Finish, Focus, GroupId, Ink, ItemId,
+    Outline, Paint, Part, PenPoint, PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint, Treatment,
 };
 use vatman_units::{Angle, Length, Point, Ratio, Rect};
 
@@ -589,6 +589,27 @@ pub enum Act {
         /// The colour it becomes.
         to: Tint,
     },
+    /// Says what a shared colour is printed with.
+    SetInk {
+        /// Which.
+        id: SwatchId,
+        /// The ink; nothing leaves it to the print shop.
+        ink: Option<Ink>,
+    },
+    /// Changes a code.
+    ChangeCode {
+        /// Which item.
+        item: ItemId,
+        /// What becomes of it.
+        change: CodeChange,
+    },
+    /// Says what is done to a piece beside trimming.
+    SetFinish {
+        /// Which.
+        piece: PieceId,
+        /// Corners, a hole, folds.
+        finish: Finish,
+    },
     /// Renames a shared colour.
     RenameColour {
         /// Which.
@@ -1143,6 +1164,11 @@ pub enum New {
         width: u32,
         /// Height of the drawing in its own units.
         height: u32,
+    },
+    /// A code to scan.
+    Code {
+        /// What it says.
+        says: CodeWords,
     },
     /// A drawing brought by the person.
     Drawing {

@@ -5,6 +5,7 @@ mod bench;
 mod darkroom;
 mod files;
 mod jobs;
+mod printing;
 mod shelves;
 
 pub use acts::{Act, ActRequest, New, PlaceWish};
@@ -17,4 +18,5 @@ pub use darkroom::{
 };
 pub use files::{FileCard, HandOverRequest, HandedCard};
 pub use jobs::{GridCard, JobCard, NextCard, NextRequest, StartRequest, StateCard, StepCard};
+pub use printing::*;
 pub use shelves::{DesignCard, DrawingCard, GraphicsFound, Kept, PictureCard, PlaceSet};

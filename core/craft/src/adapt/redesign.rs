@@ -32,7 +32,7 @@ pub fn redesign(
         .iter()
         .map(|(id, color)| {
             let name = job.swatches.get(id).map_or_else(|| role_name(id), |swatch| swatch.name.clone());
-            Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name, color: *color }) }
+            Command::SetSwatch { id: id.clone(), swatch: Some(Swatch::new(name, *color)) }
         })
         .collect();
     let mut work = Work { studio, job, design, sizes: BTreeMap::new(), shapes: BTreeMap::new(), ids };

@@ -3,9 +3,9 @@
 use std::collections::BTreeMap;
 
 use vatman_document::{
-    Align, AssetId, Cap, Color, Command, Content, Drawing, Focus, Format, IdSource, Item, ItemId, Job, Join, Kin,
-    KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke, StrokePlace,
-    Tint, TypeLook,
+    Align, AssetId, Cap, Code, CodeWords, Color, Command, Content, Drawing, Focus, Format, IdSource, Item, ItemId, Job,
+    Join, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke,
+    StrokePlace, Tint, TypeLook,
 };
 use vatman_units::{Length, Placement, Point, Rect, Size};
 
@@ -32,6 +32,8 @@ pub enum Addition {
     Drawing(Drawing),
     /// A vector graphic somebody brought, in the colours it has.
     Brought(Drawing),
+    /// A scannable code.
+    Code(CodeWords),
 }
 
 /// What new items find on a side: they are coloured by it, and keep clear of it.
@@ -87,6 +89,11 @@ pub fn add(
         }
         Addition::Shape(Outline::Line) => (Size::new(measure.scaled(0.36), measure.scaled(0.02)), None),
         Addition::Shape(_) => (third_of(sheet, 1.0), None),
+        // As wide as is scanned from the hand, and never more than a third of the sheet.
+        Addition::Code(_) => {
+            let side = third_of(sheet, 1.0).w.min(Length::mm(32.0).max(measure.scaled(0.2)));
+            (Size::new(side, side), None)
+        }
         // Over the edge by the bleed, so that no white shows where the sheet is cut.
         Addition::Panel => (sheet, Some(Rect::of(sheet).outset(piece.format.bleed))),
         Addition::Drawn(_, rect) => (rect.size(), Some(*rect)),
@@ -136,6 +143,12 @@ pub fn add(
         Addition::Shape(outline) | Addition::Drawn(outline, _) => {
             (Part::Ornament, Content::Shape { outline }, inked_look)
         }
+        // Dark on light is what every reader reads.
+        Addition::Code(says) => (
+            Part::Action,
+            Content::Code { code: Code { says, ground: Some(Color::WHITE.into()), mark: None } },
+            Look { fill: Some(Paint::flat(Color::opaque(0x1d, 0x1b, 0x18))), ..Look::default() },
+        ),
         Addition::Panel => (Part::Panel, Content::Shape { outline: Outline::RECT }, inked_look),
     };
     let item = Item::new(ItemId::fresh(ids), KinId::fresh(ids), Place::new(Placement::at(rect)));
@@ -394,6 +407,7 @@ pub fn replace_removed(
     let own = item.place.at.rect;
     let rect = match kin.as_ref().map(|kin| &kin.content) {
         // What has proportions of its own lies in the box; anything else fills it.
+        Some(Content::Code { .. }) => fitted(gone.item.place.at.rect, 1.0),
         Some(Content::Drawing { .. }) => {
             fitted(gone.item.place.at.rect, own.w.raw() as f64 / own.h.raw().max(1) as f64)
         }

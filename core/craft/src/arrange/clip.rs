@@ -95,6 +95,7 @@ fn unshare(content: &mut Content, own: impl Fn(&mut Tint)) {
             *text = runs.collect::<Vec<_>>().into();
         }
         Content::Drawing { drawing } => drawing.recolour(own),
+        Content::Code { code } => code.ground.iter_mut().for_each(own),
         Content::Picture { .. } | Content::Shape { .. } => {}
     }
 }

@@ -254,7 +254,7 @@ fn outline_of(job: &Job, item: &Item, typesetter: &Typesetter) -> Option<(Outlin
                 tight,
             ))
         }
-        Content::Words { .. } | Content::Drawing { .. } => None,
+        Content::Words { .. } | Content::Drawing { .. } | Content::Code { .. } => None,
     }
 }
 

@@ -260,7 +260,13 @@ fn of_item(
         }
         Content::Picture { .. } if !has_picture => found
             .push((FindingKind::MissingPicture, format!("The picture of {name} is not at hand and will not leave."))),
-        Content::Picture { .. } | Content::Shape { .. } | Content::Drawing { .. } => {}
+        Content::Code { code } if code.says.is_blank() => {
+            found.push((FindingKind::NoWords, format!("{name} says nothing yet and will not leave.")));
+        }
+        Content::Code { .. } if !has_picture => {
+            found.push((FindingKind::MissingPicture, format!("The mark in {name} is not at hand and will not leave.")));
+        }
+        Content::Picture { .. } | Content::Shape { .. } | Content::Drawing { .. } | Content::Code { .. } => {}
     }
     found
 }

@@ -77,7 +77,9 @@ fn things<'j>(studio: &Studio, job: &Job, side: &Side, scene: &'j Scene) -> Vec<
                 let straight = !text.is_blank() && look.curve.is_none() && look.lock_up.is_none();
                 (straight.then(|| studio.letters(job, item))?, Some(look.align))
             }
-            Content::Picture { .. } | Content::Shape { .. } => (item.place.at.rect.to_css_px(), None),
+            Content::Picture { .. } | Content::Shape { .. } | Content::Code { .. } => {
+                (item.place.at.rect.to_css_px(), None)
+            }
             // What a drawing shows seldom reaches its box.
             Content::Drawing { .. } => return None,
         };

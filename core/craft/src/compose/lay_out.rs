@@ -288,7 +288,7 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
     let mut job = Job::new(id, *title);
     for design in *designs {
         for (swatch, color) in &design.palette {
-            job.swatches.entry(swatch.clone()).or_insert_with(|| Swatch { name: role_name(swatch), color: *color });
+            job.swatches.entry(swatch.clone()).or_insert_with(|| Swatch::new(role_name(swatch), *color));
         }
     }
     for (place, sides) in *places {

@@ -3,8 +3,8 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{Format, FormatError};
-use vatman_units::{Length, Measure, MeasureError, Ppi, Rect, Size, Unit, parse_length, parse_size};
+use vatman_document::{Finish, Folds, Format, FormatError, Hole};
+use vatman_units::{Length, Measure, MeasureError, Point, Ppi, Rect, Size, Unit, parse_length, parse_size};
 
 use crate::compose::asking::{Ask, asks};
 use crate::compose::design::Fractions;
@@ -40,6 +40,8 @@ pub struct PlaceEntry {
     pub most: Option<u64>,
     /// How many parts of a message it has room for.
     pub copy: u8,
+    /// What its sides are called, where it has more than a front.
+    pub sides: Vec<String>,
     #[serde(skip)]
     #[ts(skip)]
     words: Vec<String>,
@@ -73,6 +75,7 @@ impl PlaceEntry {
             files: Vec::new(),
             most: None,
             copy: all_parts(),
+            sides: Vec::new(),
             words: Vec::new(),
         }
     }
@@ -171,6 +174,21 @@ struct Row {
     most: Option<u64>,
     #[serde(default = "all_parts")]
     copy: u8,
+    /// Radius of its corners.
+    #[serde(default)]
+    corners: Option<String>,
+    /// Middle, from the left and the top, and width of a hole, and of a ring around it.
+    #[serde(default)]
+    hole: Vec<String>,
+    /// Whether folds run from left to right.
+    #[serde(default)]
+    level: bool,
+    /// Where it is folded, from the left or the top of the front.
+    #[serde(default)]
+    folds: Vec<String>,
+    /// What its sides are called.
+    #[serde(default)]
+    sides: Vec<String>,
 }
 
 /// Room for a whole message.
@@ -299,6 +317,7 @@ impl PlaceCatalogue {
             ppi,
             bleed,
             safe: if unit == Unit::Px { short.scaled(0.04) } else { Length::mm(5.0).min(short.scaled(0.12)) },
+            finish: Finish::default(),
         };
         // What is printed large is seen from afar: it has as many pixels as can be made.
         let coarser = || [200, 150, 100, 72].into_iter().filter_map(Ppi::new).map(|ppi| Format { ppi, ..format });
@@ -369,10 +388,8 @@ fn score(place: &PlaceEntry, typed: &str) -> Option<u32> {
 fn entry(row: &Row) -> Result<PlaceEntry, String> {
     let ppi = row.ppi.unwrap_or(Ppi::SCREEN);
     let (size, unit) = parse_size(&row.size, Unit::Px, ppi).map_err(|error| error.to_string())?;
-    let length = |text: &Option<String>| {
-        let measure = Measure { unit, ppi, whole: None };
-        text.as_deref().map(|text| parse_length(text, measure).map_err(|error| error.to_string())).transpose()
-    };
+    let typed = |text: &str| parse_length(text, Measure { unit, ppi, whole: None }).map_err(|error| error.to_string());
+    let length = |text: &Option<String>| text.as_deref().map(typed).transpose();
     // What is printed is met at its own size.
     let real = Measure { unit: Unit::Mm, ppi, whole: None };
     let seen = row.seen.as_deref().map(|text| parse_length(text, real).map_err(|error| error.to_string()));
@@ -381,8 +398,20 @@ fn entry(row: &Row) -> Result<PlaceEntry, String> {
         return Err("a cover lies beside the sheet".into());
     }
     let safe = length(&row.safe)?.unwrap_or_else(|| size.w.min(size.h).scaled(0.045));
-    let format =
-        Format { size: Size::new(size.w, size.h), unit, ppi, bleed: length(&row.bleed)?.unwrap_or(Length::ZERO), safe };
+    let each = |list: &[String]| list.iter().map(|text| typed(text)).collect::<Result<Vec<_>, _>>();
+    let hole = match each(&row.hole)?.as_slice() {
+        [] => None,
+        [x, y, across] => Some(Hole { at: Point { x: *x, y: *y }, across: *across, eyelet: None }),
+        [x, y, across, ring] => Some(Hole { at: Point { x: *x, y: *y }, across: *across, eyelet: Some(*ring) }),
+        _ => return Err("a hole has a middle, a width and perhaps that of a ring".into()),
+    };
+    let finish = Finish {
+        corners: length(&row.corners)?.unwrap_or(Length::ZERO),
+        hole,
+        folds: Folds::new(row.level, &each(&row.folds)?),
+    };
+    let bleed = length(&row.bleed)?.unwrap_or(Length::ZERO);
+    let format = Format { size: Size::new(size.w, size.h), unit, ppi, bleed, safe, finish };
     format.check().map_err(|error| error.to_string())?;
     let own = row.name.to_lowercase();
     let words = own.split_whitespace().chain(row.words.split_whitespace()).map(str::to_owned).collect();
@@ -400,6 +429,7 @@ fn entry(row: &Row) -> Result<PlaceEntry, String> {
         files: row.files.clone(),
         most: row.most,
         copy: row.copy,
+        sides: row.sides.clone(),
         words,
     })
 }

@@ -1,12 +1,12 @@
 //! The shared colours of a job, and the grounds of its sides.
 
-use vatman_document::{Color, Command, IdSource, Job, Paint, SideId, Swatch, SwatchId, Tint};
+use vatman_document::{Color, Command, IdSource, Ink, Job, Paint, SideId, Swatch, SwatchId, Tint};
 
 use crate::refusal::Refusal;
 
 /// Adds a shared colour.
 pub fn add_colour(name: &str, color: Color, ids: &mut dyn IdSource) -> Command {
-    Command::SetSwatch { id: SwatchId::fresh(ids), swatch: Some(Swatch { name: name.to_owned(), color }) }
+    Command::SetSwatch { id: SwatchId::fresh(ids), swatch: Some(Swatch::new(name, color)) }
 }
 
 fn swatch<'a>(job: &'a Job, id: &SwatchId) -> Result<&'a Swatch, Refusal> {
@@ -18,8 +18,10 @@ fn swatch<'a>(job: &'a Job, id: &SwatchId) -> Result<&'a Swatch, Refusal> {
 /// # Errors
 /// [`Refusal`] where it is not there.
 pub fn recolour(job: &Job, id: &SwatchId, to: &Tint) -> Result<Command, Refusal> {
-    let name = swatch(job, id)?.name.clone();
-    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name, color: job.color(to) }) })
+    let (own, color) = (swatch(job, id)?, job.color(to));
+    // An ink is that of the colour it was given with.
+    let ink = own.ink.clone().filter(|_| own.color == color);
+    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { color, ink, ..own.clone() }) })
 }
 
 /// Renames a shared colour.
@@ -27,8 +29,17 @@ pub fn recolour(job: &Job, id: &SwatchId, to: &Tint) -> Result<Command, Refusal>
 /// # Errors
 /// [`Refusal`] where it is not there.
 pub fn rename_colour(job: &Job, id: &SwatchId, name: &str) -> Result<Command, Refusal> {
-    let color = swatch(job, id)?.color;
-    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name: name.to_owned(), color }) })
+    let own = swatch(job, id)?;
+    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name: name.to_owned(), ..own.clone() }) })
+}
+
+/// Says what a shared colour is printed with; nothing lets the print shop's profile decide.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn set_ink(job: &Job, id: &SwatchId, ink: Option<&Ink>) -> Result<Command, Refusal> {
+    let own = swatch(job, id)?;
+    Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { ink: ink.cloned(), ..own.clone() }) })
 }
 
 /// Sets what lies under everything on a side; nothing makes the sheet clear.

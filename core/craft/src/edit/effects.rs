@@ -62,7 +62,7 @@ impl Gift {
         let words = matches!(content, Content::Words { .. });
         let room = look.effects.len() < Effect::MOST;
         match self {
-            Self::Line => look.stroke.is_none() && !matches!(content, Content::Drawing { .. }),
+            Self::Line => look.stroke.is_none() && !matches!(content, Content::Drawing { .. } | Content::Code { .. }),
             Self::Shadow | Self::InnerShadow | Self::Cast | Self::Rim => room,
             Self::Contact => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Contact { .. })),
             Self::Reflection => room && !look.effects.iter().any(|effect| matches!(effect, Effect::Reflection { .. })),

@@ -4,6 +4,7 @@
 //! Changes are sparse: several items keep what an act does not name. Lengths are given as they are seen in the piece and kept at a
 //! place scale of one. Starting values of what an item is given live in `effects.rs` and `typing.rs`.
 
+pub(crate) mod coding;
 pub(crate) mod colours;
 pub(crate) mod effects;
 pub(crate) mod guides;
@@ -13,7 +14,8 @@ pub(crate) mod target;
 pub(crate) mod typing;
 pub(crate) mod wording;
 
-pub use colours::{add_colour, recolour, rename_colour, set_ground, spread_ground};
+pub use coding::{CodeChange, change_code, set_finish};
+pub use colours::{add_colour, recolour, rename_colour, set_ground, set_ink, spread_ground};
 pub use effects::{BackingChange, EffectChange, Gift, change_backing, change_effect, drop_effect, gifts, give};
 pub use guides::{GuideChange, add_guide, change_guides, move_guide, spread_guides};
 pub use painting::{LineChange, change_line, set_blend, set_fill, set_frost, set_opacity, set_outline};

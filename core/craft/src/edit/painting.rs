@@ -110,6 +110,6 @@ pub fn set_outline(job: &Job, item: &ItemId, outline: &Outline) -> Result<Comman
         Content::Picture { picture, focus, fit, .. } => {
             Ok(Content::Picture { picture, focus, fit, frame: outline.clone() })
         }
-        Content::Words { .. } | Content::Drawing { .. } => Err(Refusal::NoOutline),
+        Content::Words { .. } | Content::Drawing { .. } | Content::Code { .. } => Err(Refusal::NoOutline),
     })
 }

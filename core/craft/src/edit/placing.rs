@@ -256,7 +256,7 @@ pub fn set_box(job: &Job, id: &ItemId, numbers: &BoxNumbers, studio: &Studio) ->
 /// Whether an item looks wrong when only its width or its height changes: a picture or a graphic.
 #[must_use]
 pub fn keeps_proportion(plain: &Plain<'_>) -> bool {
-    matches!(plain.content, Content::Picture { .. } | Content::Drawing { .. })
+    matches!(plain.content, Content::Picture { .. } | Content::Drawing { .. } | Content::Code { .. })
 }
 
 /// Position and size as typed; what is absent stays.

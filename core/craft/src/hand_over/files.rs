@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 use std::io::{Cursor, Write as _};
+use std::sync::Arc;
 
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD as BASE64;
@@ -10,7 +11,7 @@ use thiserror::Error;
 use ts_rs::TS;
 use vatman_document::{Color, Job, PictureSource, Piece, RichText, Side, SideId, TextFit, TypeLook};
 use vatman_output::{
-    PdfError, PdfOptions, PdfPage, PictureLinks, PixelError, PixelOptions, ScenePart, SvgOptions, render_part,
+    PdfError, PdfOptions, PictureLinks, PixelError, PixelOptions, PrintPage, ScenePart, SvgOptions, render_part,
     write_pdf, write_svg,
 };
 use vatman_photo::{
@@ -215,20 +216,18 @@ pub fn write_file(
         _ => piece.format.label(),
     };
     if how.kind == FileKind::Pdf {
-        let slugs: Vec<Option<Setting>> =
-            scenes.iter().map(|(side, _)| how.marks.then(|| slug_line(studio, job, piece, side))).collect();
-        let pages: Vec<_> = scenes
-            .iter()
-            .zip(&slugs)
-            .map(|((_, scene), slug)| PdfPage {
-                scene,
-                ppi: f64::from(piece.format.ppi.get()),
-                slug: slug.as_ref().map(|slug| slug.runs.as_slice()),
-            })
-            .collect();
         let language = language(job, piece, &scenes.iter().map(|(_, scene)| scene).collect::<Vec<_>>());
-        let options = PdfOptions { title: &job.title, language: &language, bleed: how.bleed };
-        let bytes = write_pdf(&pages, options, &studio.typesetter.library(), &studio.pictures)?;
+        let options = PdfOptions { title: &job.title, language: &language };
+        let ppi = f64::from(piece.format.ppi.get());
+        let pages = scenes.iter().map(|(side, scene)| {
+            let scene = Arc::new(scene.clone());
+            Ok::<_, PdfError>(if how.marks {
+                PrintPage::marked(scene, how.bleed, slug_line(studio, job, piece, side).runs, ppi)
+            } else {
+                PrintPage::single(scene, how.bleed, ppi)
+            })
+        });
+        let bytes = write_pdf(pages, options, &studio.typesetter.library(), &studio.pictures)?;
         let sides = scenes.iter().map(|(side, _)| side.name.as_str());
         let named = if scenes.len() < piece.sides.len() {
             std::iter::once(piece.name.as_str()).chain(sides).collect::<Vec<_>>().join(" ")

@@ -98,7 +98,7 @@ pub fn link_colour(job: &Job, items: &[ItemId], to: &ItemId, ids: &mut dyn IdSou
                     .chars()
                     .take(60)
                     .collect();
-                commands.push(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name, color }) });
+                commands.push(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch::new(name, color)) });
                 id
             });
             let shared = Tint::Swatch(id);

@@ -237,6 +237,10 @@ impl Swap<'_> {
             });
             return found.then_some(Content::Drawing { drawing: swapped });
         }
+        if let Content::Code { code } = content {
+            let mut swapped = code.clone();
+            return self.all(swapped.ground.iter_mut()).then_some(Content::Code { code: swapped });
+        }
         let Content::Words { text, prompt } = content else { return None };
         if !text.runs().iter().any(|run| run.style.tint.as_ref() == Some(self.from)) {
             return None;

@@ -51,7 +51,7 @@ pub fn apply_palette(job: &Job, palette: &Palette) -> Command {
     for (role, color) in palette.colours.iter().enumerate() {
         let Some(id) = id(role) else { continue };
         let name = job.swatches.get(&id).map_or_else(|| capital(ROLES[role]), |swatch| swatch.name.clone());
-        commands.push(Command::SetSwatch { id, swatch: Some(Swatch { name, color: *color }) });
+        commands.push(Command::SetSwatch { id, swatch: Some(Swatch::new(name, *color)) });
     }
     let tint = |role: usize| id(role).map_or(Tint::Own(palette.colours[role]), Tint::Swatch);
     let by_role = |tint: &Tint| matches!(tint, Tint::Swatch(id) if ROLES.contains(&id.as_str()));

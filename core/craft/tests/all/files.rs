@@ -3,7 +3,7 @@
 use crate::common::{Counter, Shelf, WORLD, difference, run, words};
 use vatman_craft::{FileKind, FindingKind, HandOver, OutputFile, Words, findings, write_file};
 use vatman_document::{Command, Content, Job, Part, Place, RichText, Target};
-use vatman_output::{PdfOptions, PdfPage, write_pdf};
+use vatman_output::{PdfError, PdfOptions, PrintPage, write_pdf};
 use vatman_photo::{Pictures, Straight, content_id, encode_jpeg, encode_png};
 use vatman_scene::{Audience, ImageNode, Node};
 use vatman_units::Placement;
@@ -403,9 +403,9 @@ fn an_upright_jpeg_keeps_its_scans_in_a_pdf_and_nothing_else_of_it_leaves() {
         let mut scene = WORLD.studio.scene(&job, piece, &piece.sides[0], Audience::Output, None);
         scene.items.truncate(1);
         scene.items[0].node = std::sync::Arc::new(node);
-        let page = PdfPage { scene: &scene, ppi: 96.0, slug: None };
+        let page = PrintPage::single(std::sync::Arc::new(scene), false, 96.0);
         let library = WORLD.studio.typesetter.library();
-        let bytes = write_pdf(&[page], PdfOptions::default(), &library, &pictures).unwrap();
+        let bytes = write_pdf([Ok::<_, PdfError>(page)], PdfOptions::default(), &library, &pictures).unwrap();
         assert!(!bytes.windows(13).any(|part| part == b"taken at home"), "{name} tells where it was taken");
         let path = folder.path().join(format!("{name}.pdf")).to_string_lossy().into_owned();
         std::fs::write(&path, bytes).unwrap();

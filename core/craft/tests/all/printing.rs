@@ -1,0 +1,429 @@
+//! Sheets, read back by programs that are not ours.
+
+use crate::common::{Counter, WORLD, difference, run, sheet_with, words};
+use vatman_craft::{
+    Addition, Backs, CodeChange, Copies, HandOverError, Inks, PrintPlan, Printed, Refusal, SheetKind, SheetSetup, add,
+    change_code, plan_card, plan_sheets, sheet_picture, sheet_positions, write_guide, write_sheets,
+};
+use vatman_document::{CodeWords, Color, Command, Folds, Format, Job, Paint, Side, SideId};
+use vatman_imposition::{Margins, Marks, PaperTurn};
+use vatman_output::PdfError;
+use vatman_photo::{Premultiplied, encode_png};
+use vatman_units::{Length, Rect, Size};
+
+fn job(place: &str, sides: usize) -> Job {
+    WORLD.job(&["doorway", "contact-side"][..sides.min(2)], &[(place, sides)], &words())
+}
+
+fn plan_of(job: &Job, count: Option<u32>, setup: &SheetSetup) -> Result<PrintPlan, Refusal> {
+    let copies: Vec<Copies> = job.pieces.iter().map(|piece| Copies { piece: piece.id.clone(), count }).collect();
+    plan_sheets(&Printed { job, copies: &copies, records: None }, setup)
+}
+
+fn on_disk(folder: &tempfile::TempDir, job: &Job, plan: &PrintPlan, setup: &SheetSetup) -> String {
+    let bytes = write_sheets::<PdfError>(&WORLD.studio, (job, &[]), plan, setup, |_| Ok(())).unwrap();
+    let path = folder.path().join("sheets.pdf").to_string_lossy().into_owned();
+    std::fs::write(&path, bytes).unwrap();
+    run("qpdf", &["--check", &path]);
+    path
+}
+
+/// A page as poppler draws it.
+fn page(path: &str, number: usize, dpi: u32) -> image::RgbaImage {
+    let out = format!("{path}-{number}");
+    let (number, dpi) = (number.to_string(), dpi.to_string());
+    run("pdftoppm", &["-png", "-singlefile", "-r", &dpi, "-f", &number, "-l", &number, path, &out]);
+    image::open(format!("{out}.png")).unwrap().to_rgba8()
+}
+
+fn picture(pixels: Premultiplied) -> image::RgbaImage {
+    image::load_from_memory(&encode_png(&pixels.straight(), 96).unwrap()).unwrap().to_rgba8()
+}
+
+fn face(job: &Job, plan: &PrintPlan, setup: &SheetSetup, at: usize, width: u32) -> image::RgbaImage {
+    picture(sheet_picture(&WORLD.studio, (job, &[]), plan, setup, (at, width)).unwrap().unwrap())
+}
+
+#[test]
+fn five_bookmarks_lie_where_a_ruler_puts_them() {
+    let job = job("2.1 x 7.4 in", 1);
+    let margins = Margins::sides_and_ends(Length::inches(0.25), Length::inches(0.55));
+    let setup = SheetSetup { paper: "letter".into(), margins, marks: Marks::None, ..SheetSetup::default() };
+    let plan = plan_of(&job, None, &setup).unwrap();
+    let positions = sheet_positions(&job, &plan);
+    let placed = positions["sheets"][0]["front"].as_array().unwrap();
+    let left: Vec<f64> = placed.iter().map(|side| side["x"]["in"].as_f64().unwrap()).collect();
+    assert_eq!(left, [0.25, 2.35, 4.45, 6.55, 8.65]);
+    assert!(placed.iter().all(|side| side["y"]["in"] == 0.55 && side["turned"] == 0 && side["width"]["in"] == 2.1));
+    assert_eq!(positions["paper"]["width"]["in"], 11.0);
+}
+
+/// The same page by us and by poppler, and its boxes by poppler.
+#[test]
+fn a_sheet_is_the_same_as_pdf_and_as_pixels() {
+    let folder = tempfile::tempdir().unwrap();
+    let job = job("card-85x55", 2);
+    let setup = SheetSetup {
+        backs: Some(Backs::default()),
+        bleed: true,
+        registration: true,
+        ..SheetSetup::for_piece(&job.pieces[0])
+    };
+    let plan = plan_of(&job, None, &setup).unwrap();
+    assert_eq!((plan.up, plan.sheets.len(), plan.has_backs()), (9, 1, true));
+    let path = on_disk(&folder, &job, &plan, &setup);
+    for (number, at) in [(1, 0), (2, 1)] {
+        let theirs = page(&path, number, 100);
+        let ours = face(&job, &plan, &setup, at, theirs.width());
+        let height = theirs.height().min(ours.height());
+        let crop = |all: &image::RgbaImage| image::imageops::crop_imm(all, 0, 0, all.width(), height).to_image();
+        let off = difference(&crop(&theirs), &crop(&ours));
+        assert!(off < 3.0, "page {number}: {off}");
+    }
+    let text = run("pdftotext", &["-f", "1", "-l", "1", &path, "-"]);
+    assert_eq!(text.matches("Hands in clay").count(), 9, "{text}");
+    let fonts = run("pdffonts", &[&path]);
+    assert!(fonts.lines().skip(2).all(|line| line.contains("yes yes")), "{fonts}");
+}
+
+/// Sheets as they are turned: marks of both sides fall on each other, within a tenth of a millimetre.
+#[test]
+fn fronts_and_backs_fall_on_each_other_when_the_sheet_is_turned() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut job = job("hang-tag", 2);
+    // Marks alone: a dark corner on the front, and exactly behind it one on the back.
+    let format = job.pieces[0].format;
+    for (side, x) in [(0, 0.0), (1, 0.75)] {
+        let id = job.pieces[0].sides[side].id.clone();
+        let items: Vec<_> = job.pieces[0].sides[side].items.iter().map(|item| item.id.clone()).collect();
+        for item in items {
+            Command::RemoveItem { item }.apply(&mut job, &*WORLD).unwrap();
+        }
+        Command::SetGround { side: id, ground: None }.apply(&mut job, &*WORLD).unwrap();
+        let own = Addition::Shape(vatman_document::Outline::RECT);
+        let piece = job.pieces[0].clone();
+        let (command, item) =
+            add(&job, &piece, &piece.sides[side], own, &Inks::PLAIN, &mut Counter(900 + side as u32 * 50));
+        command.apply(&mut job, &*WORLD).unwrap();
+        let mut place = job.item(&item).unwrap().place;
+        place.at.rect = Rect::of(format.size).part(x, 0.0, 0.25, 0.4);
+        Command::SetPlace { item, place }.apply(&mut job, &*WORLD).unwrap();
+    }
+    for (turn, lying) in [
+        (PaperTurn::LongEdge, false),
+        (PaperTurn::LongEdge, true),
+        (PaperTurn::ShortEdge, false),
+        (PaperTurn::ShortEdge, true),
+    ] {
+        let backs = Some(Backs::turned(turn));
+        let setup = SheetSetup {
+            backs,
+            lying: Some(lying),
+            marks: Marks::Lines,
+            paper: "letter".into(),
+            ..SheetSetup::for_piece(&job.pieces[0])
+        };
+        let plan = plan_of(&job, None, &setup).unwrap();
+        let path = on_disk(&folder, &job, &plan, &setup);
+        let (front, back) = (page(&path, 1, 254), page(&path, 2, 254));
+        let sideways = lying == (turn == PaperTurn::ShortEdge);
+        let turned =
+            if sideways { image::imageops::flip_horizontal(&back) } else { image::imageops::flip_vertical(&back) };
+        // A tenth of a millimetre is a pixel: every dark one has a dark one within it.
+        let dark = |all: &image::RgbaImage, x: u32, y: u32| all.get_pixel(x, y)[0] < 128;
+        let mut seen = 0;
+        for (one, other) in [(&front, &turned), (&turned, &front)] {
+            for y in 1..one.height() - 1 {
+                for x in 1..one.width() - 1 {
+                    if dark(one, x, y) {
+                        seen += 1;
+                        let near = (x - 1..=x + 1).any(|x| (y - 1..=y + 1).any(|y| dark(other, x, y)));
+                        assert!(near, "{turn:?} {lying}: {x} {y}");
+                    }
+                }
+            }
+        }
+        assert!(seen > 100_000, "there was something to compare: {seen}");
+    }
+}
+
+#[test]
+fn the_shift_of_a_printer_is_taken_back() {
+    let job = job("card", 2);
+    let mut setup = SheetSetup { backs: Some(Backs::default()), ..SheetSetup::for_piece(&job.pieces[0]) };
+    let straight = plan_of(&job, None, &setup).unwrap();
+    let off = vatman_units::Point { x: Length::mm(1.5), y: Length::mm(-0.5) };
+    setup.backs = Some(Backs { off, ..Backs::default() });
+    let moved = plan_of(&job, None, &setup).unwrap();
+    assert_eq!(moved.sheets[0].front, straight.sheets[0].front);
+    let (a, b) = (&straight.sheets[0].back.as_ref().unwrap()[0], &moved.sheets[0].back.as_ref().unwrap()[0]);
+    assert_eq!(b.trim, a.trim.moved(Length::mm(-1.5), Length::mm(0.5)));
+    assert!((b.at.as_coeffs()[4] - a.at.as_coeffs()[4] + Length::mm(1.5).to_css_px()).abs() < 1e-9);
+}
+
+#[test]
+fn a_count_is_printed_exactly_and_what_it_takes_is_said() {
+    let job = job("card", 2);
+    let setup = SheetSetup {
+        paper: "letter".into(),
+        backs: Some(Backs::default()),
+        price: 12,
+        ..SheetSetup::for_piece(&job.pieces[0])
+    };
+    let plan = plan_of(&job, Some(20), &setup).unwrap();
+    assert_eq!((plan.up, plan.pieces(), plan.sheets.len()), (9, 20, 3));
+    let card = plan_card(&WORLD.studio, &job, &plan, &setup);
+    assert_eq!((card.sheets, card.faces, card.cost), (3, 6, Some(36)));
+    assert_eq!(card.says, "20 pieces on 3 sheets of Letter, upright");
+    assert!(
+        card.notes.iter().any(|says| says == "Without bleed a sheet would hold 12 instead of 9."),
+        "{:?}",
+        card.notes
+    );
+    assert!(card.instructions.iter().any(|says| says == "Print on both sides, turned on the long edge."));
+    assert!(!card.steps.is_empty() && card.steps[0].says.starts_with("Cut at "), "{:?}", card.steps);
+    assert!(card.tight.iter().all(|tight| (500..1_000).contains(&tight.scale)));
+    // At the size that is offered, one more does stand there.
+    for tight in &card.tight {
+        let closer = SheetSetup { scale: tight.scale, ..setup.clone() };
+        let closer = plan_of(&job, None, &closer).unwrap();
+        assert!(closer.up > plan.up, "{}", tight.says);
+    }
+}
+
+#[test]
+fn pieces_share_sheets() {
+    let job = WORLD.job(&["doorway"], &[("card-85x55", 1), ("flyer-a6", 1)], &words());
+    let setup = SheetSetup::default();
+    let copies = [
+        Copies { piece: job.pieces[0].id.clone(), count: Some(12) },
+        Copies { piece: job.pieces[1].id.clone(), count: Some(2) },
+    ];
+    let plan = plan_sheets(&Printed { job: &job, copies: &copies, records: None }, &setup).unwrap();
+    assert_eq!(plan.sheets.len(), 2);
+    let of = |at: usize| {
+        plan.sheets.iter().flat_map(|sheet| &sheet.front).filter(|side| side.piece == job.pieces[at].id).count()
+    };
+    assert_eq!((of(0), of(1)), (12, 2));
+    assert_eq!(
+        plan_of(&job, Some(1), &SheetSetup { paper: "10 x 10 cm".into(), ..SheetSetup::default() }).is_err(),
+        true
+    );
+}
+
+/// A piece of so many blank sides, each in a tone of its own.
+fn toned(format: Format, sides: usize) -> Job {
+    let (mut job, _) = sheet_with(Vec::new());
+    let piece = job.pieces[0].id.clone();
+    Command::SetFormat { piece: piece.clone(), format, place: None, first: None }.apply(&mut job, &*WORLD).unwrap();
+    for at in 0..sides {
+        let tone = Color::opaque(20 + 25 * at as u8, 60, 200);
+        if at == 0 {
+            let side = job.pieces[0].sides[0].id.clone();
+            Command::SetGround { side, ground: Some(Paint::flat(tone)) }.apply(&mut job, &*WORLD).unwrap();
+        } else {
+            let side = Side::blank(
+                SideId::new(format!("t{at}")).unwrap(),
+                format!("Page {}", at + 1),
+                Some(Paint::flat(tone)),
+            );
+            Command::InsertSide { piece: piece.clone(), index: at, side, kins: Default::default() }
+                .apply(&mut job, &*WORLD)
+                .unwrap();
+        }
+    }
+    job
+}
+
+fn paper_format(w: f64, h: f64) -> Format {
+    let size = Size::new(Length::mm(w), Length::mm(h));
+    Format {
+        size,
+        unit: vatman_units::Unit::Mm,
+        ppi: vatman_units::Ppi::PRINT,
+        bleed: Length::ZERO,
+        safe: Length::mm(3.0),
+        ..Format::screen(100, 100)
+    }
+}
+
+#[test]
+fn a_booklet_lies_in_the_order_binders_know() {
+    let job = toned(paper_format(148.0, 210.0), 8);
+    let backs = Some(Backs::turned(PaperTurn::ShortEdge));
+    let setup = SheetSetup {
+        kind: SheetKind::Booklet { thickness: Length::ZERO },
+        lying: Some(true),
+        backs,
+        ..SheetSetup::default()
+    };
+    let plan = plan_of(&job, None, &setup).unwrap();
+    assert_eq!((plan.sheets.len(), plan.scale), (2, 1.0));
+    let tone = |all: &image::RgbaImage, x: f64| {
+        (f64::from(all.get_pixel((f64::from(all.width()) * x) as u32, all.height() / 2)[0]) - 20.0) / 25.0
+    };
+    let faces: Vec<(f64, f64)> =
+        (0..4).map(|at| face(&job, &plan, &setup, at, 594)).map(|all| (tone(&all, 0.25), tone(&all, 0.75))).collect();
+    assert_eq!(faces, [(7.0, 0.0), (1.0, 6.0), (5.0, 2.0), (3.0, 4.0)]);
+    // Turned about the other edge the inner sides stand on their heads: what was left is right.
+    let setup = SheetSetup { backs: Some(Backs::turned(PaperTurn::LongEdge)), ..setup };
+    let plan = plan_of(&job, None, &setup).unwrap();
+    let all = face(&job, &plan, &setup, 1, 594);
+    assert_eq!((tone(&all, 0.25), tone(&all, 0.75)), (6.0, 1.0));
+    assert_eq!(plan.sheets[0].back.as_ref().unwrap()[0].quarters, 2);
+}
+
+#[test]
+fn a_card_folded_twice_has_its_inside_above_on_its_head() {
+    let flat = Format {
+        finish: vatman_document::Finish { folds: Folds::new(false, &[Length::mm(105.0)]), ..Default::default() },
+        ..paper_format(210.0, 148.5)
+    };
+    let job = toned(flat, 2);
+    let setup = SheetSetup { kind: SheetKind::Quarters, lying: Some(false), ..SheetSetup::default() };
+    let plan = plan_of(&job, None, &setup).unwrap();
+    let sheet = &plan.sheets[0];
+    assert_eq!((sheet.front.len(), sheet.back.is_none(), plan.scale), (4, true, 1.0));
+    // Front below right, back below left, both upright; inside left above right, inside right above left, both turned by a half.
+    let corners: Vec<_> = sheet
+        .front
+        .iter()
+        .map(|side| (side.trim.x.to_mm(), side.trim.y.to_mm(), side.quarters, side.seen.x.to_mm()))
+        .collect();
+    assert_eq!(corners, [(105.0, 148.5, 0, 105.0), (0.0, 148.5, 0, 0.0), (105.0, 0.0, 2, 0.0), (0.0, 0.0, 2, 105.0)]);
+    let sides: Vec<_> = sheet.front.iter().map(|side| side.side == job.pieces[0].sides[0].id).collect();
+    assert_eq!(sides, [true, true, false, false]);
+    assert!(matches!(plan_of(&toned(paper_format(100.0, 100.0), 2), None, &setup), Err(Refusal::NotFolded)));
+    assert!(plan_of(&toned(paper_format(100.0, 100.0), 4), None, &setup).is_ok());
+}
+
+#[test]
+fn a_poster_comes_together_from_its_sheets() {
+    let job = job("poster-a3", 1);
+    let setup = SheetSetup {
+        kind: SheetKind::Poster { overlap: Length::mm(10.0) },
+        marks: Marks::None,
+        ..SheetSetup::default()
+    };
+    let plan = plan_of(&job, None, &setup).unwrap();
+    let whole = {
+        let piece = &job.pieces[0];
+        let scene = WORLD.studio.scene(&job, piece, &piece.sides[0], vatman_scene::Audience::Output, None);
+        let options = vatman_output::PixelOptions { width: 594, height: 840, bleed: false, clear: false };
+        picture(WORLD.studio.pixels(&scene, options).unwrap())
+    };
+    // Two pixels a millimetre: each sheet put where it belongs over the last gives the whole.
+    let mut glued = image::RgbaImage::new(594, 840);
+    for (at, sheet) in plan.sheets.iter().enumerate() {
+        let placed = &sheet.front[0];
+        let all = face(&job, &plan, &setup, at, (plan.paper.size.w.to_mm() * 2.0).round() as u32);
+        let px = |length: Length| (length.to_mm() * 2.0).round() as u32;
+        let part =
+            image::imageops::crop_imm(&all, px(placed.trim.x), px(placed.trim.y), px(placed.trim.w), px(placed.trim.h))
+                .to_image();
+        image::imageops::replace(&mut glued, &part, i64::from(px(placed.seen.x)), i64::from(px(placed.seen.y)));
+    }
+    let off = difference(&glued, &whole);
+    assert!(off < 2.5, "{off}");
+    assert!(plan.sheets.len() >= 4 && plan.sheets[1].label.starts_with("Row 1"));
+}
+
+#[test]
+fn a_transfer_is_mirrored() {
+    let job = job("card", 1);
+    let setup = SheetSetup { marks: Marks::None, ..SheetSetup::for_piece(&job.pieces[0]) };
+    let plan = plan_of(&job, Some(1), &setup).unwrap();
+    let mirrored = SheetSetup { mirrored: true, ..setup.clone() };
+    let other = plan_of(&job, Some(1), &mirrored).unwrap();
+    let (a, b) = (face(&job, &plan, &setup, 0, 850), face(&job, &other, &mirrored, 0, 850));
+    assert!(difference(&image::imageops::flip_horizontal(&a), &b) < 1.0);
+    assert!(difference(&a, &b) > 2.0);
+}
+
+#[test]
+fn the_guide_says_how_to_print_and_measures_what_it_says() {
+    let folder = tempfile::tempdir().unwrap();
+    let job = job("card", 2);
+    let setup = SheetSetup {
+        backs: Some(Backs { by_hand: true, ..Backs::default() }),
+        ..SheetSetup::for_piece(&job.pieces[0])
+    };
+    let plan = plan_of(&job, Some(30), &setup).unwrap();
+    let path = folder.path().join("guide.pdf").to_string_lossy().into_owned();
+    std::fs::write(&path, write_guide(&WORLD.studio, "Saturday wheel class", &plan, &setup).unwrap()).unwrap();
+    run("qpdf", &["--check", &path]);
+    let text = run("pdftotext", &["-layout", &path, "-"]);
+    for says in ["Saturday wheel class", "Letter, upright", "100 %", "turn the stack about its long", "Front.", "Back."]
+    {
+        assert!(text.contains(says), "{says}: {text}");
+    }
+    // The square is 20 mm wide: its edges, found as dark columns.
+    let all = page(&path, 1, 254);
+    let dark = |x: u32, y: u32| all.get_pixel(x, y)[0] < 160;
+    let squares = (0..all.height()).filter(|y| (150..500).filter(|x| dark(*x, *y)).count() >= 195).collect::<Vec<_>>();
+    let (first, last) = (
+        squares.iter().max().unwrap(),
+        squares.iter().rev().find(|y| **y + 150 < *squares.iter().max().unwrap()).unwrap(),
+    );
+    assert!((f64::from(first - last) - 200.0).abs() <= 2.0, "{squares:?}");
+}
+
+#[test]
+fn codes_are_read_by_others_at_the_size_they_are_printed() {
+    let folder = tempfile::tempdir().unwrap();
+    let mark = WORLD.samples.values().next().cloned();
+    let contact = CodeWords::Contact {
+        name: "Ines Vardal".into(),
+        firm: "Mossback Kiln".into(),
+        phone: "555 0142".into(),
+        mail: "hello@mossback.example".into(),
+        web: "mossback.example".into(),
+    };
+    let network = CodeWords::Network { name: "Kiln guests".into(), password: "made slow".into() };
+    let address = |text: &str| CodeWords::Address { address: text.into() };
+    for (at, (says, mm, marked)) in [
+        (address("mossback.example"), 12.0, false),
+        (address("mossback.example/classes/saturday-wheel?from=card"), 18.0, false),
+        (contact, 32.0, false),
+        (network, 20.0, false),
+        (CodeWords::Plain { text: "Hände in Ton um zehn.".into() }, 16.0, false),
+        (address("mossback.example"), 25.0, true),
+    ]
+    .into_iter()
+    .enumerate()
+    {
+        let (mut job, made) = sheet_with(vec![Addition::Code(says.clone())]);
+        let format = paper_format(85.0, 55.0);
+        let piece = job.pieces[0].id.clone();
+        Command::SetFormat { piece, format, place: None, first: None }.apply(&mut job, &*WORLD).unwrap();
+        let side = job.pieces[0].sides[0].id.clone();
+        let ground = Some(Paint::flat(Color::opaque(0x9d, 0xb8, 0xa4)));
+        Command::SetGround { side, ground }.apply(&mut job, &*WORLD).unwrap();
+        let mut place = job.item(&made[0]).unwrap().place;
+        place.at.rect = Rect::new(Length::mm(20.0), Length::mm(10.0), Length::mm(mm), Length::mm(mm));
+        Command::SetPlace { item: made[0].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+        if marked {
+            change_code(&job, &made[0], &CodeChange { mark: Some(mark.clone()), ..CodeChange::default() })
+                .unwrap()
+                .apply(&mut job, &*WORLD)
+                .unwrap();
+        }
+        let setup = SheetSetup { marks: Marks::None, ..SheetSetup::default() };
+        let plan = plan_of(&job, Some(1), &setup).unwrap();
+        let path = on_disk(&folder, &job, &plan, &setup);
+        let out = folder.path().join(format!("code-{at}")).to_string_lossy().into_owned();
+        run("pdftoppm", &["-png", "-singlefile", "-r", "300", &path, &out]);
+        let read = run("zbarimg", &["-q", "--raw", &format!("{out}.png")]);
+        assert_eq!(read.trim_end(), says.written(), "{at} at {mm} mm");
+    }
+}
+
+#[test]
+fn what_cannot_be_drawn_is_told() {
+    let mut job = job("card", 1);
+    let plan = plan_of(&job, None, &SheetSetup::default()).unwrap();
+    job.pieces.clear();
+    let nothing: Result<Vec<u8>, HandOverError> =
+        write_sheets(&WORLD.studio, (&job, &[]), &plan, &SheetSetup::default(), |_| Err(PdfError::Font.into()));
+    assert!(nothing.is_err(), "what gives up is heard");
+}
