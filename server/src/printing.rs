@@ -4,9 +4,9 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 use vatman_craft::{
-    BadRow, Copies, FileParts, Filled, Filling, OutputFile, PlanCard, PrintPlan, Printed, SheetSetup, Studio, Table,
-    fill_rows, guess, list_columns, list_fields, plan_card, plan_sheets, sheet_picture, slug, spilling, write_guide,
-    write_sheets, zip_files,
+    BadRow, Copies, FileParts, Filled, Filling, OutputFile, PlanCard, PrintPlan, Printed, SheetKind, SheetSetup,
+    Studio, Table, fill_rows, guess, list_columns, list_fields, plan_card, plan_sheets, sheet_picture, slug, spilling,
+    write_guide, write_sheets, zip_files,
 };
 use vatman_document::{AssetId, Job, JobId, Piece, PieceId, Record};
 use vatman_photo::encode_png;
@@ -19,7 +19,7 @@ use crate::keeping::Keeping;
 use crate::problem::Problem;
 use crate::shelves::Shelves;
 use crate::store::Store;
-use crate::types::{ListCard, ListRow, ListWish, ListedFiles, PrintWish};
+use crate::types::{KindOffer, ListCard, ListRow, ListWish, ListedFiles, PrintWish};
 use crate::work::{Progress, WorkCard, Works};
 
 /// The kind under which lists are kept.
@@ -151,13 +151,15 @@ impl Printing {
         Ok(Found { job, copies, filled })
     }
 
-    /// How sheets begin for a piece: as it was printed last, else as its size asks for.
+    /// How sheets begin for a piece, as its size asks for, and what can be laid of it.
     ///
     /// # Errors
     /// A problem where the piece is not there.
-    pub fn setup(&self, id: &JobId, piece: &PieceId) -> Result<SheetSetup, Problem> {
+    pub fn setup(&self, id: &JobId, piece: &PieceId) -> Result<(SheetSetup, Vec<KindOffer>), Problem> {
         let job = self.jobs.load(id)?.job;
-        Ok(SheetSetup::for_piece(find_piece(&job, piece)?))
+        let piece = find_piece(&job, piece)?;
+        let offer = |(kind, name)| KindOffer { kind, name };
+        Ok((SheetSetup::for_piece(piece), SheetKind::offered(piece).into_iter().map(offer).collect()))
     }
 
     /// What a wish comes to.

@@ -11,11 +11,11 @@ use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
     Act, ActRequest, ActResponse, DarkroomCard, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard,
-    HandOverRequest, HandedCard, JobCard, Kept, KeptSetup, ListCard, ListRow, ListWish, ListedFiles, LockUpCard,
-    MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest, OpenJob, PictureCard, PlaceSet, PlaceWish,
-    PrintCard, PrintCopies, PrintPlace, PrintRequest, PrintWish, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard,
-    SheetStart, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, TextureName, TraceCard, Typed,
-    WayCard,
+    HandOverRequest, HandedCard, JobCard, Kept, KeptSetup, KindOffer, ListCard, ListRow, ListWish, ListedFiles,
+    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest, OpenJob, PictureCard, PlaceSet,
+    PlaceWish, PrintCard, PrintCopies, PrintPlace, PrintRequest, PrintWish, RecipeCard, RecipeCodeCard, RepeatCard,
+    SeenCard, SheetStart, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, TextureName, TraceCard,
+    Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -74,6 +74,7 @@ pub fn declarations() -> String {
         PrintCopies,
         PrintWish,
         KeptSetup,
+        KindOffer,
         SheetStart,
         ListRow,
         ListCard,

@@ -64,7 +64,8 @@ fn piece(name: &str, items: Vec<Item>) -> Piece {
 /// Two pieces; the headline and picture are in both, the panel in one.
 fn job() -> Job {
     let mut job = Job::new(id::<JobId>("job"), "Saturday wheel class");
-    job.swatches.insert(id("clay"), Swatch { name: "Wet clay".into(), color: Color::opaque(0x8c, 0x5a, 0x3c) });
+    job.swatches
+        .insert(id("clay"), Swatch { name: "Wet clay".into(), color: Color::opaque(0x8c, 0x5a, 0x3c), ink: None });
     job.kins = kins([
         ("head", words("Hands in clay by ten.")),
         ("pic", picture()),
@@ -283,7 +284,7 @@ fn any_command() -> impl Strategy<Value = Command> {
         (prop::sample::select(vec!["clay", "sky"]), prop::option::of(any::<u8>())).prop_map(|(name, red)| {
             Command::SetSwatch {
                 id: id(name),
-                swatch: red.map(|r| Swatch { name: "Sky".into(), color: Color::opaque(r, 9, 9) }),
+                swatch: red.map(|r| Swatch { name: "Sky".into(), color: Color::opaque(r, 9, 9), ink: None }),
             }
         }),
         (0usize..4).prop_map(|index| Command::InsertPiece {
@@ -451,7 +452,7 @@ fn an_edit_stores_only_what_it_changes() {
 fn a_swatch_travels_in_a_delta() {
     let old = job();
     let mut new = old.clone();
-    let blue = Swatch { name: "Cobalt".into(), color: Color::opaque(0x2b, 0x4a, 0x8b) };
+    let blue = Swatch { name: "Cobalt".into(), color: Color::opaque(0x2b, 0x4a, 0x8b), ink: None };
     Command::SetSwatch { id: id("clay"), swatch: Some(blue.clone()) }.apply(&mut new, &Everything).unwrap();
     let delta = JobDelta::between(&old, &new);
     assert_eq!(delta.swatches, [(id("clay"), Some(blue))].into());
@@ -529,7 +530,7 @@ fn what_takes_a_long_gesture_back_stays_short() {
         &|n| Command::RenamePiece { piece: id("post"), name: said(n) },
         &|n| Command::SetSwatch {
             id: id("clay"),
-            swatch: Some(Swatch { name: said(n), color: Color::opaque(n as u8, 0, 0) }),
+            swatch: Some(Swatch { name: said(n), color: Color::opaque(n as u8, 0, 0), ink: None }),
         },
     ];
     for (kind, make) in kinds.iter().enumerate() {
@@ -581,7 +582,7 @@ fn only_pieces_that_may_look_different_are_touched() {
     assert_eq!(touched(Command::SetLook { target: Target::Shared(id("panel")), look: look.clone() }), ["post"]);
     assert_eq!(touched(Command::SetLook { target: Target::Shared(id("pic")), look }), ["post", "story"]);
     assert_eq!(touched(Command::SetPlace { item: id("s1"), place: item("s1", "pic", 5.0).place }), ["story"]);
-    let swatch = Some(Swatch { name: "Clay".into(), color: Color::BLACK });
+    let swatch = Some(Swatch { name: "Clay".into(), color: Color::BLACK, ink: None });
     assert_eq!(touched(Command::SetSwatch { id: id("clay"), swatch }), ["post", "story"]);
 }
 

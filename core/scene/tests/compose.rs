@@ -39,7 +39,7 @@ fn at(x: f64, y: f64, w: f64, h: f64) -> Placement {
 /// A job of one square post with items that share nothing.
 fn job(items: Vec<(Content, Look, Placement)>) -> Job {
     let mut job = Job::new(id::<JobId>("j"), "t");
-    job.swatches.insert(id("accent"), Swatch { name: "Accent".into(), color: Color::opaque(165, 57, 42) });
+    job.swatches.insert(id("accent"), Swatch { name: "Accent".into(), color: Color::opaque(165, 57, 42), ink: None });
     let mut side = Side {
         id: id::<SideId>("s"),
         name: "Front".into(),

@@ -31,8 +31,10 @@ type Of = Path<(JobId, PieceId)>;
 
 async fn begin(shop: Shared, of: Of) -> Answer {
     answer(move || {
+        let (setup, kinds) = shop.printing.setup(&of.0, &of.1)?;
         Ok(SheetStart {
-            setup: shop.printing.setup(&of.0, &of.1)?,
+            setup,
+            kinds,
             papers: vatman_imposition::PAPERS.to_vec(),
             kept: shop.shelves.keeping.setups()?,
         })

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_craft::{BadRow, FileKind, Filling, ListColumn, ListField, SheetSetup};
+use vatman_craft::{BadRow, FileKind, Filling, ListColumn, ListField, SheetKind, SheetSetup};
 use vatman_document::PieceId;
 use vatman_imposition::PaperKind;
 
@@ -41,11 +41,22 @@ pub struct KeptSetup {
     pub setup: SheetSetup,
 }
 
+/// What can be laid of a piece.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct KindOffer {
+    /// As it begins.
+    pub kind: SheetKind,
+    /// Its name.
+    pub name: &'static str,
+}
+
 /// What sheets begin with.
 #[derive(Debug, Clone, Serialize, TS)]
 pub struct SheetStart {
     /// For this piece.
     pub setup: SheetSetup,
+    /// What can be laid of it.
+    pub kinds: Vec<KindOffer>,
     /// Papers people know by name.
     pub papers: Vec<PaperKind>,
     /// Layouts kept.

@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Finding, FoundSubject, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
+  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FoundSubject, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, SheetSetup, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -55,6 +55,11 @@ async function ask<T>(path: string, method = 'GET', body?: unknown): Promise<T> 
   }
   const response = await send(path, init)
   return response.status === 204 ? (undefined as T) : ((await response.json()) as T)
+}
+
+/** A file in answer to a wish. */
+async function blob(path: string, wish: unknown): Promise<Blob> {
+  return (await send(path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(wish) })).blob()
 }
 
 const job = (id: string) => `/api/jobs/${encodeURIComponent(id)}`
@@ -115,7 +120,7 @@ export const api = {
   keepFormat: (name: string, format: OwnFormat) => ask<PlaceEntry>(`/api/kept/formats/${encodeURIComponent(name)}`, 'PUT', format),
   keepWord: (word: string) => ask<void>(`/api/kept/words/${encodeURIComponent(word)}`, 'PUT'),
   keepNames: (pattern: string) => ask<void>('/api/kept/names', 'PUT', pattern),
-  letGo: (kind: 'sets' | 'formats' | 'words' | 'recipes', name: string) => ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
+  letGo: (kind: 'sets' | 'formats' | 'words' | 'recipes' | 'sheets', name: string) => ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
   handed: (id: string) => ask<HandedCard[]>(`${job(id)}/handed`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
@@ -140,6 +145,24 @@ export const api = {
   reading: (id: string, item: string) => ask<Reading | null>(`${job(id)}/items/${item}/reading`),
   measure: (request: MeasureRequest) => ask<Typed<number>>('/api/measure', 'POST', request).then(read),
   makeFiles: (id: string, wish: HandOverRequest) => ask<WorkCard>(`${job(id)}/files`, 'POST', wish),
+  sheetStart: (id: string, piece: string) => ask<SheetStart>(`${job(id)}/pieces/${piece}/sheets`),
+  planSheets: (id: string, wish: PrintWish) => ask<PlanCard>(`${job(id)}/sheets/plan`, 'POST', wish),
+  /** A face of what would be printed. */
+  sheetFace: (id: string, wish: PrintWish, face: number, w: number) => blob(`${job(id)}/sheets/picture?face=${face}&w=${w}`, wish),
+  printSheets: (id: string, wish: PrintWish) => ask<WorkCard>(`${job(id)}/sheets/file`, 'POST', wish),
+  sheetGuide: (id: string, wish: PrintWish) => blob(`${job(id)}/sheets/guide`, wish),
+  printed: (work: string) => `/api/work/${work}/printed`,
+  keepSheets: (name: string, setup: SheetSetup) => ask<void>(`/api/kept/sheets/${encodeURIComponent(name)}`, 'PUT', setup),
+  list: (id: string, piece: string) => ask<ListCard | null>(`${job(id)}/pieces/${piece}/list`),
+  async takeList(id: string, piece: string, body: Blob | string, name: string): Promise<ListCard> {
+    const response = await send(`${job(id)}/pieces/${piece}/list?${new URLSearchParams({ name })}`, { method: 'POST', body })
+    return (await response.json()) as ListCard
+  },
+  matchList: (id: string, piece: string, fillings: Filling[]) => ask<ListCard>(`${job(id)}/pieces/${piece}/list`, 'PUT', { fillings }),
+  dropList: (id: string, piece: string) => ask<void>(`${job(id)}/pieces/${piece}/list`, 'DELETE'),
+  rowPicture: (id: string, piece: string, row: number, side: number, w: number, stamp: number | string) =>
+    `${job(id)}/pieces/${piece}/list/picture?row=${row}&side=${side}&w=${w}&r=${stamp}`,
+  listFiles: (id: string, piece: string, wish: ListedFiles) => ask<WorkCard>(`${job(id)}/pieces/${piece}/list/files`, 'POST', wish),
   work: (id: string) => ask<WorkCard>(`/api/work/${id}`),
   giveUp: (id: string) => ask<void>(`/api/work/${id}`, 'DELETE'),
   madeFiles: (id: string) => ask<FileCard[]>(`/api/work/${id}/files`),

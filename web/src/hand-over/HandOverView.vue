@@ -9,6 +9,7 @@ import BenchBar from '../bench/BenchBar.vue'
 import DraftField from '../parts/DraftField.vue'
 import FoldGroup from '../parts/FoldGroup.vue'
 import type { FileCard, FileKind, Finding, HandOverRequest, HandedCard, Piece } from '../generated/types'
+import HandTabs from './HandTabs.vue'
 import NamesField from './NamesField.vue'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
@@ -201,6 +202,7 @@ function fit(piece: Piece) {
 <template>
   <div class="hand">
     <BenchBar step="hand-over" :job="job" />
+    <HandTabs way="hand-over" :job="job" />
     <main v-if="bench.job">
       <section class="what scroll" aria-labelledby="what">
         <div class="line">
@@ -283,7 +285,7 @@ function fit(piece: Piece) {
 .hand {
   height: 100%;
   display: grid;
-  grid-template-rows: var(--bar) 1fr;
+  grid-template-rows: var(--bar) auto 1fr;
 }
 
 main {

@@ -184,7 +184,7 @@ mod tests {
         let mut job = job_with(3);
         let clay = SwatchId::new("clay").unwrap();
         let color = Color::opaque(0x8c, 0x5a, 0x3c);
-        job.swatches.insert(clay.clone(), Swatch { name: "Wet clay".into(), color });
+        job.swatches.insert(clay.clone(), Swatch { name: "Wet clay".into(), color, ink: None });
         let first = job.pieces[0].sides[0].items[0].clone();
         Arc::make_mut(job.kins.get_mut(&first.kin).unwrap()).look.fill = Some(Paint::flat(Tint::Swatch(clay)));
         let clipping = clip(&job, std::slice::from_ref(&first.id)).unwrap();

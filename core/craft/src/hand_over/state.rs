@@ -50,7 +50,7 @@ mod tests {
         }
         Command::InsertPiece { index: 1, piece: other, kins: BTreeMap::new() }.apply(&mut job, &Everything).unwrap();
         assert_eq!(key(&job), first, "neither the title nor another piece is seen on it");
-        let swatch = Swatch { name: "Celadon".into(), color: Color::opaque(0x9d, 0xb8, 0xa4) };
+        let swatch = Swatch { name: "Celadon".into(), color: Color::opaque(0x9d, 0xb8, 0xa4), ink: None };
         Command::SetSwatch { id: SwatchId::new("c").unwrap(), swatch: Some(swatch) }
             .apply(&mut job, &Everything)
             .unwrap();

@@ -162,7 +162,7 @@ fn steps(plan: &PrintPlan, piece: Option<&Piece>) -> Vec<PlanStep> {
             all => all.join(""),
         };
         let from = if cuts.upright { "the left edge" } else { "the top edge" };
-        let what = match cuts.parts {
+        let what = match cuts.parts.len() {
             1 => "Cut".to_owned(),
             parts => format!(
                 "Lay the {parts} parts of {} \u{d7} {} on each other and cut",

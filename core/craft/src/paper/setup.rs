@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_imposition::{BackStands, LabelStock, Margins, Marks, Paper, PaperTurn, SheetError, Turning, paper_named};
-use vatman_units::{Length, Point};
+use vatman_units::{Length, Point, Size};
 
 /// What is laid on sheets how.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
@@ -29,6 +29,34 @@ pub enum SheetKind {
     },
     /// A card whose four panels are printed on one face of a sheet that is folded twice.
     Quarters,
+}
+
+impl SheetKind {
+    /// What can be laid of a piece, by name, each as it begins.
+    #[must_use]
+    pub fn offered(piece: &vatman_document::Piece) -> Vec<(Self, &'static str)> {
+        let (sides, folds) = (piece.sides.len(), piece.format.finish.folds);
+        let inch = Length::inches;
+        // Thirty address labels on a Letter sheet, as packets have them.
+        let stock = LabelStock {
+            columns: 3,
+            rows: 10,
+            label: Size::new(inch(2.625), inch(1.0)),
+            left: inch(0.1875),
+            top: inch(0.5),
+            across: inch(2.75),
+            down: inch(1.0),
+        };
+        let mut offered = vec![(Self::Fill, "As many as fit"), (Self::Labels { stock }, "On labels")];
+        if sides > 2 {
+            offered.push((Self::Booklet { thickness: Length::mm(0.1) }, "As a booklet"));
+        }
+        if (folds.lines().len() == 1 && !folds.is_level() && sides > 1) || (folds.is_none() && sides > 3) {
+            offered.push((Self::Quarters, "A card, folded twice"));
+        }
+        offered.push((Self::Poster { overlap: Length::mm(10.0) }, "Over several sheets"));
+        offered
+    }
 }
 
 /// The backs of sheets.

@@ -166,7 +166,7 @@ mod tests {
             ("slip", Color::opaque(0xf4, 0xef, 0xe6)),
             ("black", Color::opaque(0x23, 0x20, 0x1d)),
         ] {
-            job.swatches.insert(SwatchId::new(name).unwrap(), Swatch { name: name.into(), color });
+            job.swatches.insert(SwatchId::new(name).unwrap(), Swatch { name: name.into(), color, ink: None });
         }
         map_to_palette(&job, &id).unwrap().apply(&mut job, &Everything).unwrap();
         let named: Vec<String> = shown(&job).colours().into_iter().map(String::from).collect();
