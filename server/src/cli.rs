@@ -537,6 +537,8 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path
         clear: false,
         bleed: false,
         marks: false,
+        process: false,
+        lasting: false,
     };
     let handed = workshop.handing.make(&id, &wish, None)?;
     let files: Vec<_> = handed.all();

@@ -296,6 +296,16 @@ fn how(piece: &Piece, wish: &HandOverRequest) -> Result<Option<HandOver>, Proble
         return Err(Problem::value("The width of a picture lies between 1 and 20,000 px."));
     }
     // A shop trims to marks what has something to trim.
-    let marks = wish.marks && kind == FileKind::Pdf && piece.format.bleed.is_positive();
-    Ok(Some(HandOver { kind, width, quality, clear: wish.clear, bleed: wish.bleed || marks, marks }))
+    let pdf = kind == FileKind::Pdf;
+    let marks = wish.marks && pdf && piece.format.bleed.is_positive();
+    Ok(Some(HandOver {
+        kind,
+        width,
+        quality,
+        clear: wish.clear,
+        bleed: wish.bleed || marks,
+        marks,
+        process: wish.process && pdf,
+        lasting: (wish.lasting && pdf).then(today),
+    }))
 }

@@ -7,15 +7,16 @@ use vatman_units::Length;
 
 use crate::cutting::FoundSubject;
 use crate::events::Event;
+use crate::print_shop::{OrderState, OrderWish, ShopPaper};
 use crate::problem::Problem;
 use crate::store::SheetCard;
 use crate::types::{
     Act, ActRequest, ActResponse, DarkroomCard, DesignCard, DrawingCard, FileCard, GraphicsFound, GridCard,
     HandOverRequest, HandedCard, JobCard, Kept, KeptSetup, KindOffer, ListCard, ListRow, ListWish, ListedFiles,
-    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest, OpenJob, PictureCard, PlaceSet,
-    PlaceWish, PrintCard, PrintCopies, PrintPlace, PrintRequest, PrintWish, RecipeCard, RecipeCodeCard, RepeatCard,
-    SeenCard, SheetStart, StageBunch, StageDelta, StageItem, StartRequest, StateCard, StepCard, TextureName, TraceCard,
-    Typed, WayCard,
+    LockUpCard, MeasureRequest, MosaicOf, MosaicRequest, New, NextCard, NextRequest, OpenJob, OrderCard, PictureCard,
+    PlaceSet, PlaceWish, PrintCard, PrintCopies, PrintPlace, PrintRequest, PrintWish, QuoteCard, RecipeCard,
+    RecipeCodeCard, RepeatCard, SeenCard, SheetStart, ShopCard, StageBunch, StageDelta, StageItem, StartRequest,
+    StateCard, StepCard, TextureName, TraceCard, Typed, WayCard,
 };
 use crate::work::{WorkCard, WorkState};
 
@@ -80,6 +81,12 @@ pub fn declarations() -> String {
         ListCard,
         ListWish,
         ListedFiles,
+        ShopPaper,
+        OrderWish,
+        OrderState,
+        ShopCard,
+        QuoteCard,
+        OrderCard,
     ];
     let all = [
         vatman_document::type_declarations(),

@@ -23,6 +23,8 @@ use crate::handing::Handing;
 use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::keeping::Keeping;
+use crate::ordering::Ordering;
+use crate::print_shop::LowMeadowPress;
 use crate::printing::Printing;
 use crate::problem::Problem;
 use crate::shelves::{Shelves, picture_of, with_own};
@@ -57,6 +59,8 @@ pub struct Workshop {
     pub asking: Asking,
     /// What leaves.
     pub handing: Arc<Handing>,
+    /// What is ordered at a print shop.
+    pub ordering: Arc<Ordering>,
     /// What is laid on sheets.
     pub printing: Arc<Printing>,
     /// Work in the background.
@@ -97,6 +101,12 @@ impl Workshop {
                 Arc::clone(&jobs),
                 Arc::clone(&studio),
                 Arc::clone(&shelves),
+            )),
+            ordering: Arc::new(Ordering::new(
+                Arc::clone(&store),
+                Arc::clone(&jobs),
+                Arc::clone(&studio),
+                Box::new(LowMeadowPress),
             )),
             printing: Arc::new(Printing::new(
                 Arc::clone(&store),
@@ -289,8 +299,14 @@ impl Workshop {
         if wish.places.is_empty() || wish.places.len() > 40 {
             return Err(Problem::value("Choose 1 to 40 places for the job."));
         }
-        let places =
-            wish.places.iter().map(|id| Ok((self.shelves.place(id)?, 1))).collect::<Result<Vec<_>, Problem>>()?;
+        let chosen = |id: &String| {
+            let mut place = self.shelves.place(id)?;
+            if wish.backs && place.sides.is_empty() && place.format.unit != vatman_units::Unit::Px {
+                place.sides = vec!["Front".to_owned(), "Back".to_owned()];
+            }
+            Ok((place, 1))
+        };
+        let places = wish.places.iter().map(chosen).collect::<Result<Vec<_>, Problem>>()?;
         if wish.words.values().any(|text| text.chars().count() > 2_000) {
             return Err(Problem::value("One part holds at most 2,000 letters to start with."));
         }
@@ -353,8 +369,9 @@ fn blank(
     let mut job = Job::new(id, title);
     for (place, _) in places {
         let ground = (!place.clear).then(|| Paint::flat(Color::WHITE));
-        let side = Side::blank(SideId::fresh(&mut Ids), "Front", ground);
-        let piece = Piece::new(PieceId::fresh(&mut Ids), place.name.clone(), place.format, vec![side]);
+        let names = if place.sides.is_empty() { vec!["Front".to_owned()] } else { place.sides.clone() };
+        let sides = names.into_iter().map(|name| Side::blank(SideId::fresh(&mut Ids), name, ground.clone()));
+        let piece = Piece::new(PieceId::fresh(&mut Ids), place.name.clone(), place.format, sides.collect());
         let guides = grid.map(|grid| grid.guides(&place.format)).unwrap_or_default();
         let piece = Piece { place: Some(place.id.clone()), guides, ..piece };
         Command::InsertPiece { index: usize::MAX, piece, kins: BTreeMap::new() }.apply(&mut job, known)?;

@@ -8,6 +8,7 @@ mod check;
 mod compose;
 mod darkroom;
 mod edit;
+mod goods;
 mod hand_over;
 mod list;
 mod look;
@@ -25,6 +26,7 @@ pub use check::*;
 pub use compose::*;
 pub use darkroom::*;
 pub use edit::*;
+pub use goods::*;
 pub use hand_over::*;
 pub use list::*;
 pub use look::*;
@@ -121,6 +123,11 @@ pub fn type_declarations() -> Vec<(String, String)> {
         vatman_imposition::Cuts,
         vatman_imposition::PaperKind,
         CodeChange,
+        ProofColour,
+        ProofCard,
+        Good,
+        GoodArea,
+        ClothCard,
         ListColumn,
         ListField,
         Filling,

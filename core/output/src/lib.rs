@@ -15,7 +15,7 @@ mod walk;
 
 pub use page::{Lettering, PlacedScene, PrintPage};
 pub use paths::{ink_area, painted_box, svg_path_data};
-pub use pdf::{PdfError, PdfOptions, write_pdf};
+pub use pdf::{PdfColours, PdfError, PdfOptions, write_pdf};
 pub use pixels::{PixelError, PixelOptions, ScenePart, part_area, render_part, render_pixels};
 pub use sheet_pixels::render_page;
 pub use svg::{

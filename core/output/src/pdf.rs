@@ -1,17 +1,20 @@
 //! Scene to PDF: vectors stay vectors, words stay words in embedded subset fonts.
 
 use std::collections::HashMap;
+use std::hash::{Hash, Hasher};
 use std::sync::Arc;
 
 use krilla::Data;
 use krilla::SerializeSettings;
 use krilla::blend::BlendMode;
-use krilla::color::rgb;
 use krilla::color::separation::{self, SeparationColorant, SeparationSpace};
+use krilla::color::{RegularColor, cmyk, rgb};
+use krilla::configure::{Archival, Configuration, ConfigurationBuilder};
 use krilla::geom::{Point, Rect, Size, Transform};
-use krilla::image::Image;
+use krilla::icc::ICCProfile;
+use krilla::image::{BitsPerComponent, CustomImage, Image, ImageColorspace};
 use krilla::mask::{Mask, MaskType};
-use krilla::metadata::Metadata;
+use krilla::metadata::{DateTime, Metadata};
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
 use krilla::paint::{
@@ -23,8 +26,8 @@ use krilla::tagging::{ArtifactType, TagTree};
 use krilla::text::{Font, GlyphId, KrillaGlyph};
 use kurbo::{Affine, Shape as _};
 use thiserror::Error;
-use vatman_document::{Blend, Cap, Join, PictureSource, Spread};
-use vatman_photo::{PictureFormat, Pictures, bare_jpeg};
+use vatman_document::{Blend, Cap, Color, Ink, Join, PictureSource, Spread};
+use vatman_photo::{Inks, PictureFormat, Pictures, bare_jpeg, content_id};
 use vatman_scene::{
     Behind, Brush, Bunch, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Tile,
 };
@@ -47,6 +50,23 @@ pub struct PdfOptions<'a> {
     pub title: &'a str,
     /// Language of what it says, as in BCP 47; empty where it is not known.
     pub language: &'a str,
+    /// In what colours are written. Default: those of screens.
+    pub colours: PdfColours,
+    /// Colours printed with an ink of their own.
+    pub inks: &'a [(Color, Ink)],
+    /// The day it is written, as year, month and day, for a file that can be read for ever (PDF/A-2b); nothing for an ordinary one.
+    pub lasting: Option<(u16, u8, u8)>,
+}
+
+/// In what colours a PDF is written.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum PdfColours {
+    /// Encoded sRGB.
+    #[default]
+    Screen,
+    /// The four process inks of [`Inks::coated`], which the file carries as a profile. What is mixed with what lies below is still mixed as
+    /// on screens, which the format calls its blending space.
+    Process,
 }
 
 /// Why there is no PDF.
@@ -77,13 +97,22 @@ pub fn write_pdf<E: From<PdfError>>(
     library: &FontLibrary,
     pictures: &Pictures,
 ) -> Result<Vec<u8>, E> {
-    let mut document =
-        krilla::Document::new_with(SerializeSettings { enable_tagging: true, ..SerializeSettings::default() });
-    let metadata = Metadata::new().title(options.title.to_owned()).creator("Vatman".to_owned());
-    document.set_metadata(match options.language {
-        "" => metadata,
-        language => metadata.language(language.to_owned()),
-    });
+    let process = match options.colours {
+        PdfColours::Screen => None,
+        PdfColours::Process => {
+            Some(Inks::coated().ok_or_else(|| PdfError::Writer("the profile of inks is damaged".into()))?)
+        }
+    };
+    let mut document = krilla::Document::new_with(settings(process.is_some(), options.lasting.is_some())?);
+    let mut metadata = Metadata::new().title(options.title.to_owned()).creator("Vatman".to_owned());
+    if !options.language.is_empty() {
+        metadata = metadata.language(options.language.to_owned());
+    }
+    if let Some((year, month, day)) = options.lasting {
+        metadata = metadata.creation_date(DateTime::new(year).month(month).day(day));
+    }
+    document.set_metadata(metadata);
+    let colours = Colours { process, own: options.inks };
     let mut shared = Shared::default();
     let mut tree = TagTree::new();
     for page in pages {
@@ -111,6 +140,8 @@ pub fn write_pdf<E: From<PdfError>>(
             reading: None,
             only_said: false,
             walked: None,
+            colours,
+            letters: false,
         };
         let outcome = sink.page(&page, &mut tree);
         drop(sink);
@@ -147,6 +178,136 @@ struct Writer<'a, 's> {
     only_said: bool,
     /// The scene that is walked, and how many patches of it there were so far.
     walked: Option<(usize, usize)>,
+    colours: Colours<'a>,
+    /// Whether letters are painted just now.
+    letters: bool,
+}
+
+/// What becomes of the colours of a scene.
+#[derive(Clone, Copy)]
+struct Colours<'a> {
+    process: Option<&'static Inks>,
+    own: &'a [(Color, Ink)],
+}
+
+/// As dark and as grey as this letters are black: printed with black alone, so that they stay sharp where inks miss each other.
+const BLACK_LETTERS: (u8, u8) = (0x30, 0x0a);
+
+impl Colours<'_> {
+    /// A colour by itself.
+    fn solid(self, rgba: Rgba, letters: bool) -> krilla::color::Color {
+        let rgb = [rgba.r, rgba.g, rgba.b];
+        let own = self.own.iter().find(|(color, _)| [color.r, color.g, color.b] == rgb).map(|(_, ink)| ink);
+        match own {
+            Some(Ink::Spot { name }) => {
+                let space = SeparationSpace::new(SeparationColorant::Custom(name.clone()), self.mixed(rgb));
+                separation::Color::new(255, space).into()
+            }
+            Some(Ink::Process { c, m, y, k }) if self.process.is_some() => {
+                let full = |share: &u8| (f32::from((*share).min(100)) * 2.55).round() as u8;
+                cmyk::Color::new(full(c), full(m), full(y), full(k)).into()
+            }
+            _ => {
+                let (most, least) = (rgb[0].max(rgb[1]).max(rgb[2]), rgb[0].min(rgb[1]).min(rgb[2]));
+                let black = letters && most <= BLACK_LETTERS.0 && most - least <= BLACK_LETTERS.1;
+                if black && self.process.is_some() {
+                    cmyk::Color::new(0, 0, 0, 255 - most / 3).into()
+                } else {
+                    self.mixed(rgb).into()
+                }
+            }
+        }
+    }
+
+    /// A colour among others, as in gradients.
+    fn mixed(self, rgb: [u8; 3]) -> RegularColor {
+        match self.process {
+            Some(inks) => {
+                let [c, m, y, k] = inks.separate(rgb).map(|share| (share * 255.0).round() as u8);
+                cmyk::Color::new(c, m, y, k).into()
+            }
+            None => rgb::Color::new(rgb[0], rgb[1], rgb[2]).into(),
+        }
+    }
+
+    /// Pixels as an image of the file.
+    fn image(self, pixels: &vatman_photo::Straight) -> Image {
+        let (width, height) = (pixels.width(), pixels.height());
+        let Some(inks) = self.process else { return Image::from_rgba8(pixels.data().to_vec(), width, height) };
+        let opaque = pixels.is_opaque();
+        let mut colour = Vec::with_capacity(pixels.data().len());
+        let mut alpha = Vec::new();
+        let mut last = ([255, 255, 255], [0_u8; 4]);
+        for pixel in pixels.data().chunks_exact(4) {
+            let rgb = [pixel[0], pixel[1], pixel[2]];
+            if rgb != last.0 {
+                last = (rgb, inks.separate(rgb).map(|share| (share * 255.0).round() as u8));
+            }
+            colour.extend(last.1);
+            if !opaque {
+                alpha.push(pixel[3]);
+            }
+        }
+        let named = content_id(pixels.data()).to_string();
+        let own = ProcessPixels { named, width, height, colour: colour.into(), alpha: (!opaque).then(|| alpha.into()) };
+        Image::from_custom(own, false).unwrap_or_else(|_| Image::from_rgba8(pixels.data().to_vec(), width, height))
+    }
+}
+
+/// Pixels in process inks; known by what they were before.
+#[derive(Clone)]
+struct ProcessPixels {
+    named: String,
+    width: u32,
+    height: u32,
+    colour: Arc<[u8]>,
+    alpha: Option<Arc<[u8]>>,
+}
+
+impl Hash for ProcessPixels {
+    fn hash<H: Hasher>(&self, state: &mut H) {
+        (&self.named, self.width, self.height).hash(state);
+    }
+}
+
+impl CustomImage for ProcessPixels {
+    fn color_channel(&self) -> &[u8] {
+        &self.colour
+    }
+    fn alpha_channel(&self) -> Option<&[u8]> {
+        self.alpha.as_deref()
+    }
+    fn bits_per_component(&self) -> BitsPerComponent {
+        BitsPerComponent::Eight
+    }
+    fn size(&self) -> (u32, u32) {
+        (self.width, self.height)
+    }
+    fn icc_profile(&self) -> Option<&[u8]> {
+        None
+    }
+    fn color_space(&self) -> ImageColorspace {
+        ImageColorspace::Cmyk
+    }
+}
+
+fn settings(process: bool, lasting: bool) -> Result<SerializeSettings, PdfError> {
+    let wrong = || PdfError::Writer("the profile of inks is damaged".into());
+    let cmyk_profile = if process { Some(ICCProfile::new(Inks::profile()).ok_or_else(wrong)?) } else { None };
+    let configuration = if lasting {
+        let builder = ConfigurationBuilder::new().with_archival_validator(Archival::A2_B);
+        builder.finish().map_err(|error| PdfError::Writer(format!("{error:?}")))?
+    } else {
+        Configuration::default()
+    };
+    let base = SerializeSettings::default();
+    Ok(SerializeSettings {
+        enable_tagging: true,
+        no_device_cs: process || lasting,
+        cmyk_profile,
+        configuration,
+        ..base
+    })
 }
 
 impl Writer<'_, '_> {
@@ -195,10 +356,7 @@ impl Writer<'_, '_> {
             self.patch(known);
             return Ok(());
         }
-        let image = draw(self)?.map(|Patch { pixels, area }| {
-            let pixels = pixels.straight();
-            (Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height()), area)
-        });
+        let image = draw(self)?.map(|Patch { pixels, area }| (self.colours.image(&pixels.straight()), area));
         if let Some(key) = key {
             self.shared.patches.insert(key, image.clone());
         }
@@ -276,15 +434,18 @@ impl Writer<'_, '_> {
         match brush {
             Brush::Tile(tile) => Ok((self.tiled(tile), NormalizedF32::ONE)),
             Brush::Image { source, dest, .. } => Ok((self.pictured(source, *dest)?, NormalizedF32::ONE)),
-            Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => Ok(paint(brush)),
+            Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => {
+                Ok(paint(brush, self.colours, self.letters))
+            }
         }
     }
 
     fn tiled(&mut self, tile: &Tile) -> Paint {
+        let colours = self.colours;
         let mut builder = self.surface.stream_builder();
         let mut surface = builder.surface();
         let mut area = |path: kurbo::BezPath, color: Rgba| {
-            let (paint, opacity) = paint(&Brush::Flat(color));
+            let (paint, opacity) = paint(&Brush::Flat(color), colours, false);
             surface.set_stroke(None);
             surface.set_fill(Some(Fill { paint, opacity, rule: FillRule::NonZero }));
             if let Some(path) = pdf_path(&path) {
@@ -492,9 +653,12 @@ impl Writer<'_, '_> {
         let info = self.pictures.info(id).ok_or_else(missing)?;
         let bytes = self.pictures.bytes(id).ok_or_else(missing)?;
         // An upright JPEG in sRGB keeps its scans, without what it tells about its maker; the reader of the PDF decodes it.
-        let direct = (source.is_plain() && info.format == PictureFormat::Jpeg && info.is_plain())
-            .then(|| bare_jpeg(&bytes).and_then(|bare| Image::from_jpeg(Data::from(bare), false).ok()))
-            .flatten();
+        let direct = (self.colours.process.is_none()
+            && source.is_plain()
+            && info.format == PictureFormat::Jpeg
+            && info.is_plain())
+        .then(|| bare_jpeg(&bytes).and_then(|bare| Image::from_jpeg(Data::from(bare), false).ok()))
+        .flatten();
         let image = match direct.filter(|image| image.size() == (info.width, info.height)) {
             Some(image) => image,
             None => {
@@ -502,7 +666,7 @@ impl Writer<'_, '_> {
                 let by = if wide == 0 { 1.0 } else { (f64::from(wide) / f64::from(w)).min(1.0) };
                 let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
                 let pixels = self.pictures.print(source, (scaled(w), scaled(h))).ok_or_else(missing)?;
-                Image::from_rgba8(pixels.data().to_vec(), pixels.width(), pixels.height())
+                self.colours.image(&pixels)
             }
         };
         self.shared.images.insert(key, image.clone());
@@ -648,11 +812,14 @@ impl Sink for Writer<'_, '_> {
             return self.show(&node.run, false);
         }
         let mut outcome = Ok(());
+        self.letters = true;
         // The line below letters is an outline, so that the words are in the file once.
-        self.painted(node.fill.as_ref(), node.stroke.as_ref(), FillRule::NonZero, |writer, outlined| {
+        let painted = self.painted(node.fill.as_ref(), node.stroke.as_ref(), FillRule::NonZero, |writer, outlined| {
             let shown = writer.show(&node.run, outlined);
             outcome = std::mem::replace(&mut outcome, Ok(())).and(shown);
-        })?;
+        });
+        self.letters = false;
+        painted?;
         outcome?;
         if node.fill.is_none() && node.stroke.as_ref().is_none_or(|line| line.below) {
             // Only outlines are seen; the words are there all the same.
@@ -696,6 +863,8 @@ impl Writer<'_, '_> {
                 reading: None,
                 only_said: false,
                 walked: None,
+                colours: self.colours,
+                letters: false,
             };
             let drawn =
                 visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);
@@ -758,10 +927,6 @@ fn share(value: f64) -> NormalizedF32 {
     NormalizedF32::new(value.clamp(0.0, 1.0) as f32).unwrap_or(NormalizedF32::ONE)
 }
 
-fn color(rgba: Rgba) -> rgb::Color {
-    rgb::Color::new(rgba.r, rgba.g, rgba.b)
-}
-
 fn beyond(spread: Spread) -> SpreadMethod {
     match spread {
         Spread::Hold => SpreadMethod::Pad,
@@ -770,15 +935,18 @@ fn beyond(spread: Spread) -> SpreadMethod {
     }
 }
 
-fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
+fn paint(brush: &Brush, colours: Colours<'_>, letters: bool) -> (Paint, NormalizedF32) {
     let stops = |stops: &[vatman_scene::GradientStop]| {
         stops
             .iter()
-            .map(|stop| Stop { offset: share(stop.at), color: color(stop.color).into(), opacity: share(stop.color.a) })
+            .map(|stop| {
+                let color = colours.mixed([stop.color.r, stop.color.g, stop.color.b]);
+                Stop { offset: share(stop.at), color: color.into(), opacity: share(stop.color.a) }
+            })
             .collect()
     };
     match brush {
-        Brush::Flat(flat) => (color(*flat).into(), share(flat.a)),
+        Brush::Flat(flat) => (colours.solid(*flat, letters).into(), share(flat.a)),
         Brush::Linear { from, to, stops: list, spread } => {
             let gradient = LinearGradient {
                 x1: from.x as f32,
@@ -822,7 +990,7 @@ fn paint(brush: &Brush) -> (Paint, NormalizedF32) {
             (gradient.into(), NormalizedF32::ONE)
         }
         // Repeated paints need the surface; these are drawn by their writer.
-        Brush::Tile(tile) => (color(tile.ink).into(), share(tile.ink.a)),
-        Brush::Image { .. } => (rgb::Color::new(128, 128, 128).into(), NormalizedF32::ONE),
+        Brush::Tile(tile) => (colours.solid(tile.ink, false).into(), share(tile.ink.a)),
+        Brush::Image { .. } => (krilla::color::Color::from(rgb::Color::new(128, 128, 128)).into(), NormalizedF32::ONE),
     }
 }

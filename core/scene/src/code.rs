@@ -1,7 +1,8 @@
 //! Scannable codes as outlines.
 
 use kurbo::{BezPath, Rect, Shape as _};
-use qrcode::{Color, EcLevel, QrCode};
+use qrcode::bits::Bits;
+use qrcode::{Color, EcLevel, QrCode, Version};
 
 /// A printed module is at least so wide where a higher correction could be had by making them narrower, in CSS pixels: half a millimetre.
 const LEAST_MODULE: f64 = 0.5 * 96.0 / 25.4;
@@ -52,7 +53,7 @@ pub struct CodeGrid {
 #[must_use]
 pub fn code_grid(words: &str, side: f64, marked: bool) -> Option<CodeGrid> {
     let made = |correction: Correction| {
-        let code = QrCode::with_error_correction_level(words.as_bytes(), correction.level()).ok()?;
+        let code = encoded(words, correction.level())?;
         let dark = code.to_colors().into_iter().map(|color| color == Color::Dark).collect();
         Some(CodeGrid { wide: code.width(), correction, dark })
     };
@@ -68,6 +69,21 @@ pub fn code_grid(words: &str, side: f64, marked: bool) -> Option<CodeGrid> {
         coarsest = Some(grid);
     }
     coarsest
+}
+
+/// The smallest code of some words. What is more than plain Latin letters says that it is UTF-8 (ISO/IEC 18004, ECI 26): without that
+/// readers guess.
+fn encoded(words: &str, level: EcLevel) -> Option<QrCode> {
+    if words.is_ascii() {
+        return QrCode::with_error_correction_level(words.as_bytes(), level).ok();
+    }
+    (1..=40).map(Version::Normal).find_map(|version| {
+        let mut bits = Bits::new(version);
+        bits.push_eci_designator(26).ok()?;
+        bits.push_byte_data(words.as_bytes()).ok()?;
+        bits.push_terminator(level).ok()?;
+        QrCode::with_bits(bits, level).ok()
+    })
 }
 
 impl CodeGrid {

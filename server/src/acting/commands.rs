@@ -167,7 +167,7 @@ impl Acting {
             Act::KeepProperty { item, property, own } => done(keep_property(job, item, *property, *own)),
             Act::KeepContent { item, own } => done(keep_content(job, item, *own)),
             Act::Redesign { design } => self.redesign(job, design),
-            Act::PutRight { item, kind, says } => self.put_right(job, item, *kind, says),
+            Act::PutRight { side, item, kind, says } => self.put_right(job, side, item.as_ref(), (*kind, says)),
             Act::AskNextTime { item, asked } => {
                 plain(Command::SetAsked { kin: job.find(item)?.item.kin.clone(), asked: *asked })
             }

@@ -7,7 +7,7 @@ use vatman_craft::{
     DESIGNED, Design, Finding, FindingKind, Movable, PlaceEntry, Plan, adapt_piece, change_format, made_legible,
     model_for, plans, rearrange, redesign, repair,
 };
-use vatman_document::{Command, Follows, IdSource, ItemId, Job, Known, Piece, PieceId};
+use vatman_document::{Command, Follows, IdSource, ItemId, Job, Known, Piece, PieceId, SideId};
 
 use crate::acting::Acting;
 use crate::acting::commands::{Meaning, plain};
@@ -130,17 +130,24 @@ impl Acting {
     }
 
     /// The change that puts right what was found about an item.
-    pub(super) fn put_right(&self, job: &Job, item: &ItemId, kind: FindingKind, says: &str) -> Meaning {
-        let found = job.find(item)?;
+    pub(super) fn put_right(
+        &self,
+        job: &Job,
+        side: &SideId,
+        item: Option<&ItemId>,
+        (kind, says): (FindingKind, &str),
+    ) -> Meaning {
+        let missing = || Problem::not_found("That side is not in the job any more.");
+        let (piece, side) = job.side(side).ok_or_else(missing)?;
         let finding = Finding {
             kind,
-            piece: found.piece.id.clone(),
-            side: found.side.id.clone(),
-            item: item.clone(),
+            piece: piece.id.clone(),
+            side: side.id.clone(),
+            item: item.cloned(),
             says: says.to_owned(),
             word: None,
         };
-        let entry = self.shelves.entry_of(found.piece);
+        let entry = self.shelves.entry_of(piece);
         let known = (self.shelves.as_ref() as &dyn Known, &mut Ids as &mut dyn IdSource);
         let command = repair(&self.studio, job, &finding, &entry, self.shelves.keeping.reader(), known);
         plain(

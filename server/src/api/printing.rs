@@ -3,10 +3,13 @@
 use actix_web::HttpResponse;
 use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_document::{JobId, PieceId};
+use vatman_craft::{Good, GoodArea, OutputFile, cloth_card, goods, proof_card, soft_proof};
+use vatman_document::{Color, JobId, PieceId, SideId};
+use vatman_photo::encode_png;
 
 use crate::api::files::attached;
 use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::print_shop::OrderWish;
 use crate::printing::PrintedFiles;
 use crate::problem::Problem;
 use crate::types::{ListWish, ListedFiles, PrintWish, SheetStart};
@@ -24,7 +27,17 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/pieces/{piece}/list", web::delete().to(drop_list))
         .route("/jobs/{job}/pieces/{piece}/list/picture", web::get().to(row_picture))
         .route("/jobs/{job}/pieces/{piece}/list/files", web::post().to(listed))
-        .route("/work/{work}/printed", web::get().to(fetch));
+        .route("/work/{work}/printed", web::get().to(fetch))
+        .route("/shop", web::get().to(shop_card))
+        .route("/jobs/{job}/pieces/{piece}/quote", web::post().to(quote))
+        .route("/jobs/{job}/pieces/{piece}/orders", web::post().to(order))
+        .route("/jobs/{job}/orders", web::get().to(orders))
+        .route("/orders/{order}/file", web::get().to(ordered))
+        .route("/jobs/{job}/sides/{side}/proof", web::get().to(proof))
+        .route("/jobs/{job}/sides/{side}/proof/picture", web::get().to(proof_picture))
+        .route("/goods", web::get().to(all_goods))
+        .route("/jobs/{job}/sides/{side}/worn", web::get().to(worn))
+        .route("/jobs/{job}/sides/{side}/worn/picture", web::get().to(worn_picture));
 }
 
 type Of = Path<(JobId, PieceId)>;
@@ -111,4 +124,88 @@ async fn listed(shop: Shared, of: Of, wish: Json<ListedFiles>) -> Answer {
 
 async fn fetch(shop: Shared, work: Path<String>) -> Answer {
     Ok(attached(blocking(move || shop.works.result::<PrintedFiles>(&work)?.file()).await?))
+}
+
+async fn shop_card(shop: Shared) -> Answer {
+    answer(move || Ok(shop.ordering.shop())).await
+}
+
+async fn quote(shop: Shared, of: Of, wish: Json<OrderWish>) -> Answer {
+    answer(move || shop.ordering.quote(&of.0, &of.1, &wish)).await
+}
+
+async fn order(shop: Shared, of: Of, wish: Json<OrderWish>) -> Answer {
+    answer(move || shop.ordering.order(&of.0, &of.1, wish.into_inner())).await
+}
+
+async fn orders(shop: Shared, job: Path<JobId>) -> Answer {
+    answer(move || shop.ordering.orders(&job)).await
+}
+
+async fn ordered(shop: Shared, order: Path<String>) -> Answer {
+    let bytes = blocking(move || shop.ordering.file(&order)).await?;
+    Ok(attached(OutputFile::beside("ordered.pdf", "application/pdf", bytes)))
+}
+
+type OfSide = Path<(JobId, SideId)>;
+
+async fn proof(shop: Shared, of: OfSide) -> Answer {
+    answer(move || {
+        let job = shop.jobs.load(&of.0)?.job;
+        let (piece, side) = crate::asking::find_side(&job, &of.1)?;
+        Ok(proof_card(&shop.studio, &job, piece, side)?)
+    })
+    .await
+}
+
+async fn proof_picture(shop: Shared, of: OfSide, query: Query<crate::api::WidthQuery>) -> Answer {
+    let png = blocking(move || {
+        let job = shop.jobs.load(&of.0)?.job;
+        let (piece, side) = crate::asking::find_side(&job, &of.1)?;
+        Ok(encode_png(&soft_proof(&shop.studio, &job, piece, side, query.w.clamp(16, 2_400))?, 96)?)
+    });
+    Ok(as_it_is(&mut HttpResponse::Ok()).content_type("image/png").body(png.await?))
+}
+
+async fn all_goods() -> Json<&'static [Good]> {
+    Json(goods())
+}
+
+#[derive(Deserialize)]
+struct WornQuery {
+    good: String,
+    #[serde(default)]
+    area: usize,
+    colour: Color,
+    #[serde(default)]
+    w: u32,
+}
+
+impl WornQuery {
+    fn found(&self) -> Result<(&'static Good, &'static GoodArea), Problem> {
+        let good = goods().iter().find(|good| good.id == self.good);
+        let found = good.and_then(|good| Some((good, good.areas.get(self.area)?)));
+        found.ok_or_else(|| Problem::not_found("There is no such thing to print on."))
+    }
+}
+
+async fn worn(shop: Shared, of: OfSide, query: Query<WornQuery>) -> Answer {
+    answer(move || {
+        let (_, area) = query.found()?;
+        let job = shop.jobs.load(&of.0)?.job;
+        let (piece, side) = crate::asking::find_side(&job, &of.1)?;
+        Ok(cloth_card(&shop.studio, &job, (piece, side), area, query.colour)?)
+    })
+    .await
+}
+
+async fn worn_picture(shop: Shared, of: OfSide, query: Query<WornQuery>) -> Answer {
+    let png = blocking(move || {
+        let found = query.found()?;
+        let job = shop.jobs.load(&of.0)?.job;
+        let side = crate::asking::find_side(&job, &of.1)?;
+        let how = (query.colour, query.w.clamp(64, 1_600));
+        Ok(vatman_craft::worn_picture(&shop.studio, &job, side, found, how)?)
+    });
+    Ok(as_it_is(&mut HttpResponse::Ok()).content_type("image/png").body(png.await?))
 }

@@ -2,13 +2,14 @@
 //!
 //! `opening.rs` finds, guards and upgrades the file; `jobs.rs` keeps jobs in parts, `history.rs` their steps and earlier states,
 //! `shelf.rs` pictures and fonts, `keeping.rs` what people keep for all
-//! their jobs, `tidying.rs` lets go of what nobody wants any more. One connection writes, a few read; every call
+//! their jobs, `orders.rs` what was ordered at a print shop, `tidying.rs` lets go of what nobody wants any more. One connection writes, a few read; every call
 //! is one short transaction.
 
 mod history;
 mod jobs;
 mod keeping;
 mod opening;
+mod orders;
 mod schema;
 mod shelf;
 mod tidying;
@@ -23,6 +24,7 @@ use vatman_document::StoredError;
 pub use history::{StateRow, Step, StepChange};
 pub use jobs::{JobRow, SheetCard};
 pub use keeping::HandedRow;
+pub use orders::{OrderRow, Printed};
 pub use shelf::{Origin, PictureRow, StoredPictures};
 pub use tidying::Tidied;
 

@@ -90,5 +90,18 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    orders (id) {
+        id -> Text,
+        job_id -> Text,
+        piece -> Text,
+        revision -> BigInt,
+        document -> Text,
+        pdf -> Binary,
+        said -> Text,
+        placed_at -> BigInt,
+    }
+}
+
 diesel::joinable!(parts -> jobs (job_id));
 diesel::allow_tables_to_appear_in_same_query!(jobs, parts);

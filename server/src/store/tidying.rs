@@ -2,7 +2,7 @@
 
 use diesel::prelude::*;
 
-use crate::store::schema::{jobs, parts, pictures, states, steps};
+use crate::store::schema::{jobs, kept, parts, pictures, states, steps};
 use crate::store::shelf::like;
 use crate::store::{Store, StoreError};
 
@@ -33,6 +33,14 @@ impl Store {
             for id in old {
                 if !shown(connection, &id)? {
                     gone += diesel::delete(pictures::table.find(&id)).execute(connection)?;
+                }
+            }
+            // Lists go with the jobs they were for.
+            let left: Vec<String> = jobs::table.select(jobs::id).load(connection)?;
+            let lists: Vec<String> = kept::table.filter(kept::kind.eq("list")).select(kept::name).load(connection)?;
+            for name in lists {
+                if !left.iter().any(|id| name.split('/').next() == Some(id)) {
+                    diesel::delete(kept::table.find(("list", &name))).execute(connection)?;
                 }
             }
             Ok(Tidied { jobs, pictures: gone })

@@ -713,8 +713,12 @@ pub enum Act {
     },
     /// Puts right what was found about an item.
     PutRight {
-        /// With which item.
-        item: ItemId,
+        /// On which side.
+        side: SideId,
+        /// With which item; nothing where it is about the side as a whole.
+        #[serde(default)]
+        #[ts(optional)]
+        item: Option<ItemId>,
         /// What was the matter.
         kind: FindingKind,
         /// As it was said.

@@ -37,6 +37,14 @@ pub struct HandOverRequest {
     /// Adds crop marks and a slug around the bleed, PDF.
     #[serde(default)]
     pub marks: bool,
+    /// Colours in the four process inks, PDF.
+    #[serde(default)]
+    #[ts(as = "Option<bool>", optional)]
+    pub process: bool,
+    /// For archives, PDF.
+    #[serde(default)]
+    #[ts(as = "Option<bool>", optional)]
+    pub lasting: bool,
 }
 
 /// A file that would be handed over.

@@ -43,6 +43,10 @@ pub struct JobCard {
 #[derive(Debug, Clone, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct StartRequest {
+    /// With a back, where a place is on paper and has one side.
+    #[serde(default)]
+    #[ts(as = "Option<bool>", optional)]
+    pub backs: bool,
     /// The design; nothing means a blank sheet.
     pub design: Option<String>,
     /// Catalogue entries or sizes as typed.

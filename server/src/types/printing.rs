@@ -6,6 +6,8 @@ use vatman_craft::{BadRow, FileKind, Filling, ListColumn, ListField, SheetKind, 
 use vatman_document::PieceId;
 use vatman_imposition::PaperKind;
 
+use crate::print_shop::{OrderState, ShopPaper};
+
 /// So many copies of a piece.
 #[derive(Debug, Clone, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
@@ -114,4 +116,51 @@ pub struct ListedFiles {
     #[serde(default)]
     #[ts(as = "Option<bool>", optional)]
     pub bleed: bool,
+}
+
+/// A print shop.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct ShopCard {
+    /// Its name.
+    pub name: String,
+    /// What it prints on.
+    pub papers: Vec<ShopPaper>,
+    /// How many an order begins with.
+    pub count: u32,
+}
+
+/// What an order costs.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct QuoteCard {
+    /// In hundredths.
+    #[ts(type = "number")]
+    pub price: u64,
+    /// What it is for.
+    pub says: String,
+}
+
+/// An order.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct OrderCard {
+    /// Identity.
+    pub id: String,
+    /// Name of the piece.
+    pub piece: String,
+    /// The revision of the job that was printed.
+    #[ts(type = "number")]
+    pub revision: i64,
+    /// When it was placed, in milliseconds since 1970 UTC.
+    #[ts(type = "number")]
+    pub at: i64,
+    /// On which paper.
+    pub paper: String,
+    /// How many.
+    pub count: u32,
+    /// What it costs, in hundredths.
+    #[ts(type = "number")]
+    pub price: u64,
+    /// Where it is.
+    pub state: OrderState,
+    /// Why it was sent back, where it was.
+    pub reasons: Vec<String>,
 }

@@ -68,7 +68,7 @@ const shape = computed(() => {
 
 async function mend(one: Checked) {
   const at = open.value.findIndex((other) => other.key === one.key)
-  if (!(await bench.act({ act: 'putRight', item: one.finding.item, kind: one.finding.kind, says: one.finding.says }))) return
+  if (!(await bench.act({ act: 'putRight', side: one.finding.side, ...(one.finding.item ? { item: one.finding.item } : {}), kind: one.finding.kind, says: one.finding.says }))) return
   chosenKey.value = open.value[at + 1]?.key ?? null
 }
 
@@ -92,7 +92,7 @@ async function keepWord(one: Checked) {
 
 async function go(one: Checked) {
   await bench.show(one.finding.side)
-  bench.selection = [one.finding.item]
+  bench.selection = one.finding.item ? [one.finding.item] : []
   await router.push({ name: 'bench', params: { job: props.job, step: one.finding.kind === 'emptyFrame' || one.finding.kind === 'missingPicture' ? 'pictures' : 'words' } })
 }
 </script>

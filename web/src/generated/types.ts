@@ -160,6 +160,28 @@ focus: Focus,
  */
 zoom: Ratio, };
 
+export type Ink = { "kind": "process", 
+/**
+ * Cyan.
+ */
+c: number, 
+/**
+ * Magenta.
+ */
+m: number, 
+/**
+ * Yellow.
+ */
+y: number, 
+/**
+ * Black.
+ */
+k: number, } | { "kind": "spot", 
+/**
+ * How the print shop knows it.
+ */
+name: string, };
+
 export type Swatch = { 
 /**
  * What people call it.
@@ -168,7 +190,93 @@ name: string,
 /**
  * The colour.
  */
-color: Color, };
+color: Color, 
+/**
+ * What it is printed with, where somebody says so.
+ */
+ink?: Ink, };
+
+export type Hole = { 
+/**
+ * Its middle, on the front.
+ */
+at: Point, 
+/**
+ * Its width.
+ */
+across: Length, 
+/**
+ * Width of the ring pressed around it; nothing without one.
+ */
+eyelet?: Length, };
+
+export type Folds = { level: boolean, at: number[] };
+
+export type Finish = { 
+/**
+ * Radius of its corners.
+ */
+corners?: Length, 
+/**
+ * A hole.
+ */
+hole?: Hole, 
+/**
+ * Folds.
+ */
+folds?: Folds, };
+
+export type CodeWords = { "kind": "address", 
+/**
+ * As it was typed; without a scheme `https` is meant.
+ */
+address: string, } | { "kind": "contact", 
+/**
+ * Name.
+ */
+name: string, 
+/**
+ * What they work for.
+ */
+firm: string, 
+/**
+ * Telephone.
+ */
+phone: string, 
+/**
+ * Mail.
+ */
+mail: string, 
+/**
+ * Web.
+ */
+web: string, } | { "kind": "network", 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * Its password; without one it is open.
+ */
+password: string, } | { "kind": "plain", 
+/**
+ * The words.
+ */
+text: string, };
+
+export type Code = { 
+/**
+ * What it says.
+ */
+says: CodeWords, 
+/**
+ * What lies under it and around it; nothing lets through what lies below. Its own colour is the fill of its look.
+ */
+ground: Tint | null, 
+/**
+ * A picture in its middle.
+ */
+mark?: AssetId, };
 
 export type Part = "headline" | "support" | "when" | "where" | "detail" | "price" | "action" | "contact" | "smallPrint" | "mark" | "mainPicture" | "picture" | "panel" | "ornament";
 
@@ -388,7 +496,11 @@ outline: Outline, } | { "kind": "drawing",
 /**
  * The graphic.
  */
-drawing: Drawing, };
+drawing: Drawing, } | { "kind": "code", 
+/**
+ * What it says and how.
+ */
+code: Code, };
 
 export type Combine = "unite" | "subtract" | "intersect" | "exclude";
 
@@ -1853,7 +1965,11 @@ bleed: Length,
 /**
  * Distance from the edge within which nothing important may stand.
  */
-safe: Length, };
+safe: Length, 
+/**
+ * What is done to it beside trimming.
+ */
+finish?: Finish, };
 
 export type GuideLine = { 
 /**
@@ -3470,7 +3586,11 @@ most: number | null,
 /**
  * How many parts of a message it has room for.
  */
-copy: number, };
+copy: number, 
+/**
+ * What its sides are called, where it has more than a front.
+ */
+sides: Array<string>, };
 
 export type Cover = { 
 /**
@@ -3739,6 +3859,344 @@ suggested: Array<Color>,
  * Darker to lighter steps of the colour that is being changed.
  */
 steps: Array<Color>, };
+
+export type Margins = { 
+/**
+ * From the top.
+ */
+top: Length, 
+/**
+ * From the right.
+ */
+right: Length, 
+/**
+ * From the bottom.
+ */
+bottom: Length, 
+/**
+ * From the left.
+ */
+left: Length, };
+
+export type Marks = "none" | "crop" | "lines";
+
+export type Turning = "either" | "upright";
+
+export type PaperTurn = "longEdge" | "shortEdge";
+
+export type BackStands = "headToHead" | "headToFoot";
+
+export type LabelStock = { 
+/**
+ * Labels side by side.
+ */
+columns: number, 
+/**
+ * Labels below each other.
+ */
+rows: number, 
+/**
+ * Width and height of a label.
+ */
+label: Size, 
+/**
+ * From the left edge of the paper to the first label.
+ */
+left: Length, 
+/**
+ * From its top edge.
+ */
+top: Length, 
+/**
+ * From the left edge of one label to that of the next.
+ */
+across: Length, 
+/**
+ * From the top edge of one label to that of the next.
+ */
+down: Length, };
+
+export type Cuts = { 
+/**
+ * Whether the knife goes from top to bottom of the sheet as it was printed, instead of from left to right.
+ */
+upright: boolean, 
+/**
+ * Where on the sheet the alike parts lay that are cut so; they can be laid on each other.
+ */
+parts: Array<Point>, 
+/**
+ * Width and height of each.
+ */
+size: Size, 
+/**
+ * Where, from the left or the top of the part.
+ */
+at: Array<Length>, };
+
+export type PaperKind = { 
+/**
+ * How it is named in files and calls.
+ */
+id: string, 
+/**
+ * How people call it.
+ */
+name: string, 
+/**
+ * Upright.
+ */
+size: Size, };
+
+export type CodeChange = { 
+/**
+ * What it says.
+ */
+says?: CodeWords, 
+/**
+ * What lies under it; nothing lets through what lies below.
+ */
+ground?: Tint | null, 
+/**
+ * The picture in its middle; nothing takes it away.
+ */
+mark?: AssetId | null, };
+
+export type ListColumn = { 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * What stands in its first rows.
+ */
+says: Array<string>, };
+
+export type ListField = { 
+/**
+ * Which, as all that share it.
+ */
+kin: KinId, 
+/**
+ * How a cell fills it.
+ */
+fills: Fills, 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * What it says now.
+ */
+now: string, };
+
+export type Filling = { 
+/**
+ * Index of the column.
+ */
+column: number, 
+/**
+ * Which part.
+ */
+kin: KinId, 
+/**
+ * How.
+ */
+fills: Fills, };
+
+export type Fills = "words" | "picture" | "code" | "colour";
+
+export type BadRow = { 
+/**
+ * Its line in the file, counted from 1.
+ */
+line: number, 
+/**
+ * Why, in plain words.
+ */
+says: string, };
+
+export type SheetKind = { "kind": "fill" } | { "kind": "labels", 
+/**
+ * Where they lie.
+ */
+stock: LabelStock, } | { "kind": "booklet", 
+/**
+ * Of a sheet of its paper.
+ */
+thickness: Length, } | { "kind": "poster", 
+/**
+ * How far sheets lie over each other.
+ */
+overlap: Length, } | { "kind": "quarters" };
+
+export type Backs = { 
+/**
+ * How the paper is turned.
+ */
+turn: PaperTurn, 
+/**
+ * Whether somebody turns it and puts it in again, instead of the printer.
+ */
+by_hand: boolean, 
+/**
+ * How the backs stand to their fronts.
+ */
+stands: BackStands, 
+/**
+ * By how much the printer misses on backs, as read off the test sheet: what it prints too far right and down is moved back.
+ */
+off: Point, };
+
+export type SheetSetup = { 
+/**
+ * A paper by its name, or its size as typed.
+ */
+paper: string, 
+/**
+ * Whether it lies; without a say whichever way holds more.
+ */
+lying: boolean | null, 
+/**
+ * What the printer cannot reach, as seen.
+ */
+margins: Margins, 
+/**
+ * Between pieces.
+ */
+gap: Length, 
+/**
+ * Whether pieces carry their bleed.
+ */
+bleed: boolean, 
+/**
+ * How cuts are marked.
+ */
+marks: Marks, 
+/**
+ * Whether registration marks stand in the margins.
+ */
+registration: boolean, 
+/**
+ * Whether the pieces stand in the middle of the paper, instead of in its upper left.
+ */
+middle: boolean, 
+/**
+ * Which way pieces may lie.
+ */
+turning: Turning, 
+/**
+ * Mirrored, as for transfers that are ironed on.
+ */
+mirrored: boolean, 
+/**
+ * The backs; nothing prints fronts alone.
+ */
+backs: Backs | null, 
+/**
+ * What is laid how.
+ */
+kind: SheetKind, 
+/**
+ * Hundredths of what a sheet costs; 0 where that is not known.
+ */
+price: number, 
+/**
+ * Pieces are printed at so much of their size, in thousandths; 1,000 is as they are.
+ */
+scale: number, };
+
+export type PositionCard = { 
+/**
+ * Its trim.
+ */
+trim: Rect, 
+/**
+ * What it is: the piece, its side, and the row it is filled from.
+ */
+says: string, };
+
+export type PlanStep = { 
+/**
+ * What to do, in plain words.
+ */
+says: string, 
+/**
+ * Where it is done on the sheet, where all of it lies on one.
+ */
+cuts: Cuts, };
+
+export type Tight = { 
+/**
+ * At how much of its size, in thousandths.
+ */
+scale: number, 
+/**
+ * What that means, in plain words.
+ */
+says: string, };
+
+export type PlanCard = { 
+/**
+ * The paper as it lies.
+ */
+paper: Size, 
+/**
+ * What of it can be printed on.
+ */
+printable: Rect, 
+/**
+ * How many sheets.
+ */
+sheets: number, 
+/**
+ * How many faces, blank ones among sheets with backs counted.
+ */
+faces: number, 
+/**
+ * How many pieces a whole sheet holds.
+ */
+up: number, 
+/**
+ * How many pieces there are in all.
+ */
+pieces: number, 
+/**
+ * Whether there are backs.
+ */
+backs: boolean, 
+/**
+ * Share of the paper that is cut away, 0 to 1.
+ */
+waste: number, 
+/**
+ * What the paper costs in hundredths, where a price is known.
+ */
+cost?: number, 
+/**
+ * In one line: what there is on how many sheets of what.
+ */
+says: string, 
+/**
+ * What is worth knowing about it: what bleed and gaps cost, at what size it is printed, and the like.
+ */
+notes: Array<string>, 
+/**
+ * How it is printed.
+ */
+instructions: Array<string>, 
+/**
+ * How the first sheet is cut, in order.
+ */
+steps: Array<PlanStep>, 
+/**
+ * Sizes at which one more stands across or down.
+ */
+tight: Array<Tight>, 
+/**
+ * What lies on the first face.
+ */
+positions: Array<PositionCard>, };
 
 export type Problem = { 
 /**
@@ -4488,7 +4946,31 @@ id: SwatchId,
 /**
  * The colour it becomes.
  */
-to: Tint, } | { "act": "renameColour", 
+to: Tint, } | { "act": "setInk", 
+/**
+ * Which.
+ */
+id: SwatchId, 
+/**
+ * The ink; nothing leaves it to the print shop.
+ */
+ink: Ink | null, } | { "act": "changeCode", 
+/**
+ * Which item.
+ */
+item: ItemId, 
+/**
+ * What becomes of it.
+ */
+change: CodeChange, } | { "act": "setFinish", 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * Corners, a hole, folds.
+ */
+finish: Finish, } | { "act": "renameColour", 
 /**
  * Which.
  */
@@ -5098,7 +5580,11 @@ width: number,
 /**
  * Height of the drawing in its own units.
  */
-height: number, } | { "kind": "drawing", 
+height: number, } | { "kind": "code", 
+/**
+ * What it says.
+ */
+says: CodeWords, } | { "kind": "drawing", 
 /**
  * As it was read.
  */
@@ -5829,6 +6315,132 @@ colours: number,
  * Points of all its outlines.
  */
 points: number, };
+
+export type PrintCopies = { 
+/**
+ * Which.
+ */
+piece: PieceId, 
+/**
+ * How many; without a number one sheet is filled.
+ */
+count?: number, };
+
+export type PrintWish = { 
+/**
+ * Which pieces.
+ */
+pieces: Array<PrintCopies>, 
+/**
+ * How they are laid on sheets.
+ */
+setup: SheetSetup, 
+/**
+ * Once for each row of the list of the first.
+ */
+list?: boolean, };
+
+export type KeptSetup = { 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * The layout.
+ */
+setup: SheetSetup, };
+
+export type KindOffer = { 
+/**
+ * As it begins.
+ */
+kind: SheetKind, 
+/**
+ * Its name.
+ */
+name: string, };
+
+export type SheetStart = { 
+/**
+ * For this piece.
+ */
+setup: SheetSetup, 
+/**
+ * What can be laid of it.
+ */
+kinds: Array<KindOffer>, 
+/**
+ * Papers people know by name.
+ */
+papers: Array<PaperKind>, 
+/**
+ * Layouts kept.
+ */
+kept: Array<KeptSetup>, };
+
+export type ListRow = { 
+/**
+ * Its line in the file.
+ */
+line: number, 
+/**
+ * What it says first.
+ */
+says: string, };
+
+export type ListCard = { 
+/**
+ * Name of the file.
+ */
+name: string, 
+/**
+ * Its columns.
+ */
+columns: Array<ListColumn>, 
+/**
+ * What columns can fill.
+ */
+fields: Array<ListField>, 
+/**
+ * Which fills which.
+ */
+fillings: Array<Filling>, 
+/**
+ * The first of the good rows.
+ */
+rows: Array<ListRow>, 
+/**
+ * How many good rows there are.
+ */
+good: number, 
+/**
+ * Rows from which nothing is made.
+ */
+bad: Array<BadRow>, 
+/**
+ * Rows whose words do not fit.
+ */
+spills: Array<BadRow>, };
+
+export type ListWish = { 
+/**
+ * Each with its column.
+ */
+fillings: Array<Filling>, };
+
+export type ListedFiles = { 
+/**
+ * One PDF with a page for each row, instead of a file for each.
+ */
+together: boolean, 
+/**
+ * Kind of the files.
+ */
+kind: FileKind, 
+/**
+ * With the bleed.
+ */
+bleed?: boolean, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

@@ -39,7 +39,7 @@ const further: { kind: Wanted; name: string; about: string }[] = [
 ]
 
 const chosen = ref<string[]>([])
-const how = reactive({ kind: 'place' as Wanted, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false })
+const how = reactive({ kind: 'place' as Wanted, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false, process: false, lasting: false })
 /** Sides of the chosen pieces that stay behind. */
 const left = ref<string[]>([])
 const files = ref<FileCard[] | null>(null)
@@ -79,6 +79,8 @@ const wish = computed<HandOverRequest>(() => ({
   clear: how.clear && mayBeClear.value,
   bleed: how.bleed && hasBleed.value && how.kind !== 'place',
   marks: how.marks && how.bleed && how.kind !== 'place',
+  ...(how.kind === 'pdf' && how.process ? { process: true } : {}),
+  ...(how.kind === 'pdf' && how.lasting ? { lasting: true } : {}),
   ...(pixels.value && how.measure === 'times' ? { times: how.times } : {}),
   ...(pixels.value && how.measure === 'width' ? { width: how.width } : {}),
   ...(how.kind === 'jpeg' || how.kind === 'webp' ? { quality: how.quality } : {}),
@@ -138,7 +140,7 @@ const look = computed(() => findings.value.filter((finding) => chosen.value.incl
 
 async function go(finding: Finding) {
   await bench.show(finding.side)
-  bench.selection = [finding.item]
+  bench.selection = finding.item ? [finding.item] : []
   await router.push({ name: 'bench', params: { job: props.job, step: finding.kind === 'emptyFrame' || finding.kind === 'missingPicture' ? 'pictures' : 'words' } })
 }
 
@@ -251,6 +253,10 @@ function fit(piece: Piece) {
         </div>
         <ElCheckbox v-if="mayBeClear" v-model="how.clear" class="tickbox" label="Without the ground, clear where nothing stands" />
         <ElCheckbox v-if="hasBleed && how.kind !== 'place'" v-model="how.bleed" class="tickbox" label="With the bleed, for a print shop that trims" />
+        <FoldGroup v-if="how.kind === 'pdf'" name="pdf-more" title="For print shops and archives" :says="[how.process ? 'CMYK' : '', how.lasting ? 'PDF/A' : ''].filter(Boolean).join(', ')">
+          <ElCheckbox v-model="how.process" class="tickbox" label="Colours in process inks (CMYK), with the profile of coated paper" />
+          <ElCheckbox v-model="how.lasting" class="tickbox" label="For archives (PDF/A-2b)" />
+        </FoldGroup>
         <ElCheckbox v-if="hasBleed && how.bleed && how.kind === 'pdf'" v-model="how.marks" class="tickbox" label="With crop marks and a line that names the sheet" />
       </section>
       <section class="files" aria-labelledby="files">
@@ -262,7 +268,7 @@ function fit(piece: Piece) {
         <div v-if="look.length" class="look">
           <h3>Worth a look before it leaves</h3>
           <ul>
-            <li v-for="finding in look" :key="finding.item + finding.kind"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
+            <li v-for="finding in look" :key="(finding.item ?? finding.side) + finding.kind + finding.says"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
           </ul>
         </div>
         <div v-if="making && state" class="making" role="status">

@@ -9,6 +9,7 @@ use vatman_type::{Embedding, FontLibrary};
 use vatman_units::Rect;
 
 use crate::check::contrast::Readings;
+use crate::check::printed::as_printed;
 use crate::check::seen::as_seen;
 use crate::compose::PlaceEntry;
 use crate::studio::Studio;
@@ -67,6 +68,22 @@ pub enum FindingKind {
     NearlyInLine,
     /// A file larger than its place takes.
     FileTooLarge,
+    /// A line too thin to print.
+    ThinLine,
+    /// Words or a code across a fold.
+    OnFold,
+    /// Words or a code where a hole is punched.
+    InHole,
+    /// Small letters in several inks.
+    SmallInInks,
+    /// A colour printed with more ink than the paper takes.
+    TooMuchInk,
+    /// A colour that prints much duller than it is seen.
+    Duller,
+    /// A code that cannot be scanned.
+    CodeUnread,
+    /// A side with nothing on it, among others.
+    EmptySide,
 }
 
 impl FindingKind {
@@ -98,8 +115,10 @@ pub struct Finding {
     pub piece: PieceId,
     /// On which side.
     pub side: SideId,
-    /// With which item.
-    pub item: ItemId,
+    /// With which item; nothing where it is about the side as a whole.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub item: Option<ItemId>,
     /// A plain sentence: what it is, and what will happen.
     pub says: String,
     /// The word it is about, where it is about one that could be right after all.
@@ -128,6 +147,7 @@ pub(crate) fn side_findings(
     seen: Option<(&PlaceEntry, &Readings)>,
 ) -> Vec<Finding> {
     let scene = studio.scene(job, piece, side, Audience::Stage, None);
+    let printed = seen.map_or_else(Vec::new, |_| as_printed(studio, job, (piece, side), &scene));
     let seen = seen.map_or_else(Vec::new, |seen| as_seen(studio, job, side, &scene, seen));
     let mut found = Vec::new();
     for item in side.items.iter().filter(|item| !item.hidden) {
@@ -141,11 +161,19 @@ pub(crate) fn side_findings(
             kind,
             piece: piece.id.clone(),
             side: side.id.clone(),
-            item: item.id.clone(),
+            item: Some(item.id.clone()),
             says,
             word: None,
         }));
     }
+    found.extend(printed.into_iter().map(|(item, ItemFinding { kind, says })| Finding {
+        kind,
+        piece: piece.id.clone(),
+        side: side.id.clone(),
+        item,
+        says,
+        word: None,
+    }));
     found
 }
 

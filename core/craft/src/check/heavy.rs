@@ -17,7 +17,7 @@ pub fn too_heavy(piece: &Piece, place: &PlaceEntry, bytes: u64) -> Option<Findin
         read_as(bytes),
         read_as(most)
     );
-    Some(Finding { kind: FindingKind::FileTooLarge, piece: piece.id.clone(), side, item, says, word: None })
+    Some(Finding { kind: FindingKind::FileTooLarge, piece: piece.id.clone(), side, item: Some(item), says, word: None })
 }
 
 /// A size of a file as people read it.

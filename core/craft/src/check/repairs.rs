@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use kurbo::Rect;
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Command, Content, IdSource, Item, Job, Known, Piece, Place, Side, Standing};
+use vatman_document::{Command, Content, IdSource, Item, Job, Known, Look, Piece, Place, Side, Standing, Stroke};
 use vatman_output::painted_box;
 use vatman_scene::Audience;
 use vatman_units::{Length, Placement, Ratio};
@@ -13,6 +13,7 @@ use vatman_units::{Length, Placement, Ratio};
 use crate::check::contrast::{Ground, Readings, Repair};
 use crate::check::findings::{Finding, FindingKind, side_findings};
 use crate::check::order::seen_in_order;
+use crate::check::printed::thick_enough;
 use crate::check::seen::letters;
 use crate::check::spelling::usual_language;
 use crate::check::wording::{Reader, slips};
@@ -20,6 +21,7 @@ use crate::compose::PlaceEntry;
 use crate::compose::block::set_text;
 use crate::compose::least_type::LeastType;
 use crate::compose::place::meet;
+use crate::edit::target::look_change;
 use crate::studio::Studio;
 
 /// A finding with how much it weighs, whether it is to stay, and what would put it right.
@@ -66,6 +68,14 @@ impl FindingKind {
             Self::UnevenGaps => 25,
             Self::DoubledSpace => 20,
             Self::NearlyInLine => 15,
+            Self::CodeUnread => 86,
+            Self::InHole => 76,
+            Self::EmptySide => 64,
+            Self::OnFold => 48,
+            Self::TooMuchInk => 46,
+            Self::ThinLine => 44,
+            Self::Duller => 28,
+            Self::SmallInInks => 22,
         }
     }
 
@@ -88,6 +98,8 @@ impl FindingKind {
             Self::QuietHeadline => "Let the headline lead",
             Self::UnevenGaps => "Make the gaps even",
             Self::NearlyInLine => "Bring it in line",
+            Self::ThinLine => "Make it thicker",
+            Self::EmptySide => "Take the side away",
             Self::MissingPicture
             | Self::MissingLetters
             | Self::MissingFamily
@@ -95,14 +107,21 @@ impl FindingKind {
             | Self::PastDate
             | Self::LeftOver
             | Self::FileTooLarge
-            | Self::FewPixels => return None,
+            | Self::FewPixels
+            | Self::CodeUnread
+            | Self::InHole
+            | Self::OnFold
+            | Self::TooMuchInk
+            | Self::Duller
+            | Self::SmallInInks => return None,
         })
     }
 }
 
 /// What names a finding and its cause.
 fn key_of(finding: &Finding) -> String {
-    format!("{}/{:?}/{}", finding.item, finding.kind, finding.says)
+    let about = finding.item.as_ref().map_or_else(|| finding.side.to_string(), ToString::to_string);
+    format!("{about}/{:?}/{}", finding.kind, finding.says)
 }
 
 /// Findings that only a person can put right, with what was said about them.
@@ -170,7 +189,7 @@ fn slips_of(job: &Job, piece: &Piece, side: &Side, item: &Item, reader: Reader<'
         kind: slip.kind,
         piece: piece.id.clone(),
         side: side.id.clone(),
-        item: item.id.clone(),
+        item: Some(item.id.clone()),
         says: slip.says,
         word: slip.word,
     };
@@ -190,9 +209,10 @@ pub fn repair(
     let piece = job.piece(&finding.piece)?;
     let seen = Seen { studio, entry, reader };
     let mut found = seen.found(job, piece);
-    let item = job.item(&finding.item)?;
     let side = piece.sides.iter().find(|side| side.id == finding.side)?;
-    found.extend(slips_of(job, piece, side, item, reader));
+    if let Some(item) = finding.item.as_ref().and_then(|item| job.item(item)) {
+        found.extend(slips_of(job, piece, side, item, reader));
+    }
     mend(seen, job, finding, weight_of(job, &found), (known, ids))
 }
 
@@ -216,7 +236,7 @@ impl Seen<'_> {
                 kind: seen.kind,
                 piece: piece.id.clone(),
                 side: side.id.clone(),
-                item: seen.item,
+                item: Some(seen.item),
                 says: seen.says,
                 word: None,
             }));
@@ -233,8 +253,11 @@ fn mend(
     before: u32,
     (known, ids): (&dyn Known, &mut dyn IdSource),
 ) -> Option<Command> {
-    let found = job.find(&finding.item).ok()?;
-    let repairs = attempts(seen, &found, finding, ids);
+    let repairs = match &finding.item {
+        Some(item) => attempts(seen, &job.find(item).ok()?, finding, ids),
+        None if finding.kind == FindingKind::EmptySide => vec![Command::RemoveSide { side: finding.side.clone() }],
+        None => Vec::new(),
+    };
     repairs.into_iter().find(|command| {
         let mut trial = job.clone();
         if command.apply(&mut trial, known).is_err() {
@@ -242,9 +265,10 @@ fn mend(
         }
         let Some(piece) = trial.piece(&finding.piece) else { return false };
         let mut now = seen.found(&trial, piece);
-        if let (Some(side), Some(item)) =
-            (piece.sides.iter().find(|side| side.id == finding.side), trial.item(&finding.item))
-        {
+        if let (Some(side), Some(item)) = (
+            piece.sides.iter().find(|side| side.id == finding.side),
+            finding.item.as_ref().and_then(|item| trial.item(item)),
+        ) {
             now.extend(slips_of(&trial, piece, side, item, seen.reader));
         }
         // Of several words of a text each is put right by itself.
@@ -276,6 +300,13 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
         FindingKind::TooSmall => hand.larger().into_iter().map(put).collect(),
         FindingKind::Spill => hand.fitting().into_iter().map(put).collect(),
         FindingKind::StopsAtTrim => vec![put(hand.bleeding())],
+        FindingKind::ThinLine => {
+            let Some(plain) = job.plain(item) else { return Vec::new() };
+            let Some(stroke) = plain.look.stroke.clone() else { return Vec::new() };
+            let width = thick_enough(stroke.width, item.place.scale.get());
+            let look = Look { stroke: Some(Stroke { width, ..stroke }), ..plain.look.as_ref().clone() };
+            look_change(job, &plain, &look, &mut Vec::new())
+        }
         FindingKind::EmptyFrame | FindingKind::NoWords => {
             crate::arrange::remove(job, std::slice::from_ref(&item.id)).into_iter().collect()
         }
@@ -299,7 +330,14 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
         | FindingKind::PastDate
         | FindingKind::LeftOver
         | FindingKind::FileTooLarge
-        | FindingKind::FewPixels => Vec::new(),
+        | FindingKind::FewPixels
+        | FindingKind::CodeUnread
+        | FindingKind::InHole
+        | FindingKind::OnFold
+        | FindingKind::TooMuchInk
+        | FindingKind::Duller
+        | FindingKind::EmptySide
+        | FindingKind::SmallInInks => Vec::new(),
     }
 }
 

@@ -308,6 +308,16 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
             tray.extend(left.into_iter().map(aside));
             made.push(composed.side);
         }
+        // Sides the place has by name, and the designs do not fill.
+        for (index, name) in place.sides.iter().enumerate() {
+            match made.get_mut(index) {
+                Some(side) => side.name.clone_from(name),
+                None => {
+                    let ground = made.first().and_then(|side: &Side| side.ground.clone());
+                    made.push(Side::blank(SideId::fresh(supplies.ids), name.clone(), ground));
+                }
+            }
+        }
         let name = place.name.clone();
         let piece = Piece {
             id: PieceId::fresh(supplies.ids),

@@ -9,6 +9,7 @@ use thiserror::Error;
 use vatman_photo::{Straight, resize};
 
 use crate::darkroom::recipes::{Recipe, RecipeError};
+use crate::look::scan::scanned;
 
 /// What a code begins with: this program and the version of the format.
 const BEGINS: &[u8] = b"VR1";
@@ -131,7 +132,7 @@ impl RecipeCode {
             }
             let sized = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
             let small = resize(picture, sized(picture.width()), sized(picture.height()));
-            for content in contents(&small) {
+            for content in scanned(&small) {
                 match recipe_in(&content) {
                     Ok(recipe) => return Ok(recipe),
                     Err(error) => found = Err(error),
@@ -140,24 +141,6 @@ impl RecipeCode {
         }
         found
     }
-}
-
-/// What all codes of a picture hold.
-fn contents(picture: &Straight) -> Vec<Vec<u8>> {
-    let wide = picture.width() as usize;
-    let light = |x: usize, y: usize| {
-        let [r, g, b, a] = picture.data().as_chunks::<4>().0[y * wide + x].map(u32::from);
-        // On white where it is clear.
-        let over = |value: u32| (value * a + 255 * (255 - a)) / 255;
-        ((over(r) * 54 + over(g) * 183 + over(b) * 19) / 256) as u8
-    };
-    let mut ready = rqrr::PreparedImage::prepare_from_greyscale(wide, picture.height() as usize, light);
-    let grids = ready.detect_grids();
-    let read = |grid: &rqrr::Grid<_>| {
-        let mut content = Vec::new();
-        grid.decode_to(&mut content).ok().map(|_| content)
-    };
-    grids.iter().filter_map(read).collect()
 }
 
 /// What a code of a recipe holds.

@@ -9,10 +9,10 @@ use base64::engine::general_purpose::STANDARD as BASE64;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{Color, Job, PictureSource, Piece, RichText, Side, SideId, TextFit, TypeLook};
+use vatman_document::{Color, Ink, Job, PictureSource, Piece, RichText, Side, SideId, TextFit, TypeLook};
 use vatman_output::{
-    PdfError, PdfOptions, PictureLinks, PixelError, PixelOptions, PrintPage, ScenePart, SvgOptions, render_part,
-    write_pdf, write_svg,
+    PdfColours, PdfError, PdfOptions, PictureLinks, PixelError, PixelOptions, PrintPage, ScenePart, SvgOptions,
+    render_part, write_pdf, write_svg,
 };
 use vatman_photo::{
     EncodeError, Premultiplied, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy,
@@ -104,13 +104,17 @@ pub struct HandOver {
     pub bleed: bool,
     /// Adds crop marks and a slug around the bleed. PDF only. Default no.
     pub marks: bool,
+    /// Colours in the four process inks. PDF only. Default no.
+    pub process: bool,
+    /// For archives, written on this day (PDF/A-2b). PDF only. Default no.
+    pub lasting: Option<Day>,
 }
 
 impl HandOver {
     /// The usual file of a kind.
     #[must_use]
     pub const fn of(kind: FileKind) -> Self {
-        Self { kind, width: None, quality: 85, clear: false, bleed: false, marks: false }
+        Self { kind, width: None, quality: 85, clear: false, bleed: false, marks: false, process: false, lasting: None }
     }
 }
 
@@ -188,6 +192,11 @@ fn slug_line(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Setting 
 /// Size of the letters of a slug, in points.
 const SLUG_SIZE: f64 = 6.0;
 
+/// The colours of a job that are printed with an ink somebody said.
+pub(crate) fn own_inks(job: &Job) -> Vec<(Color, Ink)> {
+    job.swatches.values().filter_map(|swatch| Some((swatch.color, swatch.ink.clone()?))).collect()
+}
+
 /// Writes a piece: one PDF with its sides, or one file a side; of the sides named those, without any named all. Prompts and empty frames
 /// stay behind.
 ///
@@ -217,7 +226,14 @@ pub fn write_file(
     };
     if how.kind == FileKind::Pdf {
         let language = language(job, piece, &scenes.iter().map(|(_, scene)| scene).collect::<Vec<_>>());
-        let options = PdfOptions { title: &job.title, language: &language };
+        let inks = own_inks(job);
+        let options = PdfOptions {
+            title: &job.title,
+            language: &language,
+            colours: if how.process { PdfColours::Process } else { PdfColours::Screen },
+            inks: &inks,
+            lasting: how.lasting.map(|day| (u16::try_from(day.year).unwrap_or(2000), day.month as u8, day.day as u8)),
+        };
         let ppi = f64::from(piece.format.ppi.get());
         let pages = scenes.iter().map(|(side, scene)| {
             let scene = Arc::new(scene.clone());
@@ -358,7 +374,7 @@ pub fn usual(entry: &PlaceEntry) -> HandOver {
         quality: if kind == FileKind::Webp { 100 } else { *QUALITIES.end() },
         clear: entry.clear && kind.may_be_clear(),
         bleed,
-        marks: false,
+        ..HandOver::of(kind)
     }
 }
 

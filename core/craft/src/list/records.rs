@@ -3,8 +3,8 @@
 use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{AssetId, Color, Content, Job, Paint, Part, Piece, Record, RichText};
-use vatman_scene::Audience;
 
+use crate::check::{FindingKind, findings};
 use crate::list::fields::{Filling, Fills};
 use crate::list::table::Table;
 use crate::studio::Studio;
@@ -140,25 +140,16 @@ fn said(text: &RichText, cell: &str) -> RichText {
     }
 }
 
-/// Of some records those in which words do not fit: their index and what spills.
+/// Of some records those in which words do not fit, or have letters nothing can set: their index and what is the matter.
 #[must_use]
 pub fn spilling(studio: &Studio, job: &Job, piece: &Piece, records: &[Record]) -> Vec<(usize, String)> {
+    let lost = |kind| matches!(kind, FindingKind::Spill | FindingKind::BeyondTrim | FindingKind::MissingLetters);
     let mut out = Vec::new();
     for (at, record) in records.iter().enumerate() {
         let filled = job.filled(record);
         let Some(own) = filled.piece(&piece.id) else { continue };
-        let mut names = Vec::new();
-        for side in &own.sides {
-            let scene = studio.scene(&filled, own, side, Audience::Output, None);
-            let spilling = scene.items.iter().filter(|drawn| drawn.spills);
-            names.extend(spilling.filter_map(|drawn| {
-                let item = side.items.iter().find(|item| item.id == drawn.id)?;
-                filled.plain(item).map(|plain| plain.name())
-            }));
-        }
-        if !names.is_empty() {
-            out.push((at, format!("\u{201c}{}\u{201d} does not fit its box.", names.join("\u{201d} and \u{201c}"))));
-        }
+        let found = findings(studio, &filled, own, None).into_iter().filter(|finding| lost(finding.kind));
+        out.extend(found.map(|finding| (at, finding.says)).next());
     }
     out
 }

@@ -6,6 +6,7 @@ pub(crate) mod colours;
 pub(crate) mod eyes;
 pub(crate) mod palettes;
 pub(crate) mod reading;
+pub(crate) mod scan;
 pub(crate) mod sight;
 pub(crate) mod type_size;
 

@@ -164,7 +164,12 @@ fn test_face(studio: &Studio, size: Size, front: bool) -> PrintPage {
 /// [`PdfError`] where it cannot be written.
 pub fn write_guide(studio: &Studio, title: &str, plan: &PrintPlan, setup: &SheetSetup) -> Result<Vec<u8>, PdfError> {
     let pages = guide_pages(studio, title, plan, setup).into_iter().map(Ok::<_, PdfError>);
-    write_pdf(pages, PdfOptions { title, language: "en" }, &studio.typesetter.library(), &studio.pictures)
+    write_pdf(
+        pages,
+        PdfOptions { title, language: "en", ..PdfOptions::default() },
+        &studio.typesetter.library(),
+        &studio.pictures,
+    )
 }
 
 /// A number of things, in words.

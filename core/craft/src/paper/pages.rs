@@ -7,12 +7,13 @@ use kurbo::{Affine, BezPath, Circle, PathEl, Shape as _};
 use serde_json::{Value, json};
 use vatman_document::{Job, Piece, Record, SideId};
 use vatman_imposition::{Across, Marks, Stroke, crop_marks, cut_lines, marks_at, registration};
-use vatman_output::{Lettering, PdfError, PdfOptions, PlacedScene, PrintPage, render_page, write_pdf};
+use vatman_output::{Lettering, PdfColours, PdfError, PdfOptions, PlacedScene, PrintPage, render_page, write_pdf};
 use vatman_photo::Premultiplied;
 use vatman_scene::{Audience, Scene};
 use vatman_units::{Length, Point, Rect};
 
 use crate::hand_over::HandOverError;
+use crate::hand_over::files::own_inks;
 use crate::paper::guide::line;
 use crate::paper::lay::{PlacedSide, PlannedSheet, PrintPlan};
 use crate::paper::setup::SheetSetup;
@@ -173,7 +174,9 @@ pub fn write_sheets<E: From<PdfError>>(
     mut step: impl FnMut(usize) -> Result<(), E>,
 ) -> Result<Vec<u8>, E> {
     let mut scenes = Scenes::new(studio, job, records);
-    let options = PdfOptions { title: &job.title, language: "" };
+    let inks = own_inks(job);
+    let colours = if setup.process { PdfColours::Process } else { PdfColours::Screen };
+    let options = PdfOptions { title: &job.title, colours, inks: &inks, ..PdfOptions::default() };
     let pages = faces(plan).enumerate().map(|(at, (sheet, sides))| {
         step(at)?;
         Ok(face(plan, setup, sheet, sides, &mut scenes))
@@ -209,7 +212,12 @@ pub fn write_listed<E: From<PdfError>>(
         let scene = Arc::new(studio.scene(&filled, own, own.sides.get(side)?, Audience::Output, None));
         Some(Ok(PrintPage::single(scene, bleed, ppi)))
     });
-    write_pdf(pages, PdfOptions { title: &job.title, language: "" }, &studio.typesetter.library(), &studio.pictures)
+    write_pdf(
+        pages,
+        PdfOptions { title: &job.title, language: "", ..PdfOptions::default() },
+        &studio.typesetter.library(),
+        &studio.pictures,
+    )
 }
 
 /// One face of a plan as pixels, so many wide, by its place among all faces.

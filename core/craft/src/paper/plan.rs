@@ -60,7 +60,7 @@ pub struct PlanCard {
     /// Share of the paper that is cut away, 0 to 1.
     pub waste: f64,
     /// What the paper costs in hundredths, where a price is known.
-    #[ts(optional)]
+    #[ts(optional, type = "number")]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub cost: Option<u64>,
     /// In one line: what there is on how many sheets of what.

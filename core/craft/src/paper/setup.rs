@@ -114,6 +114,9 @@ pub struct SheetSetup {
     /// What is laid how.
     #[serde(default)]
     pub kind: SheetKind,
+    /// Colours in the four process inks.
+    #[serde(default)]
+    pub process: bool,
     /// Hundredths of what a sheet costs; 0 where that is not known.
     #[serde(default)]
     pub price: u32,
@@ -142,6 +145,7 @@ impl Default for SheetSetup {
             mirrored: false,
             backs: None,
             kind: SheetKind::Fill,
+            process: false,
             price: 0,
             scale: whole(),
         }

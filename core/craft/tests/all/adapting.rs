@@ -366,7 +366,8 @@ fn another_design_takes_words_and_pictures_along_and_keeps_what_was_added() {
             assert_eq!(plain.look.type_look.as_ref().unwrap().family, design.types[&Part::Headline].family);
             assert_eq!(piece.follows.designs()[0], design.id);
             let found = findings(&WORLD.studio, &now, piece, Some(&entry(piece)));
-            let bad: Vec<_> = found.iter().filter(|one| FATAL.contains(&one.kind) && one.item != added).collect();
+            let bad: Vec<_> =
+                found.iter().filter(|one| FATAL.contains(&one.kind) && one.item.as_ref() != Some(&added)).collect();
             assert!(bad.is_empty(), "{}: {bad:?}", design.id);
         }
         back.apply(&mut now, &*WORLD).unwrap();

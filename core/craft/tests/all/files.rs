@@ -283,7 +283,7 @@ fn what_comes_too_near_an_edge_or_stops_at_it_is_found() {
         job.items().find(|item| job.plain(item).is_some_and(|plain| plain.part == Part::Headline)).unwrap().clone();
     let kinds = |job: &Job, item: &vatman_document::ItemId| {
         let all = findings(&WORLD.studio, job, &job.pieces[0], None);
-        all.into_iter().filter(|found| found.item == *item).map(|found| found.kind).collect::<Vec<_>>()
+        all.into_iter().filter(|found| found.item.as_ref() == Some(item)).map(|found| found.kind).collect::<Vec<_>>()
     };
     let placed = |item: &vatman_document::Item, rect: vatman_units::Rect| {
         let mut moved = job.clone();
@@ -347,7 +347,7 @@ fn what_would_be_left_out_or_cut_is_said_before() {
     );
     let mut found: Vec<_> = findings(&WORLD.studio, &job, &job.pieces[0], None)
         .into_iter()
-        .map(|finding| (finding.item, finding.kind))
+        .map(|finding| (finding.item.unwrap(), finding.kind))
         .collect();
     found.sort_by_key(|(_, kind)| format!("{kind:?}"));
     assert_eq!(

@@ -73,7 +73,7 @@ fn a_sheet_is_the_same_as_pdf_and_as_pixels() {
     assert_eq!((plan.up, plan.sheets.len(), plan.has_backs()), (9, 1, true));
     let path = on_disk(&folder, &job, &plan, &setup);
     for (number, at) in [(1, 0), (2, 1)] {
-        let theirs = page(&path, number, 100);
+        let theirs = page(&path, number, 200);
         let ours = face(&job, &plan, &setup, at, theirs.width());
         let height = theirs.height().min(ours.height());
         let crop = |all: &image::RgbaImage| image::imageops::crop_imm(all, 0, 0, all.width(), height).to_image();
@@ -426,4 +426,170 @@ fn what_cannot_be_drawn_is_told() {
     let nothing: Result<Vec<u8>, HandOverError> =
         write_sheets(&WORLD.studio, (&job, &[]), &plan, &SheetSetup::default(), |_| Err(PdfError::Font.into()));
     assert!(nothing.is_err(), "what gives up is heard");
+}
+
+/// Faults of print, each planted once, and the same piece without any.
+#[test]
+fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
+    use vatman_craft::{FindingKind, check_job};
+    let found = |job: &Job| -> Vec<FindingKind> {
+        let reader = vatman_craft::Reader {
+            today: vatman_craft::Day { year: 2026, month: 3, day: 5 },
+            speller: &crate::common::SPELLER,
+        };
+        let entry = |piece: &vatman_document::Piece| vatman_craft::PlaceEntry::of_size("Tag", piece.format);
+        let all = check_job(&WORLD.studio, job, &entry, reader, (&*WORLD, &mut Counter(5_000)));
+        all.into_iter().map(|one| one.finding.kind).collect()
+    };
+    let clean = || {
+        let (mut job, made) = sheet_with(vec![
+            Addition::Code(CodeWords::Address { address: "mossback.example".into() }),
+            Addition::Shape(vatman_document::Outline::RECT),
+        ]);
+        let piece = job.pieces[0].id.clone();
+        let finish = vatman_document::Finish {
+            folds: Folds::new(false, &[Length::mm(60.0)]),
+            hole: Some(vatman_document::Hole {
+                at: vatman_units::Point { x: Length::mm(110.0), y: Length::mm(8.0) },
+                across: Length::mm(5.0),
+                eyelet: None,
+            }),
+            ..Default::default()
+        };
+        let format = Format { finish, ..paper_format(120.0, 60.0) };
+        Command::SetFormat { piece, format, place: None, first: None }.apply(&mut job, &*WORLD).unwrap();
+        let side = job.pieces[0].sides[0].id.clone();
+        Command::SetGround { side, ground: Some(Paint::flat(Color::opaque(0xf4, 0xef, 0xe6))) }
+            .apply(&mut job, &*WORLD)
+            .unwrap();
+        at(&mut job, &made[0], (10.0, 10.0, 24.0, 24.0));
+        at(&mut job, &made[1], (70.0, 30.0, 20.0, 10.0));
+        (job, made)
+    };
+    fn at(job: &mut Job, item: &vatman_document::ItemId, (x, y, w, h): (f64, f64, f64, f64)) {
+        let mut place = job.item(item).unwrap().place;
+        place.at.rect = Rect::new(Length::mm(x), Length::mm(y), Length::mm(w), Length::mm(h));
+        Command::SetPlace { item: item.clone(), place }.apply(job, &*WORLD).unwrap();
+    }
+    let dressed = |job: &mut Job, item: &vatman_document::ItemId, dress: &dyn Fn(&mut vatman_document::Look)| {
+        let standing = job.find(item).unwrap();
+        let plain = standing.plain().unwrap();
+        let mut look = plain.look.as_ref().clone();
+        dress(&mut look);
+        let target = plain.content_target();
+        Command::SetLook { target, look }.apply(job, &*WORLD).unwrap();
+    };
+    let (job, _) = clean();
+    assert_eq!(found(&job), []);
+    let with = |kind: FindingKind, plant: &dyn Fn(&mut Job, &[vatman_document::ItemId])| {
+        let (mut job, made) = clean();
+        plant(&mut job, &made);
+        assert_eq!(found(&job), [kind]);
+    };
+    with(FindingKind::CodeUnread, &|job, made| at(job, &made[0], (10.0, 10.0, 3.5, 3.5)));
+    with(FindingKind::OnFold, &|job, made| at(job, &made[0], (48.0, 10.0, 24.0, 24.0)));
+    with(FindingKind::InHole, &|job, made| at(job, &made[0], (92.0, 6.0, 24.0, 24.0)));
+    with(FindingKind::ThinLine, &|job, made| {
+        dressed(job, &made[1], &|look| {
+            let paint = Paint::flat(Color::BLACK);
+            look.stroke = Some(vatman_document::Stroke::solid(paint, Length::pt(0.1)));
+        });
+    });
+    with(FindingKind::Duller, &|job, made| {
+        dressed(job, &made[1], &|look| look.fill = Some(Paint::flat(Color::opaque(0, 0, 255))))
+    });
+    with(FindingKind::TooMuchInk, &|job, made| {
+        let id = vatman_document::SwatchId::new("deep").unwrap();
+        let ink = Some(vatman_document::Ink::Process { c: 90, m: 90, y: 90, k: 90 });
+        let swatch = Some(vatman_document::Swatch { name: "Deep".into(), color: Color::opaque(10, 10, 30), ink });
+        Command::SetSwatch { id: id.clone(), swatch }.apply(job, &*WORLD).unwrap();
+        dressed(job, &made[1], &|look| look.fill = Some(Paint::flat(vatman_document::Tint::Swatch(id.clone()))));
+    });
+    with(FindingKind::EmptySide, &|job, _| {
+        let side = Side::blank(SideId::new("back").unwrap(), "Inside", None);
+        let piece = job.pieces[0].id.clone();
+        Command::InsertSide { piece, index: 1, side, kins: Default::default() }.apply(job, &*WORLD).unwrap();
+    });
+}
+
+#[test]
+fn process_colours_and_lasting_files_are_what_they_say() {
+    use vatman_craft::{FileKind, HandOver, write_file};
+    let folder = tempfile::tempdir().unwrap();
+    let mut job = job("card-85x55", 1);
+    let swatch = job.swatches.iter().next().map(|(id, swatch)| (id.clone(), swatch.clone()));
+    let write = |job: &Job, how: HandOver| {
+        let file = write_file(&WORLD.studio, job, &job.pieces[0], &[], how).unwrap().remove(0);
+        let path = folder.path().join("card.pdf").to_string_lossy().into_owned();
+        std::fs::write(&path, &file.bytes).unwrap();
+        run("qpdf", &["--check", &path]);
+        (path, file.bytes)
+    };
+    let plain = HandOver::of(FileKind::Pdf);
+    let (path, _) = write(&job, plain);
+    let screen = page(&path, 1, 100);
+    let (path, _) = write(&job, HandOver { process: true, ..plain });
+    let printed = page(&path, 1, 100);
+    let expanded = format!("{path}.qdf");
+    run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
+    let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
+    assert!(text.contains("/N 4") && !text.contains("/DeviceRGB\n  ]"), "colours name a profile of four inks");
+    // What a reader makes of the inks is what is shown as the proof.
+    let proof = vatman_craft::soft_proof(&WORLD.studio, &job, &job.pieces[0], &job.pieces[0].sides[0], printed.width())
+        .unwrap();
+    let proof = image::load_from_memory(&encode_png(&proof, 96).unwrap()).unwrap().to_rgba8();
+    let height = proof.height().min(printed.height());
+    let crop = |all: &image::RgbaImage| image::imageops::crop_imm(all, 0, 0, all.width(), height).to_image();
+    let (off, bare) = (difference(&crop(&proof), &crop(&printed)), difference(&crop(&screen), &crop(&printed)));
+    assert!(off < 12.0, "{off}, and {bare} to what is seen");
+    let day = vatman_craft::Day { year: 2026, month: 11, day: 28 };
+    let (path, bytes) = write(&job, HandOver { lasting: Some(day), ..plain });
+    let info = run("pdfinfo", &["-meta", &path]);
+    assert!(info.contains("pdfaid:part") && info.contains(">2<") && info.contains(">B<"), "{info}");
+    assert!(
+        bytes.windows(12).any(|part| part == b"OutputIntent")
+            || run("qpdf", &["--show-object=trailer", &path]).contains("Root")
+    );
+    // An ink of its own is a separation by its name.
+    if let Some((id, swatch)) = swatch {
+        let ink = Some(vatman_document::Ink::Spot { name: "Celadon No. 9".into() });
+        Command::SetSwatch { id, swatch: Some(vatman_document::Swatch { ink, ..swatch }) }
+            .apply(&mut job, &*WORLD)
+            .unwrap();
+        let (path, _) = write(&job, plain);
+        run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
+        let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
+        assert!(text.contains("/Separation") && text.contains("Celadon"), "the ink is named");
+    }
+}
+
+#[test]
+fn artwork_is_judged_on_the_cloth_it_is_printed_on() {
+    use vatman_craft::{cloth_card, goods, worn_picture};
+    let (mut job, made) = sheet_with(vec![Addition::Shape(vatman_document::Outline::RECT)]);
+    let side = job.pieces[0].sides[0].id.clone();
+    Command::SetGround { side, ground: None }.apply(&mut job, &*WORLD).unwrap();
+    let mut place = job.item(&made[0]).unwrap().place;
+    place.at.rect = Rect::of(job.pieces[0].format.size).part(0.1, 0.1, 0.8, 0.8);
+    Command::SetPlace { item: made[0].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    let standing = job.find(&made[0]).unwrap().plain().unwrap();
+    let look = vatman_document::Look {
+        fill: Some(Paint::flat(Color::opaque(0x1d, 0x1b, 0x18))),
+        ..standing.look.as_ref().clone()
+    };
+    let target = standing.content_target();
+    Command::SetLook { target, look }.apply(&mut job, &*WORLD).unwrap();
+    let tee = goods().iter().find(|good| good.id == "tee").unwrap();
+    let of = (job.pieces[0].as_ref(), &job.pieces[0].sides[0]);
+    let card = |cloth| cloth_card(&WORLD.studio, &job, of, &tee.areas[0], cloth).unwrap();
+    let (light, dark) = (card(Color::WHITE), card(Color::opaque(0x23, 0x20, 0x1d)));
+    assert!(light.seen > 0.99 && light.says.is_empty(), "{:?}", light.says);
+    assert!(dark.seen < 0.05 && dark.says[0].contains("lost on this colour"), "{:?}", dark.says);
+    assert_eq!(light.size, [305.0, 305.0]);
+    let png =
+        worn_picture(&WORLD.studio, &job, of, (tee, &tee.areas[0]), (Color::opaque(0x2b, 0x4a, 0x8b), 400)).unwrap();
+    let all = image::load_from_memory(&png).unwrap().to_rgba8();
+    assert_eq!((all.width(), all.height()), (400, 440));
+    // The artwork on the chest, cloth at the hem.
+    assert!(all.get_pixel(200, 180)[2] < 60 && all.get_pixel(200, 405)[2] > 110);
 }

@@ -14,13 +14,13 @@ mod finish;
 mod light;
 mod mask;
 mod mixing;
-mod oklab;
+pub(crate) mod oklab;
 mod planes;
 mod spots;
 #[cfg(test)]
 mod tests;
 mod texture;
-mod transfer;
+pub(crate) mod transfer;
 
 use rayon::prelude::*;
 use vatman_document::{AssetId, Develop, Treatment};
