@@ -11,6 +11,8 @@ export const router = createRouter({
     { path: '/jobs/:job/hand-over', name: 'hand-over', component: () => import('./hand-over/HandOverView.vue'), props: true },
     { path: '/jobs/:job/hand-over/sheets', name: 'sheets', component: () => import('./paper/SheetsView.vue'), props: true },
     { path: '/jobs/:job/hand-over/list', name: 'list', component: () => import('./list/ListView.vue'), props: true },
+    { path: '/jobs/:job/hand-over/shop', name: 'shop', component: () => import('./paper/ShopView.vue'), props: true },
+    { path: '/jobs/:job/hand-over/cloth', name: 'cloth', component: () => import('./paper/ClothView.vue'), props: true },
     { path: '/jobs/:job/:step(words|pictures|layout|look)?', name: 'bench', component: () => import('./bench/BenchView.vue'), props: true },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

@@ -298,7 +298,7 @@ pub fn size_for(room: &Room, across: u32, down: u32) -> Option<Size> {
 }
 
 /// What a piece has to be scaled by so that one more stands across, or down, than in a grid of upright ones; nothing where it is more than
-/// it can lose (to less than half).
+/// it can lose (to less than seven tenths).
 #[must_use]
 pub fn one_more(room: &Room, size: Size, across: bool) -> Option<f64> {
     let (columns, rows) = room.grid(size);
@@ -310,7 +310,7 @@ pub fn one_more(room: &Room, size: Size, across: bool) -> Option<f64> {
     };
     let scale =
         if across { want.w.raw() as f64 / size.w.raw() as f64 } else { want.h.raw() as f64 / size.h.raw() as f64 };
-    (0.5..1.0).contains(&scale).then_some(scale)
+    (0.7..1.0).contains(&scale).then_some(scale)
 }
 
 #[cfg(test)]
@@ -389,7 +389,7 @@ mod tests {
         assert_eq!(room.grid(Size::new(smaller.w - Length::from_raw(1), smaller.h)).0, 3);
         let by = one_more(&room, card, false).unwrap();
         assert!((by - (10.5 - 0.5) / 12.0).abs() < 1e-6);
-        assert_eq!(one_more(&room, Size::new(inch(8.0), inch(2.0)), true), None, "to less than half");
+        assert_eq!(one_more(&room, Size::new(inch(8.0), inch(2.0)), true), None, "to half");
         assert_eq!(size_for(&room, 100, 1), None);
     }
 

@@ -51,8 +51,8 @@ impl Inks {
 
     fn read() -> Option<Self> {
         let profile = ColorProfile::new_from_slice(PROFILE).ok()?;
-        let options =
-            TransformOptions { rendering_intent: RenderingIntent::RelativeColorimetric, ..TransformOptions::default() };
+        // The one table the profile has; it is relative to the paper.
+        let options = TransformOptions { rendering_intent: RenderingIntent::Perceptual, ..TransformOptions::default() };
         let to_srgb =
             profile.create_transform_16bit(Layout::Rgba, &ColorProfile::new_srgb(), Layout::Rgb, options).ok()?;
         let step = |at: usize| (at as f32 / (PRINTED - 1) as f32 * 65_535.0).round() as u16;

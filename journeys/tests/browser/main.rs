@@ -11,6 +11,7 @@ mod finishing;
 mod hands;
 mod journey;
 mod presses;
+mod printing;
 mod process;
 mod series;
 mod sizes;

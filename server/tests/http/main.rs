@@ -96,6 +96,7 @@ mod jobs;
 mod keeping;
 mod living;
 mod pictures;
+mod printing;
 
 fn title(base: u64, title: &str) -> Value {
     json!({ "base": base, "act": { "act": "setTitle", "title": title } })

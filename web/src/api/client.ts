@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, Arrangements, Checked, Clipping, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FoundSubject, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, SheetSetup, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
+  ActRequest, ActResponse, Arrangements, Checked, Clipping, ClothCard, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FoundSubject, Good, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OrderCard, OrderWish, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, ProofCard, QuoteCard, SheetSetup, ShopCard, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -63,6 +63,10 @@ async function blob(path: string, wish: unknown): Promise<Blob> {
 }
 
 const job = (id: string) => `/api/jobs/${encodeURIComponent(id)}`
+
+/** Where artwork is looked at: on which thing, in which of its areas, in which colour. */
+export interface Worn { good: string; area: number; colour: string }
+const worn = (of: Worn) => new URLSearchParams({ good: of.good, area: String(of.area), colour: of.colour })
 
 /** What is treated: an item, or the group it is in as a whole. */
 export interface Treated { item: string; group?: string }
@@ -153,6 +157,16 @@ export const api = {
   sheetGuide: (id: string, wish: PrintWish) => blob(`${job(id)}/sheets/guide`, wish),
   printed: (work: string) => `/api/work/${work}/printed`,
   keepSheets: (name: string, setup: SheetSetup) => ask<void>(`/api/kept/sheets/${encodeURIComponent(name)}`, 'PUT', setup),
+  shop: () => ask<ShopCard>('/api/shop'),
+  quote: (id: string, piece: string, wish: OrderWish) => ask<QuoteCard>(`${job(id)}/pieces/${piece}/quote`, 'POST', wish),
+  order: (id: string, piece: string, wish: OrderWish) => ask<OrderCard>(`${job(id)}/pieces/${piece}/orders`, 'POST', wish),
+  orders: (id: string) => ask<OrderCard[]>(`${job(id)}/orders`),
+  ordered: (order: string) => `/api/orders/${order}/file`,
+  proof: (id: string, side: string) => ask<ProofCard>(`${job(id)}/sides/${side}/proof`),
+  proofPicture: (id: string, side: string, w: number, stamp: number | string) => `${job(id)}/sides/${side}/proof/picture?w=${w}&r=${stamp}`,
+  goods: () => ask<Good[]>('/api/goods'),
+  worn: (id: string, side: string, of: Worn) => ask<ClothCard>(`${job(id)}/sides/${side}/worn?${worn(of)}`),
+  wornPicture: (id: string, side: string, of: Worn, w: number, stamp: number | string) => `${job(id)}/sides/${side}/worn/picture?${worn(of)}&w=${w}&r=${stamp}`,
   list: (id: string, piece: string) => ask<ListCard | null>(`${job(id)}/pieces/${piece}/list`),
   async takeList(id: string, piece: string, body: Blob | string, name: string): Promise<ListCard> {
     const response = await send(`${job(id)}/pieces/${piece}/list?${new URLSearchParams({ name })}`, { method: 'POST', body })

@@ -5,6 +5,7 @@ import type { Act, Blend, Gift, Paint, Property } from '../generated/types'
 import { RATIO_WHOLE, toRatio } from '../measures'
 import { useBench } from '../stores/bench'
 import { blendNames } from '../darkroom/names'
+import CodeFields from '../edit/CodeFields.vue'
 import ColorPick from '../edit/ColorPick.vue'
 import ChoiceField from '../parts/ChoiceField.vue'
 import MeasureField from '../parts/MeasureField.vue'
@@ -28,6 +29,7 @@ import TypeFields from '../edit/TypeFields.vue'
 import { useType } from '../edit/use-type'
 import ActMenu from '../parts/ActMenu.vue'
 import FoldGroup from '../parts/FoldGroup.vue'
+import FinishFields from './FinishFields.vue'
 import GroupFields from '../arrange/GroupFields.vue'
 
 /** The card of what is selected: only what it has. */
@@ -41,7 +43,7 @@ const titles: Record<string, string> = {
   headline: 'Headline', support: 'Second line', when: 'When', where: 'Where', detail: 'Text', price: 'Price', action: 'Call to action', contact: 'Contact', smallPrint: 'Small print',
   mark: 'Mark', mainPicture: 'Main picture', picture: 'Picture', panel: 'Panel', ornament: 'Ornament',
 }
-const title = computed(() => (only.value ? (titles[only.value.part] ?? 'Item') : `${many.value.length} items`))
+const title = computed(() => (only.value ? (only.value.content.kind === 'code' ? 'Code to scan' : (titles[only.value.part] ?? 'Item')) : `${many.value.length} items`))
 const shared = computed(() => (only.value ? bench.shownIn(only.value.item.kin) : 0))
 let gesture = `card-${crypto.randomUUID()}`
 
@@ -148,6 +150,7 @@ function share(what: Kept | 'all' | 'none') {
       </header>
       <div class="common">
         <TypeFields v-if="isWords" :items="many" />
+        <CodeFields v-if="only && only.content.kind === 'code'" :key="`code-${only.item.id}`" :plain="only" />
         <PictureFields v-if="only && only.content.kind === 'picture'" :plain="only" @zoom="emit('zoom', $event)" />
         <DrawingFields v-if="only && only.content.kind === 'drawing'" :key="only.item.id" :plain="only" />
         <ColorPick v-if="isWords && lettersOf.part.value" label="Letters" :tint="lettersOf.own.value.tint ?? flat?.tint ?? null" @live="lettersOf.liveTint" @done="lettersOf.doneTint" />
@@ -193,6 +196,7 @@ function share(what: Kept | 'all' | 'none') {
     <div v-else class="nothing">
       <h2>{{ bench.piece?.name }}</h2>
       <p class="quiet">Nothing is selected. Click something on the sheet to change it; double-click words to type, a picture to move it in its frame.</p>
+      <FinishFields v-if="bench.piece && bench.piece.format.unit !== 'px'" :piece="bench.piece" />
       <FoldGroup name="keys" title="Keys"><dl class="keys">
         <dt>Arrows</dt><dd>move by one, with Shift by ten</dd>
         <dt>Enter</dt><dd>edit what is selected</dd>

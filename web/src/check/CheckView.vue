@@ -11,6 +11,7 @@ import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
 import { useNotices } from '../stores/notices'
 import { useOpenJob } from '../stores/use-open-job'
+import ProofSheet from './ProofSheet.vue'
 import SeenSmall from './SeenSmall.vue'
 
 /** What should be looked at before the job leaves, worst first, each with where it is and what would put it right. */
@@ -22,7 +23,7 @@ const router = useRouter()
 
 useOpenJob(() => props.job)
 
-const view = ref<'findings' | 'small'>('findings')
+const view = ref<'findings' | 'small' | 'printed'>('findings')
 const found = ref<Checked[] | null>(null)
 const look = useDebounceFn(async () => {
   if (!bench.job) return
@@ -107,6 +108,7 @@ async function go(one: Checked) {
           <ElRadioGroup v-model="view" size="small" aria-label="What is shown">
             <ElRadioButton value="findings">Findings</ElRadioButton>
             <ElRadioButton value="small">Seen small</ElRadioButton>
+            <ElRadioButton value="printed">As printed</ElRadioButton>
           </ElRadioGroup>
         </div>
         <p v-if="found && !open.length" class="quiet">Every size reads, fits and keeps clear of the edges. It can be handed over.</p>
@@ -130,7 +132,8 @@ async function go(one: Checked) {
           </ul>
         </FoldGroup>
       </section>
-      <section v-if="view === 'small' || (all && !chosen)" class="small scroll" aria-label="Seen small"><SeenSmall /></section>
+      <ProofSheet v-if="view === 'printed'" :side="side?.id ?? bench.sideId" />
+      <section v-else-if="view === 'small' || (all && !chosen)" class="small scroll" aria-label="Seen small"><SeenSmall /></section>
       <section v-else class="there" :aria-label="piece ? `${piece.name}, where it is` : 'Where it is'">
         <div v-if="piece && side && chosen" class="sheet" :style="shape">
           <img :class="{ checks: !side.ground }" :src="api.sheetPicture(bench.job.id, side.id, 1024, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)" :alt="piece.name" />

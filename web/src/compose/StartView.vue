@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ArrowLeft, Images, Search, X } from '@lucide/vue'
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
-import { ElInput } from 'element-plus'
+import { ElCheckbox, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
@@ -55,6 +55,10 @@ const preview = computed(() => shown.value?.id ?? 'square-post')
 const aspect = computed(() => (shown.value ? shown.value.format.size.w / shown.value.format.size.h : 1))
 const wide = computed(() => (aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 164 : 208))
 
+/** A piece on paper may have a back from the start; places that are folded have their sides anyway. */
+const backs = ref(false)
+const mayHaveBacks = computed(() => chosen.value.some((place) => place.format.unit !== 'px' && !place.sides.length))
+
 /** The lines a blank sheet begins with. */
 const grid = ref<Grid | null>(null)
 const grids = ref<GridCard[]>([])
@@ -71,7 +75,7 @@ async function start(design: string | null, pictures = false) {
   making.value = true
   try {
     const places = chosen.value.length ? chosen.value.map((place) => place.id) : ['square-post']
-    const { id } = await api.start({ design, places, words: given.value, ...(design === null && grid.value ? { grid: grid.value } : {}) })
+    const { id } = await api.start({ design, places, words: given.value, ...(backs.value && mayHaveBacks.value ? { backs: true } : {}), ...(design === null && grid.value ? { grid: grid.value } : {}) })
     await router.push({ name: 'bench', params: { job: id, step: pictures ? 'pictures' : 'words' } })
     if (pictures) bench.arranging = []
     // What was asked for is a job now: the next one begins anew.
@@ -108,6 +112,7 @@ async function start(design: string | null, pictures = false) {
     <section class="says scroll" aria-labelledby="says">
       <h2 id="says">What does it say?</h2>
       <p class="quiet">All of this may wait. What you leave empty takes no room.</p>
+      <ElCheckbox v-if="mayHaveBacks" v-model="backs" label="With a back, blank to begin with" data-field="backs" />
       <label v-for="row in asked" :key="row.part">
         <span>{{ row.label }}</span>
         <ElInput v-model="words[row.part]" type="textarea" :autosize="{ minRows: 1, maxRows: 6 }" resize="none" :placeholder="row.hint" :name="row.part" />

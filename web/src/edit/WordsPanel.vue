@@ -30,14 +30,15 @@ function change(p: Plain, text: string) {
   void bench.act({ act: 'say', item: p.item.id, text }, gesture.value)
 }
 
-async function add(part: Part) {
+async function add(part: Part | 'code') {
+  if (part === 'code') return void bench.add({ kind: 'code', says: { kind: 'address', address: '' } })
   const [made] = await bench.add({ kind: 'words', part })
   if (made) await bench.type(made)
 }
 
-const roles: { part: Part; name: string }[] = [
+const roles: { part: Part | 'code'; name: string; apart?: boolean }[] = [
   { part: 'headline', name: 'Headline' }, { part: 'support', name: 'Second line' }, { part: 'detail', name: 'Text' }, { part: 'when', name: 'When' }, { part: 'where', name: 'Where' }, { part: 'price', name: 'Price' },
-  { part: 'action', name: 'Call to action' }, { part: 'smallPrint', name: 'Small print' },
+  { part: 'action', name: 'Call to action' }, { part: 'smallPrint', name: 'Small print' }, { part: 'code', name: 'A code to scan', apart: true },
 ]
 
 const contacts = ref<string | null>(null)
@@ -64,7 +65,7 @@ function sharing(p: Plain): string {
   <section aria-labelledby="words-title">
     <div class="panel-head">
       <h2 id="words-title">Words</h2>
-      <ActMenu label="Add a text" :entries="roles.map((role) => ({ value: role.part, name: role.name }))" @done="add"><Plus :size="14" />Add a text</ActMenu>
+      <ActMenu label="Add a text" :entries="roles.map((role) => ({ value: role.part, name: role.name, ...(role.apart ? { apart: true } : {}) }))" @done="add"><Plus :size="14" />Add a text</ActMenu>
     </div>
     <p v-if="!lines.length" class="quiet">There are no words on this side yet. Add a text and type on the sheet.</p>
     <ol>

@@ -3276,9 +3276,9 @@ piece: PieceId,
  */
 side: SideId, 
 /**
- * With which item.
+ * With which item; nothing where it is about the side as a whole.
  */
-item: ItemId, 
+item?: ItemId, 
 /**
  * A plain sentence: what it is, and what will happen.
  */
@@ -3348,7 +3348,7 @@ rows: number,
  */
 cells: string, };
 
-export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels" | "misspelt" | "leftOver" | "quietHeadline" | "unevenGaps" | "nearlyInLine" | "fileTooLarge";
+export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels" | "misspelt" | "leftOver" | "quietHeadline" | "unevenGaps" | "nearlyInLine" | "fileTooLarge" | "thinLine" | "onFold" | "inHole" | "smallInInks" | "tooMuchInk" | "duller" | "codeUnread" | "emptySide";
 
 export type Likeness = "kind" | "colour" | "words" | "family";
 
@@ -3962,6 +3962,128 @@ ground?: Tint | null,
  */
 mark?: AssetId | null, };
 
+export type ProofColour = { 
+/**
+ * What it is called, where it is shared.
+ */
+name: string | null, 
+/**
+ * As it is seen.
+ */
+seen: Color, 
+/**
+ * As it is printed.
+ */
+printed: Color, 
+/**
+ * How far apart they look, by CIEDE2000.
+ */
+off: number, 
+/**
+ * Cyan, magenta, yellow and black, in per cent.
+ */
+inks: [number, number, number, number], };
+
+export type ProofCard = { 
+/**
+ * Its flat colours, those that change most first.
+ */
+colours: Array<ProofColour>, 
+/**
+ * Share of the side that prints much duller than it is seen, 0 to 1.
+ */
+dull: number, 
+/**
+ * The most ink anywhere on it, in per cent.
+ */
+most_ink: number, 
+/**
+ * What the paper takes, in per cent.
+ */
+limit: number, 
+/**
+ * What is proofed, in plain words.
+ */
+says: string, };
+
+export type Good = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * Width and height of its picture.
+ */
+view: [number, number], 
+/**
+ * Its outline, as path data.
+ */
+outline: string, 
+/**
+ * Seams and folds, as path data.
+ */
+seams: string, 
+/**
+ * Where it can be printed.
+ */
+areas: Array<GoodArea>, 
+/**
+ * The colours it comes in.
+ */
+colours: Array<Color>, };
+
+export type GoodArea = { 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * Width and height that can be printed, in millimetres.
+ */
+size: [number, number], 
+/**
+ * Left, top and width of it on the picture of the thing, in units of that.
+ */
+at: [number, number, number], 
+/**
+ * What is not to be crossed in it, from its left, as shares of its width: the seam or the handle.
+ */
+clear?: Array<[number, number]>, };
+
+export type ClothCard = { 
+/**
+ * Width and height at which it is printed, in millimetres.
+ */
+size: [number, number], 
+/**
+ * Share of the artwork that is seen on this colour, 0 to 1.
+ */
+seen: number, 
+/**
+ * Share of it that is neither ink nor cloth, 0 to 1.
+ */
+soft: number, 
+/**
+ * The thinnest line at that size, in millimetres; nothing where there is none.
+ */
+thinnest: number | null, 
+/**
+ * The fewest pixels an inch of its pictures at that size; nothing without any.
+ */
+ppi: number | null, 
+/**
+ * What should be looked at, in plain words.
+ */
+says: Array<string>, 
+/**
+ * What is fine, in one line.
+ */
+fine: string, };
+
 export type ListColumn = { 
 /**
  * What it is called.
@@ -4097,6 +4219,10 @@ backs: Backs | null,
  * What is laid how.
  */
 kind: SheetKind, 
+/**
+ * Colours in the four process inks.
+ */
+process: boolean, 
 /**
  * Hundredths of what a sheet costs; 0 where that is not known.
  */
@@ -5076,9 +5202,13 @@ own: boolean, } | { "act": "redesign",
  */
 design: string, } | { "act": "putRight", 
 /**
- * With which item.
+ * On which side.
  */
-item: ItemId, 
+side: SideId, 
+/**
+ * With which item; nothing where it is about the side as a whole.
+ */
+item?: ItemId, 
 /**
  * What was the matter.
  */
@@ -5990,6 +6120,10 @@ same: boolean, };
 
 export type StartRequest = { 
 /**
+ * With a back, where a place is on paper and has one side.
+ */
+backs?: boolean, 
+/**
  * The design; nothing means a blank sheet.
  */
 design: string | null, 
@@ -6090,7 +6224,15 @@ bleed: boolean,
 /**
  * Adds crop marks and a slug around the bleed, PDF.
  */
-marks: boolean, };
+marks: boolean, 
+/**
+ * Colours in the four process inks, PDF.
+ */
+process?: boolean, 
+/**
+ * For archives, PDF.
+ */
+lasting?: boolean, };
 
 export type FileCard = { 
 /**
@@ -6441,6 +6583,98 @@ kind: FileKind,
  * With the bleed.
  */
 bleed?: boolean, };
+
+export type ShopPaper = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * What setting up costs, in hundredths.
+ */
+setup: number, 
+/**
+ * What 100 pieces of the size of a card cost on one side, in hundredths.
+ */
+hundred: number, };
+
+export type OrderWish = { 
+/**
+ * On which paper.
+ */
+paper: string, 
+/**
+ * How many.
+ */
+count: number, };
+
+export type OrderState = "rejected" | "accepted" | "printing" | "cutting" | "ready";
+
+export type ShopCard = { 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * What it prints on.
+ */
+papers: Array<ShopPaper>, 
+/**
+ * How many an order begins with.
+ */
+count: number, };
+
+export type QuoteCard = { 
+/**
+ * In hundredths.
+ */
+price: number, 
+/**
+ * What it is for.
+ */
+says: string, };
+
+export type OrderCard = { 
+/**
+ * Identity.
+ */
+id: string, 
+/**
+ * Name of the piece.
+ */
+piece: string, 
+/**
+ * The revision of the job that was printed.
+ */
+revision: number, 
+/**
+ * When it was placed, in milliseconds since 1970 UTC.
+ */
+at: number, 
+/**
+ * On which paper.
+ */
+paper: string, 
+/**
+ * How many.
+ */
+count: number, 
+/**
+ * What it costs, in hundredths.
+ */
+price: number, 
+/**
+ * Where it is.
+ */
+state: OrderState, 
+/**
+ * Why it was sent back, where it was.
+ */
+reasons: Array<string>, };
 
 /** Fine units of a stored length in one inch. */
 export const FINE_UNITS_PER_INCH = 914400

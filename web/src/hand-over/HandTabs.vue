@@ -1,10 +1,12 @@
 <script setup lang="ts">
 /** The ways a job leaves: as files, on sheets of paper, once for each row of a list. */
-defineProps<{ way: 'hand-over' | 'sheets' | 'list'; job: string }>()
+defineProps<{ way: 'hand-over' | 'sheets' | 'list' | 'shop' | 'cloth'; job: string }>()
 const ways = [
   { way: 'hand-over', name: 'Files' },
   { way: 'sheets', name: 'Print sheets' },
   { way: 'list', name: 'From a list' },
+  { way: 'shop', name: 'Print shop' },
+  { way: 'cloth', name: 'On cloth' },
 ]
 </script>
 

@@ -5,7 +5,7 @@ import { toCssPx } from '../measures'
 import type { Viewport } from './use-viewport'
 
 /** Trim, bleed and safe area as overlays. They belong to the format and never leave in a file. */
-const props = defineProps<{ viewport: Viewport; piece: Piece; edges: boolean; outside: boolean; busy: boolean }>()
+const props = defineProps<{ viewport: Viewport; piece: Piece; edges: boolean; outside: boolean; busy: boolean; cut?: boolean; back?: boolean }>()
 
 const box = (by: number) => {
   const { view } = props.viewport
@@ -26,6 +26,35 @@ const whole = computed(() => `M0 0H${props.viewport.width.value}V${props.viewpor
 const trim = computed(() => box(0))
 const bleed = computed(() => toCssPx(props.piece.format.bleed))
 const safe = computed(() => toCssPx(props.piece.format.safe))
+
+const finish = computed(() => props.piece.format.finish ?? {})
+const round = (b: ReturnType<typeof box>, radius: number) => {
+  const r = Math.max(0, Math.min(radius, b.w / 2, b.h / 2))
+  return `M${b.x + r} ${b.y}h${b.w - 2 * r}a${r} ${r} 0 0 1 ${r} ${r}v${b.h - 2 * r}a${r} ${r} 0 0 1 ${-r} ${r}h${2 * r - b.w}a${r} ${r} 0 0 1 ${-r} ${-r}v${2 * r - b.h}a${r} ${r} 0 0 1 ${r} ${-r}Z`
+}
+const corners = computed(() => toCssPx(finish.value.corners ?? 0) * props.viewport.view.scale)
+const circle = (x: number, y: number, r: number) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`
+const at = (x: number, y: number) => ({ x: props.viewport.view.x + toCssPx(x) * props.viewport.view.scale, y: props.viewport.view.y + toCssPx(y) * props.viewport.view.scale })
+const hole = computed(() => {
+  const own = finish.value.hole
+  if (!own) return null
+  // The back is seen from behind.
+  const middle = at(props.back ? props.piece.format.size.w - own.at.x : own.at.x, own.at.y)
+  const half = (wide: number) => (toCssPx(wide) * props.viewport.view.scale) / 2
+  return { punched: circle(middle.x, middle.y, half(own.across)), ring: own.eyelet ? circle(middle.x, middle.y, half(own.eyelet)) : '' }
+})
+const folds = computed(() => {
+  const own = finish.value.folds
+  const { w, h } = props.piece.format.size
+  return (own?.at ?? []).map((line) => {
+    const from = own!.level ? at(0, line) : at(props.back ? w - line : line, 0)
+    const to = own!.level ? at(w, line) : at(props.back ? w - line : line, h)
+    return `M${from.x} ${from.y}L${to.x} ${to.y}`
+  }).join('')
+})
+/** What is left when the cutter is off by a millimetre, inward and outward. */
+const off = 96 / 25.4
+
 </script>
 
 <template>
@@ -43,7 +72,19 @@ const safe = computed(() => toCssPx(props.piece.format.safe))
       <path v-if="safe > 0" :d="busy ? path(box(-safe)) : ticks(box(-safe))" class="safe light" :class="{ whole: busy }" />
       <path v-if="safe > 0" :d="busy ? path(box(-safe)) : ticks(box(-safe))" class="safe" :class="{ whole: busy }" />
     </template>
-    <path :d="path(trim)" class="hair" />
+    <template v-if="cut">
+      <path :d="`${whole}${round(trim, corners)}`" fill-rule="evenodd" fill="var(--stage)" />
+      <path v-if="hole" :d="hole.punched" fill="var(--stage)" />
+      <path :d="round(box(-off), corners - off * viewport.view.scale)" class="slip light" />
+      <path :d="round(box(-off), corners - off * viewport.view.scale)" class="slip" />
+    </template>
+    <path :d="round(trim, corners)" class="hair" />
+    <template v-if="edges || cut">
+      <path v-if="folds" :d="folds" class="fold light" />
+      <path v-if="folds" :d="folds" class="fold" />
+      <path v-if="hole" :d="hole.punched" class="hair" />
+      <path v-if="hole?.ring" :d="hole.ring" class="hair ring" />
+    </template>
   </g>
 </template>
 
@@ -57,6 +98,37 @@ const safe = computed(() => toCssPx(props.piece.format.safe))
   stroke: var(--mark-dark);
   stroke-opacity: 0.55;
   stroke-width: 1;
+}
+
+.fold {
+  fill: none;
+  stroke: var(--mark-dark);
+  stroke-width: 1;
+  stroke-dasharray: 14 4 2 4;
+}
+
+.fold.light {
+  stroke: var(--mark-light);
+  stroke-opacity: 0.7;
+  stroke-width: 3;
+}
+
+.ring {
+  stroke-dasharray: 3 2;
+}
+
+.slip {
+  fill: none;
+  stroke: var(--mark-dark);
+  stroke-width: 1;
+  stroke-dasharray: 2 3;
+}
+
+.slip.light {
+  stroke: var(--mark-light);
+  stroke-width: 2.5;
+  stroke-dasharray: none;
+  stroke-opacity: 0.6;
 }
 
 .safe {

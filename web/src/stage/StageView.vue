@@ -34,6 +34,14 @@ const viewport = useViewport(element, toRef(bench, 'sheet'))
 const gestures = useGestures(element, viewport, typingLayer)
 const fingers = useFingers(element, viewport, () => void gestures.giveUp())
 const router = useRouter()
+/** Every second side is a back, seen from behind. */
+const back = computed(() => (bench.piece?.sides.findIndex((side) => side.id === bench.sideId) ?? 0) % 2 === 1)
+/** What lies behind this side on the same paper. */
+const behind = computed(() => {
+  const sides = bench.piece?.sides ?? []
+  const at = sides.findIndex((side) => side.id === bench.sideId)
+  return sides[back.value ? at - 1 : at + 1] ?? null
+})
 const shown = useLocalStorage<Shown>('vatman-shown', { outside: true, edges: true, lines: true, rulers: false })
 const space = ref(false)
 
@@ -398,8 +406,10 @@ defineExpose({ place, remove, zoomPicture })
         <g :transform="transform">
           <rect :width="bench.sheet.width" :height="bench.sheet.height" fill="url(#clear-checks)" />
           <SheetDrawing />
+          <!-- The other side, seen through the paper: mirrored. -->
+          <image v-if="shown.through && behind" class="through" :href="api.sheetPicture(bench.job!.id, behind.id, 900, bench.revision)" :width="bench.sheet.width" :height="bench.sheet.height" :transform="`translate(${bench.sheet.width} 0) scale(-1 1)`" opacity="0.38" preserveAspectRatio="none" />
         </g>
-        <FormatMarks v-if="bench.piece" :viewport="viewport" :piece="bench.piece" :edges="shown.edges" :outside="shown.outside" :busy="gestures.ghosts.size > 0" />
+        <FormatMarks v-if="bench.piece" :viewport="viewport" :piece="bench.piece" :edges="shown.edges" :outside="shown.outside" :cut="shown.cut ?? false" :back="back" :busy="gestures.ghosts.size > 0" />
         <GuideMarks v-if="bench.piece && shown.lines" :viewport="viewport" :rulers="shown.rulers" />
         <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
         <g v-if="ghost" class="ghost" :transform="transform" aria-hidden="true">

@@ -11,6 +11,8 @@ export interface Shown {
   edges: boolean
   lines: boolean
   rulers: boolean
+  cut?: boolean
+  through?: boolean
 }
 defineProps<{ viewport: Viewport; shown: Shown }>()
 const emit = defineEmits<{ show: [what: keyof Shown]; selection: [] }>()
@@ -18,6 +20,7 @@ const bench = useBench()
 
 const entries: { value: keyof Shown; name: string }[] = [
   { value: 'outside', name: 'What lies outside the sheet' }, { value: 'edges', name: 'Trim, bleed and safe area' }, { value: 'lines', name: 'Guides' }, { value: 'rulers', name: 'Rulers; pull a guide out of them' },
+  { value: 'cut', name: 'As it will be cut' }, { value: 'through', name: 'The back, through the paper' },
 ]
 </script>
 

@@ -156,7 +156,17 @@ fn steps(plan: &PrintPlan, piece: Option<&Piece>) -> Vec<PlanStep> {
     let Some(sheet) = plan.sheets.first() else { return Vec::new() };
     let trims: Vec<Rect> = sheet.front.iter().map(|side| side.trim).collect();
     let says = |cuts: &Cuts| {
-        let at: Vec<String> = cuts.at.iter().map(|at| length(piece, *at)).collect();
+        // The unit is said once.
+        let last = cuts.at.len().saturating_sub(1);
+        let at: Vec<String> = cuts
+            .at
+            .iter()
+            .enumerate()
+            .map(|(n, at)| {
+                let whole = length(piece, *at);
+                if n == last { whole } else { whole.split(' ').next().unwrap_or_default().to_owned() }
+            })
+            .collect();
         let at = match at.as_slice() {
             [rest @ .., last] if !rest.is_empty() => format!("{} and {last}", rest.join(", ")),
             all => all.join(""),

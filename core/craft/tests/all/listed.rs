@@ -106,7 +106,9 @@ fn every_row_is_in_the_pdf_in_its_order() {
     run("qpdf", &["--check", &path]);
     let said = |path: &str| -> Vec<String> {
         let text = run("pdftotext", &["-raw", path, "-"]);
-        text.lines().filter(|line| line.starts_with("Guest")).map(str::to_owned).collect()
+        // Readers may break lines of letters that stand on their side.
+        let words: Vec<&str> = text.split_whitespace().collect();
+        words.windows(2).filter(|two| two[0] == "Guest").map(|two| two.join(" ")).collect()
     };
     assert_eq!(said(&path), names);
     let copies = [Copies { piece: piece.id.clone(), count: None }];
