@@ -120,7 +120,7 @@ fn written(print: &Straight, out: &Path, quality: u8) -> Result<Vec<u8>, String>
         "png" => encode_png(print, 72),
         "jpg" | "jpeg" => encode_jpeg(&print.clone().premultiplied(), quality, [255; 3], 72),
         "webp" => encode_webp_lossy(print, quality),
-        "tif" | "tiff" => encode_tiff(print),
+        "tif" | "tiff" => encode_tiff(print, 300),
         _ => return Err(format!("{} should end in .png, .jpg, .webp or .tif.", out.display())),
     }
     .map_err(|error| error.to_string())

@@ -4,9 +4,9 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 use vatman_craft::{
-    BadRow, Copies, FileParts, Filled, Filling, OutputFile, PlanCard, PrintPlan, Printed, SheetKind, SheetSetup,
-    Studio, Table, fill_rows, guess, list_columns, list_fields, plan_card, plan_sheets, sheet_picture, slug, spilling,
-    write_guide, write_sheets, zip_files,
+    BadRow, Copies, FileParts, Filled, Filling, FittedSize, OutputFile, PlanCard, PrintPlan, Printed, SheetKind,
+    SheetSetup, Studio, Table, fill_rows, fitted_size, guess, list_columns, list_fields, plan_card, plan_sheets,
+    sheet_picture, slug, spilling, write_guide, write_sheets, zip_files,
 };
 use vatman_document::{AssetId, Job, JobId, Piece, PieceId, Record};
 use vatman_photo::encode_png;
@@ -170,6 +170,16 @@ impl Printing {
         let found = self.found(id, wish)?;
         let plan = found.plan(&wish.setup)?;
         Ok(plan_card(&self.studio, &found.job, &plan, &wish.setup))
+    }
+
+    /// The size at which so many of the first piece fit across and down.
+    ///
+    /// # Errors
+    /// A problem where nothing would be left of it.
+    pub fn size(&self, id: &JobId, wish: &PrintWish, (across, down): (u32, u32)) -> Result<FittedSize, Problem> {
+        let found = self.found(id, wish)?;
+        let piece = find_piece(&found.job, &found.copies[0].piece)?;
+        Ok(fitted_size(piece, &wish.setup, across.clamp(1, 100), down.clamp(1, 100))?)
     }
 
     /// Where everything lies, in inches and millimetres.

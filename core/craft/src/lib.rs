@@ -137,6 +137,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         Backs,
         SheetSetup,
         PositionCard,
+        FittedSize,
         PlanStep,
         Tight,
         PlanCard

@@ -142,6 +142,12 @@ pub enum Refusal {
     /// An arrangement there is not.
     #[error("There is no such arrangement for these pictures.")]
     NoSuchArrangement,
+    /// Nothing about the maker that a back could say.
+    #[error("This side has no mark, place or contact lines that a back could say. Add a blank side instead.")]
+    NoDetails,
+    /// So many of a piece that nothing is left of it.
+    #[error("So many leave less than 8 mm of each piece. Choose fewer, or larger paper.")]
+    NoSizeLeft,
     /// What is asked of a code is asked of something else.
     #[error("Only a code says something to be scanned.")]
     NoCode,

@@ -1,6 +1,5 @@
 //! Writing picture files.
 
-use image::ImageEncoder as _;
 use thiserror::Error;
 
 use crate::{Premultiplied, Straight};
@@ -115,10 +114,13 @@ pub fn encode_gif(pixels: &Straight) -> Result<Vec<u8>, EncodeError> {
 ///
 /// # Errors
 /// [`EncodeError`] where the encoder fails, which it does not for sound buffers.
-pub fn encode_tiff(pixels: &Straight) -> Result<Vec<u8>, EncodeError> {
+pub fn encode_tiff(pixels: &Straight, ppi: u32) -> Result<Vec<u8>, EncodeError> {
+    let wrong = |error: tiff::TiffError| EncodeError(error.to_string());
     let mut out = std::io::Cursor::new(Vec::new());
-    image::codecs::tiff::TiffEncoder::new(&mut out)
-        .write_image(pixels.data(), pixels.width(), pixels.height(), image::ExtendedColorType::Rgba8)
-        .map_err(|error| EncodeError(error.to_string()))?;
+    let mut encoder = tiff::encoder::TiffEncoder::new(&mut out).map_err(wrong)?;
+    let mut picture =
+        encoder.new_image::<tiff::encoder::colortype::RGBA8>(pixels.width(), pixels.height()).map_err(wrong)?;
+    picture.resolution(tiff::tags::ResolutionUnit::Inch, tiff::encoder::Rational { n: ppi, d: 1 });
+    picture.write_data(pixels.data()).map_err(wrong)?;
     Ok(out.into_inner())
 }

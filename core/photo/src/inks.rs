@@ -129,7 +129,8 @@ impl Inks {
             let mixture = self.separated[index];
             (0..4).for_each(|i| sum[i] += mixture[i] * weight);
         }
-        sum
+        // Rounding may put a share a hair beyond.
+        sum.map(|share| share.clamp(0.0, 1.0))
     }
 
     /// How a colour of encoded sRGB looks when it is printed.

@@ -113,6 +113,13 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
     browser.driver().goto(format!("{job}/hand-over")).await?;
     browser.find(".files > ul li").await?;
     look("hand over").await?;
+    for (way, there) in
+        [("sheets", "[data-plan], .refused"), ("list", ".columns"), ("shop", ".orders"), ("cloth", "[data-fine]")]
+    {
+        browser.driver().goto(format!("{job}/hand-over/{way}")).await?;
+        browser.find(there).await?;
+        look(&format!("hand over, {way}")).await?;
+    }
     browser.driver().goto(format!("{job}/sizes")).await?;
     browser.find("img").await?;
     look("sizes").await?;

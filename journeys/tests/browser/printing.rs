@@ -23,7 +23,11 @@ fn pages(pdf: &Path) -> usize {
 /// Chooses one of a choice by its value.
 async fn choose(browser: &Browser, field: &str, value: &str) -> WebDriverResult<()> {
     browser.click(&format!("[data-field='{field}'] .el-select__wrapper")).await?;
-    browser.click(&format!(".el-select-dropdown__item[data-value='{value}']")).await
+    // The list slides open; what it holds is there at once.
+    let pick = format!(
+        "[...document.querySelectorAll(\".el-select-dropdown__item[data-value='{value}']\")].find((one) => one.checkVisibility()).click()"
+    );
+    browser.driver().execute(pick, Vec::new()).await.map(drop)
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -150,6 +154,7 @@ async fn colours_are_seen_as_printed_and_artwork_on_cloth() -> WebDriverResult<(
     };
     let driver = browser.driver();
     driver.goto(format!("{}/jobs/{}/check", served.address, of("Business card"))).await?;
+    browser.find(".check .list .head label").await?;
     driver.execute("[...document.querySelectorAll('.head label')].find((one) => one.textContent.includes('As printed')).click()", Vec::new()).await?;
     browser.until("both are shown", "return document.querySelectorAll('.proof figure img').length === 2 && document.querySelectorAll('.proof tbody tr').length > 1").await?;
     browser.pictures_arrive().await?;

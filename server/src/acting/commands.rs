@@ -1,20 +1,20 @@
 //! What each act means: the change it leads to.
 
 use vatman_craft::{
-    Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, Subject, add, add_area, add_colour,
-    add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, add_subject, align, apply_palette,
-    arrange_pictures, arranged, auto_step, call_out, change_backing, change_code, change_cut, change_effect,
-    change_group_look, change_guides, change_line, change_stack, change_type, combine, combine_otherwise, connect,
-    crop_by, cut_out_by, cut_stroke, cut_to, distribute, drop_effect, drop_spot, drop_step, drop_tie, duplicate,
-    duplicate_piece, everywhere, frame_around, frame_from, frame_with_words, free_place, give, group, keep_content,
-    keep_property, lay_over, level_picture, light_group, link_colour, map_to_palette, match_size, mirror, move_by,
-    move_edge, move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot, palettes, paste,
-    paste_look, pen_thickness, put_at, put_back, put_below, put_on, recolour, refit, release, remove, rename_colour,
-    reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box, set_fill,
-    set_finish, set_fit, set_flags, set_focus, set_frost, set_ground, set_ink, set_opacity, set_outline, set_step,
-    set_steps, set_tie_length, set_type_size, set_upright, show_picture, show_whole, spread_ground, spread_guides,
-    stack, style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy, tie,
-    toggle_letters, trace_picture, treat_alike, turn_picture, turn_to, turn_together, ungroup,
+    Addition, ContactKind, ContactLine, Ground, Inks, NewLines, Refusal, Step, Subject, add, add_area, add_back,
+    add_colour, add_contacts, add_elsewhere, add_guide, add_layers, add_side, add_step, add_subject, align,
+    apply_palette, arrange_pictures, arranged, auto_step, call_out, change_backing, change_code, change_cut,
+    change_effect, change_group_look, change_guides, change_line, change_stack, change_type, combine,
+    combine_otherwise, connect, crop_by, cut_out_by, cut_stroke, cut_to, distribute, drop_effect, drop_spot, drop_step,
+    drop_tie, duplicate, duplicate_piece, everywhere, frame_around, frame_from, frame_with_words, free_place, give,
+    group, keep_content, keep_property, lay_over, level_picture, light_group, link_colour, map_to_palette, match_size,
+    mirror, move_by, move_edge, move_guide, move_step, neutral_step, opposite, over_everything, paint_mask, paint_spot,
+    palettes, paste, paste_look, pen_thickness, put_at, put_back, put_below, put_on, recolour, refit, release, remove,
+    rename_colour, reorder, repaint, replace_colour, replace_removed, resize, say, scale_together, set_blend, set_box,
+    set_fill, set_finish, set_fit, set_flags, set_focus, set_frost, set_ground, set_ink, set_opacity, set_outline,
+    set_step, set_steps, set_tie_length, set_type_size, set_upright, show_picture, show_whole, spread_ground,
+    spread_guides, stack, style_letters, subject_in_front, swap_colours, swap_drawing, swap_pictures, take_apart, tidy,
+    tie, toggle_letters, trace_picture, treat_alike, turn_picture, turn_to, turn_together, ungroup,
 };
 use vatman_document::{Command, Hand, ItemId, Job, Outline, Paint, Piece, Standing, Target};
 use vatman_units::{Rect, Size};
@@ -177,6 +177,7 @@ impl Acting {
             Act::RemovePiece { piece } => plain(Command::RemovePiece { piece: piece.clone() }),
             Act::MovePiece { piece, index } => plain(Command::MovePiece { piece: piece.clone(), index: *index }),
             Act::MoveSide { side, index } => plain(Command::MoveSide { side: side.clone(), index: *index }),
+            Act::AddBack { after } => Ok((add_back(job, after, &mut Ids)?.0, Vec::new())),
             Act::AddSide { after, copy } => Ok((add_side(job, after, *copy, &mut Ids)?.0, Vec::new())),
             Act::Duplicate { items, after, step, times } => {
                 let step = match (after, step) {

@@ -18,6 +18,7 @@ pub(super) fn routes(config: &mut ServiceConfig) {
     config
         .route("/jobs/{job}/pieces/{piece}/sheets", web::get().to(begin))
         .route("/jobs/{job}/sheets/plan", web::post().to(plan))
+        .route("/jobs/{job}/sheets/size", web::post().to(size))
         .route("/jobs/{job}/sheets/picture", web::post().to(picture))
         .route("/jobs/{job}/sheets/file", web::post().to(print))
         .route("/jobs/{job}/sheets/guide", web::post().to(guide))
@@ -57,6 +58,16 @@ async fn begin(shop: Shared, of: Of) -> Answer {
 
 async fn plan(shop: Shared, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
     answer(move || shop.printing.card(&job, &wish)).await
+}
+
+#[derive(Deserialize)]
+struct SizeQuery {
+    across: u32,
+    down: u32,
+}
+
+async fn size(shop: Shared, job: Path<JobId>, query: Query<SizeQuery>, wish: Json<PrintWish>) -> Answer {
+    answer(move || shop.printing.size(&job, &wish, (query.across, query.down))).await
 }
 
 #[derive(Deserialize)]

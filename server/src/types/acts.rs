@@ -755,6 +755,11 @@ pub enum Act {
         /// Its new position, from 0.
         index: usize,
     },
+    /// Adds a back with what a side says about its maker.
+    AddBack {
+        /// The side.
+        after: SideId,
+    },
     /// Changes the order of the sides of a piece.
     MoveSide {
         /// Which.

@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, Arrangements, Checked, Clipping, ClothCard, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FoundSubject, Good, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OrderCard, OrderWish, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, ProofCard, QuoteCard, SheetSetup, ShopCard, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
+  ActRequest, ActResponse, Arrangements, Checked, Clipping, ClothCard, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FittedSize, FoundSubject, Good, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OrderCard, OrderWish, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, ProofCard, QuoteCard, SheetSetup, ShopCard, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -151,6 +151,7 @@ export const api = {
   makeFiles: (id: string, wish: HandOverRequest) => ask<WorkCard>(`${job(id)}/files`, 'POST', wish),
   sheetStart: (id: string, piece: string) => ask<SheetStart>(`${job(id)}/pieces/${piece}/sheets`),
   planSheets: (id: string, wish: PrintWish) => ask<PlanCard>(`${job(id)}/sheets/plan`, 'POST', wish),
+  fittedSize: (id: string, wish: PrintWish, across: number, down: number) => ask<FittedSize>(`${job(id)}/sheets/size?across=${across}&down=${down}`, 'POST', wish),
   /** A face of what would be printed. */
   sheetFace: (id: string, wish: PrintWish, face: number, w: number) => blob(`${job(id)}/sheets/picture?face=${face}&w=${w}`, wish),
   printSheets: (id: string, wish: PrintWish) => ask<WorkCard>(`${job(id)}/sheets/file`, 'POST', wish),

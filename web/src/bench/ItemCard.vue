@@ -266,6 +266,7 @@ header {
 
 .nothing {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 10px;
 }
 

@@ -25,9 +25,9 @@ watch(() => bench.stamps, (now) => {
   void settle()
 }, { deep: true })
 
-async function addSide(copy: boolean) {
+async function addSide(what: 'blank' | 'copy' | 'back') {
   const before = new Set(bench.piece?.sides.map((side) => side.id))
-  if (!bench.sideId || !(await bench.act({ act: 'addSide', after: bench.sideId, copy }))) return
+  if (!bench.sideId || !(await bench.act(what === 'back' ? { act: 'addBack', after: bench.sideId } : { act: 'addSide', after: bench.sideId, copy: what === 'copy' }))) return
   const added = bench.piece?.sides.find((side) => !before.has(side.id))
   if (added) await bench.show(added.id)
 }
@@ -40,7 +40,7 @@ async function removeSide() {
   await bench.act({ act: 'removeSide', side: gone })
 }
 
-type Deed = 'blank' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece'
+type Deed = 'blank' | 'back' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece'
 
 function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apart?: boolean }[] {
   const at = piece.sides.findIndex((side) => side.id === bench.sideId)
@@ -49,6 +49,7 @@ function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apar
   const place = pieces.findIndex((other) => other.id === piece.id)
   return [
     { value: 'blank', name: 'Add a blank side' },
+    { value: 'back', name: 'Add a back with the details of the house' },
     { value: 'copy', name: 'Copy this side' },
     { value: 'renameSide', name: 'Rename this side…' },
     { value: 'earlier', name: 'Move this side earlier', off: at < 1 },
@@ -71,7 +72,7 @@ async function run(what: Deed, piece: Piece) {
   const side = bench.side
   if (!side) return
   const at = piece.sides.findIndex((other) => other.id === side.id)
-  if (what === 'blank' || what === 'copy') await addSide(what === 'copy')
+  if (what === 'blank' || what === 'copy' || what === 'back') await addSide(what)
   else if (what === 'earlier' || what === 'later') await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
   else if (what === 'pieceEarlier' || what === 'pieceLater') await bench.act({ act: 'movePiece', piece: piece.id, index: (bench.job?.pieces.findIndex((other) => other.id === piece.id) ?? 0) + (what === 'pieceEarlier' ? -1 : 1) })
   else if (what === 'removeSide') await removeSide()

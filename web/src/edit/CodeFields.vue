@@ -51,7 +51,7 @@ const choosing = ref(false)
   gap: 8px;
 }
 
-label {
+label:not(.el-checkbox) {
   display: grid;
   grid-template-columns: 62px minmax(0, 1fr);
   align-items: center;

@@ -302,6 +302,7 @@ section {
 
 .go {
   height: 36px;
+  text-decoration: none;
 }
 
 .off {

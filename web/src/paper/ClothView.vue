@@ -132,15 +132,17 @@ main {
 
 .worn {
   display: grid;
+  grid-template-rows: minmax(0, 1fr);
   place-items: center;
   min-height: 0;
+  padding: 16px;
   background: #e4e1da;
 }
 
 .worn img {
-  height: 100%;
+  max-height: 100%;
   max-width: 100%;
-  object-fit: contain;
+  min-height: 0;
 }
 
 .back {

@@ -9,8 +9,9 @@ import BenchBar from '../bench/BenchBar.vue'
 import HandTabs from '../hand-over/HandTabs.vue'
 import WorkLine from '../hand-over/WorkLine.vue'
 import { useWork } from '../hand-over/use-work'
-import type { ListCard, Piece, PlanCard, PrintWish, SheetSetup, SheetStart } from '../generated/types'
+import type { FittedSize, ListCard, Piece, PlanCard, PrintWish, SheetSetup, SheetStart } from '../generated/types'
 import { showFormat } from '../measures'
+import FoldGroup from '../parts/FoldGroup.vue'
 import NumberField from '../parts/NumberField.vue'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
@@ -102,6 +103,18 @@ function toggle(piece: Piece) {
   else chosen.value = [piece.id]
 }
 
+/** The size of the piece, worked out from how many shall fit. */
+const shall = ref({ across: 0, down: 0 })
+const fitted = ref<FittedSize | null>(null)
+watch(() => [shall.value, wish.value], async () => {
+  fitted.value = null
+  if (wish.value && shall.value.across && shall.value.down) fitted.value = await api.fittedSize(props.job, wish.value, shall.value.across, shall.value.down).catch((error) => { notices.report(error); return null })
+}, { deep: true })
+async function resize() {
+  const piece = chosen.value[0]
+  if (piece && fitted.value && await bench.act({ act: 'changeFormat', piece, place: fitted.value.typed })) shall.value = { across: 0, down: 0 }
+}
+
 const work = useWork(api.printed, () => 'The sheets were handed over.')
 const print = () => { const now = wish.value; if (now) void work.begin(() => api.printSheets(props.job, now)) }
 async function guide() {
@@ -163,6 +176,10 @@ const money = (hundredths: number) => (hundredths / 100).toFixed(2)
         <ul v-if="plan.tight.length" class="tight">
           <li v-for="way in plan.tight" :key="way.says"><span>{{ way.says }}</span><button class="link" @click="setup = { ...setup!, scale: way.scale }">Scale to it</button></li>
         </ul>
+        <FoldGroup v-if="setup?.kind.kind === 'fill' && chosen.length === 1" name="sheet-size" title="A size of which so many fit" :says="fitted?.typed ?? ''">
+          <div class="shall"><label><span>Across</span><NumberField label="How many across" :value="shall.across" :least="0" :most="100" whole @done="shall = { ...shall, across: $event }" /></label><label><span>Down</span><NumberField label="How many down" :value="shall.down" :least="0" :most="100" whole @done="shall = { ...shall, down: $event }" /></label></div>
+          <p v-if="fitted">{{ fitted.says }} <button class="link" @click="resize">Make the piece that size</button></p>
+        </FoldGroup>
         <h3>Printing</h3>
         <ul class="plain"><li v-for="says in plan.instructions" :key="says">{{ says }}</li></ul>
         <template v-if="plan.steps.length">
@@ -292,6 +309,21 @@ dd {
   gap: 8px;
   align-items: baseline;
   color: var(--ink-2);
+}
+
+.shall {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+
+.shall label {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  align-items: center;
+  gap: 8px;
+  font-size: var(--text-1);
+  color: var(--ink-3);
 }
 
 .steps {

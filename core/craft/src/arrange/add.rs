@@ -446,6 +446,42 @@ pub fn add_side(job: &Job, after: &SideId, copy: bool, ids: &mut dyn IdSource) -
     Ok((Command::InsertSide { piece: piece.id.clone(), index, side, kins }, id))
 }
 
+/// The command that adds a back after a side with what the front says about its maker: mark, address and contact, shared with it, below each
+/// other in the middle of the same ground.
+///
+/// # Errors
+/// [`Refusal`] where the side is not there, or says nothing of that.
+pub fn add_back(job: &Job, after: &SideId, ids: &mut dyn IdSource) -> Result<(Command, SideId), Refusal> {
+    let (piece, model) = job.side(after).ok_or_else(|| Refusal::Missing("side", after.to_string()))?;
+    let about = |part: Part| matches!(part, Part::Mark | Part::Contact | Part::Where);
+    let of_house: Vec<&Item> = model
+        .items
+        .iter()
+        .filter(|item| !item.hidden && job.plain(item).is_some_and(|plain| about(plain.part)))
+        .take(5)
+        .collect();
+    if of_house.is_empty() {
+        return Err(Refusal::NoDetails);
+    }
+    let (command, id) = add_side(job, after, false, ids)?;
+    let Command::InsertSide { piece: of, index, mut side, kins } = command else { return Ok((command, id)) };
+    let sheet = piece.format.size;
+    let gap = sheet.h.scaled(0.04);
+    let high = of_house.iter().map(|item| item.place.at.rect.h).sum::<Length>()
+        + Length::from_raw(gap.raw() * (of_house.len() as i64 - 1));
+    let mut top = (sheet.h - high).half();
+    for item in of_house {
+        let own = item.place.at.rect;
+        let rect = Rect::new((sheet.w - own.w).half(), top, own.w, own.h);
+        top = rect.bottom() + gap;
+        let place = Place { at: Placement { rect, turn: vatman_units::Angle::ZERO, flip: false }, ..item.place };
+        let id = ItemId::fresh(ids);
+        let (groups, ties, release) = (Vec::new(), Vec::new(), item.release.clone());
+        side.items.push(Item { id, groups, ties, release, place, ..item.clone() });
+    }
+    Ok((Command::InsertSide { piece: of, index, side, kins }, id))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -19,7 +19,9 @@ pub(crate) mod stacks;
 pub(crate) mod together;
 pub(crate) mod tray;
 
-pub use add::{Addition, Inks, Step, add, add_side, duplicate, free_place, pen_thickness, put_at, replace_removed};
+pub use add::{
+    Addition, Inks, Step, add, add_back, add_side, duplicate, free_place, pen_thickness, put_at, replace_removed,
+};
 pub use align::{AlignEdge, AlignError, AlignTo, Alike, Axis, Boxes, align, around, distribute, match_size, tidy};
 pub use clip::{Clipped, Clipping, clip, paste, paste_look};
 pub use combining::{combine, combine_otherwise, frame_from, take_apart};

@@ -70,13 +70,14 @@ pub fn cloth_card(
     let pixels = artwork(studio, job, piece, side, 500)?;
     let (mut ink, mut shown, mut soft) = (0.0_f64, 0.0_f64, 0usize);
     let mut any = 0usize;
-    for pixel in pixels.data().chunks_exact(4) {
+    let (wide, high) = (pixels.width() as usize, pixels.height() as usize);
+    for (at, pixel) in pixels.data().chunks_exact(4).enumerate() {
         let alpha = f64::from(pixel[3]) / 255.0;
         if alpha < 0.04 {
             continue;
         }
         any += 1;
-        soft += usize::from((0.1..0.9).contains(&alpha));
+        soft += usize::from((0.1..0.9).contains(&alpha) && !on_an_edge(pixels.data(), (wide, high), at));
         let over = |own: u8, under: u8| (f64::from(own) * alpha + f64::from(under) * (1.0 - alpha)).round() as u8;
         let mixed = Color::opaque(over(pixel[0], cloth.r), over(pixel[1], cloth.g), over(pixel[2], cloth.b));
         ink += alpha;
@@ -84,9 +85,7 @@ pub fn cloth_card(
             shown += alpha;
         }
     }
-    // The rim of every shape is a pixel wide that is neither; only what is more than that is soft.
-    let rim = (pixels.width() + pixels.height()) as usize;
-    let soft_share = soft.saturating_sub(rim) as f64 / any.max(1) as f64;
+    let soft_share = soft as f64 / any.max(1) as f64;
     let seen = if ink > 0.0 { shown / ink } else { 0.0 };
     let size = printed_size(piece, area);
     let scale = size[0] / piece.format.size.w.to_mm();
@@ -119,6 +118,21 @@ pub fn cloth_card(
     let fine =
         format!("{} \u{d7} {} mm, {:.0} % seen on this colour", side_mm(size[0]), side_mm(size[1]), seen * 100.0);
     Ok(ClothCard { size, seen, soft: soft_share, thinnest, ppi, says, fine })
+}
+
+/// Whether a pixel that is half clear lies on the edge of something solid: within two pixels of ink and of none. That is how every edge is
+/// drawn, and prints sharp.
+fn on_an_edge(data: &[u8], (wide, high): (usize, usize), at: usize) -> bool {
+    let (x, y) = (at % wide, at / wide);
+    let (mut ink, mut none) = (false, false);
+    for row in y.saturating_sub(2)..(y + 3).min(high) {
+        for column in x.saturating_sub(2)..(x + 3).min(wide) {
+            let alpha = data[(row * wide + column) * 4 + 3];
+            ink |= alpha > 230;
+            none |= alpha < 26;
+        }
+    }
+    ink && none
 }
 
 /// The thinnest line of a side, in millimetres at its own size.

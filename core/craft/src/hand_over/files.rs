@@ -300,7 +300,7 @@ fn encode(drawn: &Drawn, how: HandOver) -> Result<Vec<u8>, EncodeError> {
         FileKind::Webp if how.quality < 100 => encode_webp_lossy(&straight(), how.quality),
         FileKind::Webp => encode_webp(&straight()),
         FileKind::Gif => encode_gif(&straight()),
-        FileKind::Tiff => encode_tiff(&straight()),
+        FileKind::Tiff => encode_tiff(&straight(), drawn.ppi.max(1.0) as u32),
         FileKind::Png | FileKind::Pdf | FileKind::Svg => encode_png(&straight(), drawn.ppi.max(1.0) as u32),
     }
 }

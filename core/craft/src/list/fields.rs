@@ -177,8 +177,8 @@ enum Meant {
     Fills(Fills),
 }
 
-/// Which column most likely fills which part: by what it is called and by what stands in it. Each column fills one part and each part is
-/// filled by one.
+/// Which column most likely fills which part: by what it is called and by what stands in it. Each part is filled by one column, and each
+/// column fills one part, or several that say the same.
 #[must_use]
 pub fn guess(job: &Job, piece: &Piece, table: &Table) -> Vec<Filling> {
     let fields = list_fields(job, piece);
@@ -237,9 +237,17 @@ pub fn guess(job: &Job, piece: &Piece, table: &Table) -> Vec<Filling> {
     let mut out: Vec<Filling> = Vec::new();
     let mut taken = vec![false; fields.len()];
     let mut give = |column: usize, at: usize, out: &mut Vec<Filling>| {
-        if !taken[at] && out.iter().all(|filling| filling.column != column) {
-            taken[at] = true;
-            out.push(Filling { column, kin: fields[at].kin.clone(), fills: fields[at].fills });
+        if taken[at] || out.iter().any(|filling| filling.column == column) {
+            return;
+        }
+        // What says the same elsewhere, as on the back, says the same from then on.
+        let same =
+            |field: &ListField| field.fills == fields[at].fills && !field.now.is_empty() && field.now == fields[at].now;
+        for other in (0..fields.len()).filter(|other| *other == at || same(&fields[*other])) {
+            if !taken[other] {
+                taken[other] = true;
+                out.push(Filling { column, kin: fields[other].kin.clone(), fills: fields[other].fills });
+            }
         }
     };
     for (_, column, at) in scored {

@@ -9,5 +9,5 @@ pub(crate) mod setup;
 pub use guide::{guide_pages, write_guide};
 pub use lay::{Copies, PlacedSide, PlannedSheet, PrintPlan, Printed, plan_sheets};
 pub use pages::{sheet_picture, sheet_positions, write_listed, write_sheets};
-pub use plan::{PlanCard, PlanStep, PositionCard, Tight, plan_card};
+pub use plan::{FittedSize, PlanCard, PlanStep, PositionCard, Tight, fitted_size, plan_card};
 pub use setup::{Backs, SheetKind, SheetSetup};

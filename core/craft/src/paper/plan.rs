@@ -11,6 +11,7 @@ use crate::paper::guide::count;
 use crate::paper::lay::{PlacedSide, PrintPlan};
 use crate::paper::pages::faces;
 use crate::paper::setup::{SheetKind, SheetSetup};
+use crate::refusal::Refusal;
 use crate::studio::Studio;
 
 /// Where a piece lies on a face.
@@ -37,6 +38,17 @@ pub struct Tight {
     /// At how much of its size, in thousandths.
     pub scale: u32,
     /// What that means, in plain words.
+    pub says: String,
+}
+
+/// A size worked out from how many shall fit.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct FittedSize {
+    /// The size.
+    pub size: Size,
+    /// As it is typed.
+    pub typed: String,
+    /// In plain words.
     pub says: String,
 }
 
@@ -101,6 +113,26 @@ fn length(piece: Option<&Piece>, length: Length) -> String {
         }
         _ => format!("{} mm", number(length.to_mm())),
     }
+}
+
+/// The size at which so many of a piece fit across and down on the paper of a setup, and how it is typed; the paper lies whichever way
+/// changes the shape of the piece least, unless the setup says how.
+///
+/// # Errors
+/// [`Refusal`] for paper that makes no sense, or where nothing would be left of the piece.
+pub fn fitted_size(piece: &Piece, setup: &SheetSetup, across: u32, down: u32) -> Result<FittedSize, Refusal> {
+    let format = piece.format;
+    let bleed = if setup.bleed { format.bleed } else { Length::ZERO };
+    let least = Length::mm(8.0);
+    let sizes = setup.papers()?.into_iter().filter_map(|paper| {
+        let room = Room::new(paper.printable(), setup.gap, bleed, setup.turning);
+        vatman_imposition::size_for(&room, across, down).filter(|size| size.w.min(size.h) >= least)
+    });
+    let far = |size: &Size| (size.aspect() / format.size.aspect()).ln().abs();
+    let size = sizes.min_by(|a, b| far(a).total_cmp(&far(b))).ok_or(Refusal::NoSizeLeft)?;
+    let typed = vatman_document::Format { size, ..format }.label().replace('\u{d7}', "x");
+    let says = format!("{} fit {across} across and {down} down.", typed.replace('x', "\u{d7}"));
+    Ok(FittedSize { size, typed, says })
 }
 
 /// How a plan is printed, step by step.

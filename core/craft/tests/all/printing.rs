@@ -593,3 +593,36 @@ fn artwork_is_judged_on_the_cloth_it_is_printed_on() {
     // The artwork on the chest, cloth at the hem.
     assert!(all.get_pixel(200, 180)[2] < 60 && all.get_pixel(200, 405)[2] > 110);
 }
+
+#[test]
+fn the_size_of_a_piece_follows_from_how_many_shall_fit() {
+    use vatman_craft::fitted_size;
+    let job = job("bookmark", 1);
+    let margins = Margins::sides_and_ends(Length::inches(0.25), Length::inches(0.55));
+    let setup = SheetSetup { paper: "letter".into(), margins, ..SheetSetup::default() };
+    let fitted = fitted_size(&job.pieces[0], &setup, 5, 1).unwrap();
+    assert_eq!(
+        (fitted.size, fitted.typed.as_str()),
+        (Size::new(Length::inches(2.1), Length::inches(7.4)), "2.1 x 7.4 in")
+    );
+    assert_eq!(fitted_size(&job.pieces[0], &setup, 90, 1), Err(Refusal::NoSizeLeft));
+}
+
+#[test]
+fn a_back_says_who_made_it() {
+    use vatman_craft::add_back;
+    let mut job = job("card", 1);
+    let front = job.pieces[0].sides[0].id.clone();
+    let (command, id) = add_back(&job, &front, &mut Counter(7_000)).unwrap();
+    command.apply(&mut job, &*WORLD).unwrap();
+    let (piece, side) = job.side(&id).unwrap();
+    assert_eq!((piece.sides.len(), side.name.as_str()), (2, "Back"));
+    assert!(!side.items.is_empty());
+    for item in &side.items {
+        assert!(Rect::of(piece.format.size).contains(item.place.at.rect));
+        assert!(piece.sides[0].items.iter().any(|other| other.kin == item.kin), "shared with the front");
+    }
+    let (bare, _) = sheet_with(Vec::new());
+    let side = bare.pieces[0].sides[0].id.clone();
+    assert!(matches!(add_back(&bare, &side, &mut Counter(1)), Err(Refusal::NoDetails)));
+}
