@@ -29,10 +29,6 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".job img").await?;
     shoot("board").await?;
 
-    browser.click("[aria-label='Make the next of \u{201c}Winter market stall\u{201d}']").await?;
-    browser.find(".next-job").await?;
-    shoot("next").await?;
-
     driver.goto(format!("{}/start", served.address)).await?;
     browser.click("[data-place=square-post]").await?;
     browser.click("[data-place=flyer-a5]").await?;
@@ -68,13 +64,6 @@ async fn main() -> WebDriverResult<()> {
     browser.drag(&[(x - 60, y + 60), (x - 60, y + 70), (x - 60, y + 82)]).await?;
     browser.drag(&[(x + 60, y - 60), (x + 60, y - 70), (x + 60, y - 84)]).await?;
     shoot("darkroom").await?;
-    driver.execute(press, vec!["Only on a part".into()]).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
-    driver.execute(press, vec!["Painted".into()]).await?;
-    let (x, y) = browser.middle(".darkroom .view").await?;
-    browser.drag(&[(x - 90, y - 60), (x - 30, y - 80), (x + 40, y - 50), (x + 90, y)]).await?;
-    browser.drag(&[(x - 80, y + 20), (x - 10, y), (x + 60, y + 50)]).await?;
-    shoot("darkroom-mask").await?;
     browser.click(".darkroom header .next").await?;
 
     driver.goto(format!("{job}/layout")).await?;
@@ -92,16 +81,6 @@ async fn main() -> WebDriverResult<()> {
     browser.click("button[aria-label^='Colour:']").await?;
     browser.find(".choose .group").await?;
     shoot("look").await?;
-
-    // The shelf of graphics, one of them on the sheet.
-    driver.goto(format!("{job}/pictures")).await?;
-    browser.click(".what label:nth-of-type(2)").await?;
-    browser.find("input[aria-label='Find a graphic']").await?.send_keys("flower").await?;
-    browser.click("button.graphic[aria-label*='flower']").await?;
-    browser.until("the graphic is there", "return !!document.querySelector('.chosen')").await?;
-    tokio::time::sleep(std::time::Duration::from_millis(1_500)).await;
-    shoot("graphics").await?;
-    driver.action_chain().send_keys(Key::Delete).perform().await?;
 
     // A call-out that stays on its spot, and what ties it.
     driver.goto(format!("{job}/layout")).await?;
@@ -158,16 +137,6 @@ async fn main() -> WebDriverResult<()> {
     tokio::time::sleep(std::time::Duration::from_secs(7)).await;
     shoot("sizes").await?;
 
-    // Another size beside the stage, with the same thing outlined in both.
-    driver.goto(format!("{job}/words")).await?;
-    browser.find(".stage g[data-item] image").await?;
-    browser.click(".rail [aria-label^='Show \u{201c}Vertical story']").await?;
-    browser.find(".beside img").await?;
-    tokio::time::sleep(std::time::Duration::from_millis(800)).await;
-    let (x, y) = browser.middle(".stage g[data-item] [aria-label^='Hands']").await?;
-    driver.action_chain().move_to(x, y).click().perform().await?;
-    shoot("beside").await?;
-
     // Words behind a subject that was cut out, on a flyer with a frosted panel.
     let jobs = served.get("/api/jobs");
     let flyer =
@@ -187,13 +156,54 @@ async fn main() -> WebDriverResult<()> {
     browser.find("li[data-finding]").await?;
     tokio::time::sleep(std::time::Duration::from_secs(1)).await;
     shoot("check").await?;
-    driver.execute("[...document.querySelectorAll('.el-radio-button')].find((one) => one.textContent.includes('Seen small')).click()", Vec::new()).await?;
-    tokio::time::sleep(std::time::Duration::from_secs(2)).await;
-    shoot("seen-small").await?;
-
     driver.goto(format!("{job}/hand-over")).await?;
     browser.click(".link").await?;
     browser.find(".files > ul li").await?;
     tokio::time::sleep(std::time::Duration::from_secs(4)).await;
-    shoot("hand-over").await
+    shoot("hand-over").await?;
+
+    // Paper: a tag with its hole and both sides, sheets with the step of cutting pointed at, a list with bad rows, the proof, cloth.
+    let of = |title: &str| {
+        let all = jobs.as_array().expect("a list");
+        let job = all.iter().find(|job| job["title"] == title).expect("it ships");
+        job["id"].as_str().expect("an identity").to_owned()
+    };
+    let (stall, card, tee) = (of("Winter market stall"), of("Business card"), of("Kiln tee and tote"));
+    let open = served.get(&format!("/api/jobs/{stall}"));
+    let pieces = open["job"]["pieces"].as_array().expect("pieces");
+    let tag = &pieces.iter().find(|piece| piece["name"] == "Hang tag").expect("it ships")["id"];
+    let hole = serde_json::json!({ "at": { "x": 914_400, "y": 252_000 }, "across": 144_000, "eyelet": 288_000 });
+    let finish =
+        serde_json::json!({ "act": "setFinish", "piece": tag, "finish": { "corners": 108_000, "hole": hole } });
+    served.post(&format!("/api/jobs/{stall}/acts"), &serde_json::json!({ "base": open["revision"], "act": finish }));
+    driver.goto(format!("{}/jobs/{stall}/layout", served.address)).await?;
+    browser.click("[aria-label='Hang tag, Front']").await?;
+    browser.click("[data-menu=Show]").await?;
+    browser.click(".el-dropdown-menu__item[data-value=cut]").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(1)).await;
+    shoot("cut").await?;
+    driver.goto(format!("{}/jobs/{card}/hand-over/sheets", served.address)).await?;
+    browser.find("[data-plan]").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(1)).await;
+    let (x, y) = browser.middle(".steps li:nth-child(2)").await?;
+    driver.action_chain().move_to(x, y).perform().await?;
+    shoot("sheets").await?;
+    let table = "Name, Role, Mail\nInes Vardal, Potter, ines@mossback.example\nTobin Ashgrove, Kiln and glaze, tobin@mossback.example\n, Studio cat,\nMaud Penrose, Saturday classes\nZo\u{eb} \u{c5}kesson, Packing, zoe@mossback.example\n";
+    driver.goto(format!("{}/jobs/{card}/hand-over/list", served.address)).await?;
+    browser.find("[aria-label='Pasted table']").await?.send_keys(table).await?;
+    browser.click(".columns .act").await?;
+    browser.find("[data-bad]").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(1)).await;
+    shoot("list").await?;
+    driver.goto(format!("{}/jobs/{card}/check", served.address)).await?;
+    browser.find(".check .list .head label").await?;
+    driver.execute("[...document.querySelectorAll('.head label')].find((one) => one.textContent.includes('As printed')).click()", Vec::new()).await?;
+    browser.find(".proof tbody tr").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(2)).await;
+    shoot("proof").await?;
+    driver.goto(format!("{}/jobs/{tee}/hand-over/cloth", served.address)).await?;
+    browser.find("[data-fine]").await?;
+    browser.click("[data-cloth='#23201d']").await?;
+    tokio::time::sleep(std::time::Duration::from_secs(2)).await;
+    shoot("cloth").await
 }

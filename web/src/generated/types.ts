@@ -4242,6 +4242,20 @@ trim: Rect,
  */
 says: string, };
 
+export type FittedSize = { 
+/**
+ * The size.
+ */
+size: Size, 
+/**
+ * As it is typed.
+ */
+typed: string, 
+/**
+ * In plain words.
+ */
+says: string, };
+
 export type PlanStep = { 
 /**
  * What to do, in plain words.
@@ -5248,7 +5262,11 @@ piece: PieceId,
 /**
  * Its new position, from 0.
  */
-index: number, } | { "act": "moveSide", 
+index: number, } | { "act": "addBack", 
+/**
+ * The side.
+ */
+after: SideId, } | { "act": "moveSide", 
 /**
  * Which.
  */
