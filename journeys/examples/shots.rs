@@ -175,7 +175,8 @@ async fn main() -> WebDriverResult<()> {
     let hole = serde_json::json!({ "at": { "x": 914_400, "y": 252_000 }, "across": 144_000, "eyelet": 288_000 });
     let finish =
         serde_json::json!({ "act": "setFinish", "piece": tag, "finish": { "corners": 108_000, "hole": hole } });
-    served.post(&format!("/api/jobs/{stall}/acts"), &serde_json::json!({ "base": open["revision"], "act": finish }));
+    let _ = served
+        .post(&format!("/api/jobs/{stall}/acts"), &serde_json::json!({ "base": open["revision"], "act": finish }));
     driver.goto(format!("{}/jobs/{stall}/layout", served.address)).await?;
     browser.click("[aria-label='Hang tag, Front']").await?;
     browser.click("[data-menu=Show]").await?;

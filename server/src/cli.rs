@@ -62,6 +62,12 @@ enum Task {
         /// Each piece as the place it goes to takes it: in its kind of file, and within its limit
         #[arg(long)]
         for_place: bool,
+        /// Colours of a PDF in the four process inks
+        #[arg(long)]
+        process: bool,
+        /// A PDF for archives (PDF/A-2b)
+        #[arg(long)]
+        lasting: bool,
         /// File to write, or a folder where there are several
         #[arg(long)]
         out: PathBuf,
@@ -291,8 +297,8 @@ pub fn run() -> ExitCode {
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
     let outcome = match Arguments::parse().task {
         Task::Serve { demo, data, bind } => serve(demo, &data, bind),
-        Task::Export { data, job, piece, kind, for_place, out } => {
-            export(&data, &job, &piece, kind.filter(|_| !for_place), &out)
+        Task::Export { data, job, piece, kind, for_place, process, lasting, out } => {
+            export(&data, (&job, &piece), kind.filter(|_| !for_place), (process, lasting), &out)
         }
         Task::Adapt { data, job, to } => adapt(&data, &job, &to),
         Task::Impose { data, job, piece, sheet, count, out, json } => {
@@ -507,7 +513,13 @@ fn check(data: &Path, wanted: &str, json: bool) -> ExitCode {
     }
 }
 
-fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path) -> Result<(), Failure> {
+fn export(
+    data: &Path,
+    (wanted, piece): (&str, &str),
+    kind: Option<Kind>,
+    (process, lasting): (bool, bool),
+    out: &Path,
+) -> Result<(), Failure> {
     let workshop = existing(data)?;
     let id = named(&workshop, wanted)?;
     let job = workshop.jobs.load(&id)?.job;
@@ -537,8 +549,8 @@ fn export(data: &Path, wanted: &str, piece: &str, kind: Option<Kind>, out: &Path
         clear: false,
         bleed: false,
         marks: false,
-        process: false,
-        lasting: false,
+        process,
+        lasting,
     };
     let handed = workshop.handing.make(&id, &wish, None)?;
     let files: Vec<_> = handed.all();

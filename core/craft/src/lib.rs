@@ -124,6 +124,7 @@ pub fn type_declarations() -> Vec<(String, String)> {
         vatman_imposition::PaperKind,
         CodeChange,
         ProofColour,
+        ProofPicture,
         ProofCard,
         Good,
         GoodArea,

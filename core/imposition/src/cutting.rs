@@ -21,7 +21,7 @@ pub struct Cuts {
 #[must_use]
 pub fn cutting_steps(paper: Size, trims: &[Rect]) -> Vec<Cuts> {
     let mut steps = Vec::new();
-    part(paper, trims, vec![Point::default()], &mut steps);
+    part(paper, trims, &[Point::default()], &mut steps);
     steps
 }
 
@@ -41,7 +41,7 @@ fn lines(trims: &[Rect], span: Length, edges: impl Fn(&Rect) -> (Length, Length)
     at
 }
 
-fn part(size: Size, trims: &[Rect], parts: Vec<Point>, steps: &mut Vec<Cuts>) {
+fn part(size: Size, trims: &[Rect], parts: &[Point], steps: &mut Vec<Cuts>) {
     let across = lines(trims, size.w, |trim| (trim.x, trim.right()));
     let down = lines(trims, size.h, |trim| (trim.y, trim.bottom()));
     // The direction with fewer cuts first: strips are long, and lie on each other for the others.
@@ -50,7 +50,7 @@ fn part(size: Size, trims: &[Rect], parts: Vec<Point>, steps: &mut Vec<Cuts>) {
     if at.is_empty() {
         return;
     }
-    steps.push(Cuts { upright, parts: parts.clone(), size, at: at.clone() });
+    steps.push(Cuts { upright, parts: parts.to_vec(), size, at: at.clone() });
     let end = if upright { size.w } else { size.h };
     let mut alike: Vec<(Size, Vec<Rect>, Vec<Point>)> = Vec::new();
     let mut from = Length::ZERO;
@@ -78,7 +78,7 @@ fn part(size: Size, trims: &[Rect], parts: Vec<Point>, steps: &mut Vec<Cuts>) {
         }
     }
     for (size, own, begins) in alike {
-        part(size, &own, begins, steps);
+        part(size, &own, &begins, steps);
     }
 }
 

@@ -236,12 +236,15 @@ fn lay_grid(w: i64, h: i64, turned: bool, (x, y): (i64, i64), (wide, high): (i64
     }
 }
 
+/// A field: its corner, its extent, and whether its pieces are turned.
+type Field = ((i64, i64), (i64, i64), bool);
+
 /// Two fields, one of upright and one of turned pieces: for pieces so small that every cutting plan is too much to try.
 struct Fields {
     w: i64,
     h: i64,
-    /// Each with its corner, its extent, and whether its pieces are turned.
-    fields: Vec<((i64, i64), (i64, i64), bool)>,
+    /// They lie beside or above each other.
+    fields: Vec<Field>,
 }
 
 impl Fields {

@@ -1,6 +1,7 @@
 //! A printed page to pixels.
 
 use std::collections::HashMap;
+use std::collections::hash_map::Entry;
 use std::sync::Arc;
 
 use kurbo::{Affine, Shape as _};
@@ -39,13 +40,15 @@ pub fn render_page(
         let scene = &placed.scene;
         let by = scale * scale_of(placed.at);
         let key = (Arc::as_ptr(scene), by.to_bits());
-        if !drawn.contains_key(&key) {
-            let pixels = |length: f64| ((length * by).round() as u32).max(1);
-            let (width, height) = (pixels(scene.size.width), pixels(scene.size.height));
-            let options = PixelOptions { width, height, bleed: true, clear: false };
-            drawn.insert(key, render_pixels(scene, options, outlines, pictures)?);
-        }
-        let Some(pixels) = drawn.get(&key) else { continue };
+        let pixels = match drawn.entry(key) {
+            Entry::Occupied(known) => known.into_mut(),
+            Entry::Vacant(room) => {
+                let pixels = |length: f64| ((length * by).round() as u32).max(1);
+                let (width, height) = (pixels(scene.size.width), pixels(scene.size.height));
+                let options = PixelOptions { width, height, bleed: true, clear: false };
+                room.insert(render_pixels(scene, options, outlines, pictures)?)
+            }
+        };
         let Some(source) = PixmapRef::from_bytes(pixels.data(), pixels.width(), pixels.height()) else { continue };
         // Its pixels cover exactly the sheet and its bleed.
         let (wide, high) = (scene.size.width + 2.0 * scene.bleed, scene.size.height + 2.0 * scene.bleed);

@@ -45,8 +45,16 @@ async fn a_two_sided_card_from_blank_is_printed_with_its_backs() -> WebDriverRes
         .until("both sides are on the rail", "return document.querySelectorAll('.rail .sheet').length === 2")
         .await?;
     // A code on the front, which says where the workshop is.
+    browser
+        .until(
+            "the sheet is there",
+            "return document.body.getAttribute('aria-busy') !== 'true' && !!document.querySelector('.stage svg.sheet')",
+        )
+        .await?;
     browser.click("[data-menu='Add a text']").await?;
-    browser.click(".el-dropdown-menu__item[data-value=code]").await?;
+    let entry = "[...document.querySelectorAll('.el-dropdown-menu__item[data-value=code]')].find((one) => one.checkVisibility())";
+    browser.until("the menu is open", &format!("return !!{entry}")).await?;
+    browser.driver().execute(format!("{entry}.click()"), Vec::new()).await?;
     let field = browser.find("[data-code=address]").await?;
     field.send_keys("mossback.example").await?;
     browser

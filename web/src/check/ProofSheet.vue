@@ -30,6 +30,7 @@ const inks = (share: number[]) => ['C', 'M', 'Y', 'K'].map((ink, i) => `${ink} $
       <ChoiceField label="Side" hide-label :value="side" :choices="sides" @done="chosen = $event" />
       <p><b>{{ card.dull < 0.005 ? 'Nothing prints much duller.' : `${Math.round(card.dull * 100)} % of it prints much duller.` }}</b> At most {{ card.most_ink }} % of ink; the paper takes {{ card.limit }} %.</p>
       <p class="quiet">{{ card.says }}</p>
+      <p v-for="picture in card.pictures.slice(0, 2)" :key="picture.name">“{{ picture.name }}” has {{ picture.ppi }} pixels an inch: sharp up to {{ picture.holds[0] }} mm wide, good up to {{ picture.holds[1] }} mm.</p>
       <table>
         <thead><tr><th>Seen</th><th>Printed</th><th>ΔE</th><th>Inks, %</th></tr></thead>
         <tbody>
@@ -62,10 +63,12 @@ const inks = (share: number[]) => ['C', 'M', 'Y', 'K'].map((ink, i) => `${ink} $
 }
 
 figure {
-  display: grid;
-  grid-template-rows: minmax(0, 1fr) auto;
-  gap: 8px;
-  place-items: center;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  justify-content: center;
+  gap: 10px;
+  margin: 0;
   min-height: 0;
   min-width: 0;
 }

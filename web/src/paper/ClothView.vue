@@ -55,7 +55,7 @@ const card = computed(() => cards.value[shown.value] ?? null)
         <ElRadioGroup v-if="own.areas.length > 1" v-model="area" size="small" aria-label="Where on it"><ElRadioButton v-for="(entry, at) in own.areas" :key="entry.name" :value="at">{{ entry.name }}</ElRadioButton></ElRadioGroup>
         <h2>Colours</h2>
         <ul class="colours">
-          <li v-for="tone in own.colours" :key="tone"><button :aria-pressed="tone === shown" :aria-label="`On ${tone}`" :data-cloth="tone" @click="colour = tone"><i :style="{ background: tone }" /><span>{{ cards[tone] ? `${Math.round(cards[tone]!.seen * 100)} % seen` : '' }}</span></button></li>
+          <li v-for="tone in own.colours" :key="tone"><button :aria-pressed="tone === shown" :aria-label="cards[tone] ? `${Math.round(cards[tone]!.seen * 100)} % seen on ${tone}` : `On ${tone}`" :data-cloth="tone" @click="colour = tone"><i :style="{ background: tone }" /><span>{{ cards[tone] ? `${Math.round(cards[tone]!.seen * 100)} % seen` : '' }}</span></button></li>
         </ul>
         <template v-if="card">
           <p data-fine>{{ card.fine }}</p>

@@ -202,7 +202,8 @@ fn at_edges(format: Format, plain: &Plain<'_>, painted: kurbo::Rect, type_size: 
         let room = area.inflate(SLIGHT, SLIGHT);
         room.union(painted) == room
     };
-    if matches!(plain.content, Content::Words { .. }) {
+    // A code is read as words are.
+    if matches!(plain.content, Content::Words { .. } | Content::Code { .. }) {
         if !within(sheet) {
             return Some((
                 FindingKind::BeyondTrim,

@@ -5,7 +5,7 @@ use kurbo::Affine;
 use vatman_document::{Color, Content, Ink, Item, ItemId, Job, Paint, Piece, Side};
 use vatman_output::{PixelOptions, painted_box};
 use vatman_photo::{Inks, delta_e2000};
-use vatman_scene::{Audience, Node, Scene, SceneItem};
+use vatman_scene::{Audience, Line, Node, Scene, SceneItem};
 use vatman_units::{Length, Unit};
 
 use crate::check::findings::{FindingKind, ItemFinding};
@@ -59,7 +59,7 @@ pub(crate) fn as_printed(
             );
             say(FindingKind::ThinLine, says);
         }
-        if let Some(says) = in_the_way(studio, job, piece, side, item, drawn, &name) {
+        if let Some(says) = in_the_way(studio, job, (piece, side), (item, drawn), &name) {
             say(says.0, says.1);
         }
         if let Some(says) = small_in_inks(job, item, drawn, &name) {
@@ -70,20 +70,19 @@ pub(crate) fn as_printed(
     found
 }
 
-/// The thinnest line of a node that is seen, in points.
+/// The thinnest line of a node that is seen, in points, at a scale.
 fn thinnest(node: &Node, scale: f64) -> Option<f64> {
+    let line = |line: &Option<Line>| line.as_ref().map(|line| line.width * scale * 0.75).filter(|width| *width > 0.0);
     match node {
         Node::Group(group) if group.opacity <= 0.0 => None,
         Node::Group(group) => {
             let scale = scale * scale_of(group.transform);
             group.children.iter().filter_map(|child| thinnest(child, scale)).min_by(f64::total_cmp)
         }
-        Node::Path(path) => path.stroke.as_ref().map(|line| line.width),
-        Node::Glyphs(glyphs) => glyphs.stroke.as_ref().map(|line| line.width),
+        Node::Path(path) => line(&path.stroke),
+        Node::Glyphs(glyphs) => line(&glyphs.stroke),
         Node::Image(_) => None,
     }
-    .map(|width| if matches!(node, Node::Group(_)) { width } else { width * scale * 0.75 })
-    .filter(|width| *width > 0.0)
 }
 
 fn scale_of(transform: Affine) -> f64 {
@@ -100,10 +99,8 @@ pub(crate) fn thinnest_line(node: &Node) -> Option<f64> {
 fn in_the_way(
     studio: &Studio,
     job: &Job,
-    piece: &Piece,
-    side: &Side,
-    item: &Item,
-    drawn: &SceneItem,
+    (piece, side): (&Piece, &Side),
+    (item, drawn): (&Item, &SceneItem),
     name: &str,
 ) -> Option<(FindingKind, String)> {
     let finish = piece.format.finish;

@@ -2,12 +2,13 @@
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Color, Job, Paint, Piece, Side};
+use vatman_document::{Color, Item, Job, Paint, Piece, Side};
 use vatman_output::PixelOptions;
 use vatman_photo::{Inks, Premultiplied, Straight, delta_e2000};
 use vatman_scene::Audience;
 
 use crate::check::printed::DULL;
+use crate::check::seen::shown_pixels;
 use crate::hand_over::HandOverError;
 use crate::studio::Studio;
 
@@ -26,11 +27,24 @@ pub struct ProofColour {
     pub inks: [u8; 4],
 }
 
+/// How sharp a picture prints.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+pub struct ProofPicture {
+    /// What it is called.
+    pub name: String,
+    /// Pixels an inch where it is shown.
+    pub ppi: u32,
+    /// The width up to which it has 300 of them, and up to which it has 200, in millimetres.
+    pub holds: [u32; 2],
+}
+
 /// What printing changes of a side.
 #[derive(Debug, Clone, PartialEq, Serialize, TS)]
 pub struct ProofCard {
     /// Its flat colours, those that change most first.
     pub colours: Vec<ProofColour>,
+    /// Its pictures, the softest first.
+    pub pictures: Vec<ProofPicture>,
     /// Share of the side that prints much duller than it is seen, 0 to 1.
     pub dull: f64,
     /// The most ink anywhere on it, in per cent.
@@ -83,7 +97,7 @@ pub fn proof_card(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Res
     let pixels = seen(studio, job, piece, side, 160)?;
     let Some(inks) = Inks::coated() else {
         let says = "The profile of inks cannot be used.".into();
-        return Ok(ProofCard { colours: Vec::new(), dull: 0.0, most_ink: 0, limit: 0, says });
+        return Ok(ProofCard { colours: Vec::new(), pictures: Vec::new(), dull: 0.0, most_ink: 0, limit: 0, says });
     };
     let flat = pixels.flattened([255, 255, 255]);
     let (mut dull, mut most) = (0usize, 0.0_f32);
@@ -114,8 +128,16 @@ pub fn proof_card(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Res
         colours.push(ProofColour { name, seen: color, printed: Color::opaque(r, g, b), off, inks });
     }
     colours.sort_by(|a, b| b.off.total_cmp(&a.off));
+    let sharp = |item: &Item| {
+        let (ppi, across) = shown_pixels(studio, job, item)?;
+        let holds = [300.0, 200.0].map(|ppi| (across / ppi * 25.4).round() as u32);
+        Some(ProofPicture { name: job.plain(item)?.name(), ppi: ppi.round() as u32, holds })
+    };
+    let mut pictures: Vec<ProofPicture> = side.items.iter().filter(|item| !item.hidden).filter_map(sharp).collect();
+    pictures.sort_by_key(|picture| picture.ppi);
     Ok(ProofCard {
         colours,
+        pictures,
         dull: dull as f64 / (flat.len() / 3).max(1) as f64,
         most_ink: (most * 100.0).round() as u32,
         limit: (Inks::MOST * 100.0).round() as u32,

@@ -83,8 +83,8 @@ pub(crate) fn as_seen(
 const PRINT_PPI: f64 = 200.0;
 const SCREEN_SHARE: f64 = 0.75;
 
-/// What is to be said about a picture shown larger than its pixels allow: how many an inch there are, and how large it holds.
-fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Option<String> {
+/// How many pixels an inch a picture has where it is shown, and how many of them lie across its frame; nothing for what repeats.
+pub(crate) fn shown_pixels(studio: &Studio, job: &Job, item: &Item) -> Option<(f64, f64)> {
     let plain = job.plain(item)?;
     let Content::Picture { picture: Some(picture), fit, .. } = plain.content else { return None };
     let (w, h) = studio.picture_size(picture, &plain.look)?;
@@ -98,9 +98,13 @@ fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Op
             PictureFit::Fit => across.min(down),
             PictureFit::Tile => return None,
         };
-    let ppi = 96.0 / each.max(1e-9);
-    let name = plain.name();
-    let wide = frame.width() / each * 96.0;
+    Some((96.0 / each.max(1e-9), frame.width() / each.max(1e-9)))
+}
+
+/// What is to be said about a picture shown larger than its pixels allow: how many an inch there are, and how large it holds.
+fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Option<String> {
+    let (ppi, across) = shown_pixels(studio, job, item)?;
+    let name = job.plain(item)?.name();
     if entry.format.unit == Unit::Px {
         let least = f64::from(entry.format.ppi.get()) * SCREEN_SHARE;
         return (ppi < least).then(|| {
@@ -110,7 +114,7 @@ fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Op
     }
     let least = PRINT_PPI.min(f64::from(entry.format.ppi.get()));
     (ppi < least * 0.98).then(|| {
-        let holds = Length::css_px(wide / least).to_mm();
+        let holds = Length::inches(across / least).to_mm();
         format!("\u{201c}{name}\u{201d} has {ppi:.0} pixels an inch here; {least:.0} print sharp. It holds up to {holds:.0} mm wide.")
     })
 }

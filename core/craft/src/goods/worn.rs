@@ -4,11 +4,12 @@ use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD as BASE64;
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Color, Content, Job, Piece, Side};
+use vatman_document::{Color, Job, Piece, Side};
 use vatman_output::PixelOptions;
 use vatman_photo::{Straight, encode_png};
 use vatman_scene::Audience;
 
+use crate::check::shown_pixels;
 use crate::goods::shelf::{Good, GoodArea};
 use crate::hand_over::HandOverError;
 use crate::studio::Studio;
@@ -90,7 +91,7 @@ pub fn cloth_card(
     let size = printed_size(piece, area);
     let scale = size[0] / piece.format.size.w.to_mm();
     let thinnest = thinnest_line(studio, job, piece, side).map(|mm| mm * scale);
-    let ppi = fewest_pixels(studio, job, piece, side).map(|ppi| ppi / scale);
+    let ppi = fewest_pixels(studio, job, side).map(|ppi| ppi / scale);
     let mut says = Vec::new();
     if any == 0 {
         says.push("There is nothing to print yet.".to_owned());
@@ -143,19 +144,9 @@ fn thinnest_line(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Opti
 }
 
 /// The fewest pixels an inch of the pictures of a side, at its own size.
-fn fewest_pixels(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Option<f64> {
-    let _ = piece;
-    let each = side.items.iter().filter(|item| !item.hidden).filter_map(|item| {
-        let plain = job.plain(item)?;
-        let Content::Picture { picture: Some(picture), .. } = plain.content else { return None };
-        let (w, h) = studio.picture_size(picture, &plain.look)?;
-        let frame = item.place.at.rect;
-        let zoom = item.place.crop.map_or(1.0, |crop| crop.zoom.get());
-        let across = f64::from(w) / frame.w.to_inches();
-        let down = f64::from(h) / frame.h.to_inches();
-        Some(across.min(down) / zoom)
-    });
-    each.min_by(f64::total_cmp)
+fn fewest_pixels(studio: &Studio, job: &Job, side: &Side) -> Option<f64> {
+    let shown = side.items.iter().filter(|item| !item.hidden);
+    shown.filter_map(|item| shown_pixels(studio, job, item)).map(|(ppi, _)| ppi).min_by(f64::total_cmp)
 }
 
 /// A thing with artwork on it, so many pixels wide: PNG.

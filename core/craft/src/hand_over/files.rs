@@ -232,7 +232,7 @@ pub fn write_file(
             language: &language,
             colours: if how.process { PdfColours::Process } else { PdfColours::Screen },
             inks: &inks,
-            lasting: how.lasting.map(|day| (u16::try_from(day.year).unwrap_or(2000), day.month as u8, day.day as u8)),
+            lasting: how.lasting.map(|day| (u16::try_from(day.year).unwrap_or(2000), day.month, day.day)),
         };
         let ppi = f64::from(piece.format.ppi.get());
         let pages = scenes.iter().map(|(side, scene)| {

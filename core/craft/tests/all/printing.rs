@@ -205,10 +205,7 @@ fn pieces_share_sheets() {
         plan.sheets.iter().flat_map(|sheet| &sheet.front).filter(|side| side.piece == job.pieces[at].id).count()
     };
     assert_eq!((of(0), of(1)), (12, 2));
-    assert_eq!(
-        plan_of(&job, Some(1), &SheetSetup { paper: "10 x 10 cm".into(), ..SheetSetup::default() }).is_err(),
-        true
-    );
+    assert!(plan_of(&job, Some(1), &SheetSetup { paper: "10 x 10 cm".into(), ..SheetSetup::default() }).is_err());
 }
 
 /// A piece of so many blank sides, each in a tone of its own.
