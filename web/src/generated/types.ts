@@ -3984,11 +3984,29 @@ off: number,
  */
 inks: [number, number, number, number], };
 
+export type ProofPicture = { 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * Pixels an inch where it is shown.
+ */
+ppi: number, 
+/**
+ * The width up to which it has 300 of them, and up to which it has 200, in millimetres.
+ */
+holds: [number, number], };
+
 export type ProofCard = { 
 /**
  * Its flat colours, those that change most first.
  */
 colours: Array<ProofColour>, 
+/**
+ * Its pictures, the softest first.
+ */
+pictures: Array<ProofPicture>, 
 /**
  * Share of the side that prints much duller than it is seen, 0 to 1.
  */
