@@ -180,7 +180,9 @@ async fn main() -> WebDriverResult<()> {
     driver.goto(format!("{}/jobs/{stall}/layout", served.address)).await?;
     browser.click("[aria-label='Hang tag, Front']").await?;
     browser.click("[data-menu=Show]").await?;
-    browser.click(".el-dropdown-menu__item[data-value=cut]").await?;
+    tokio::time::sleep(std::time::Duration::from_millis(600)).await;
+    let entry = "[...document.querySelectorAll('.el-dropdown-menu__item[data-value=cut]')].find((one) => one.checkVisibility()).click()";
+    driver.execute(entry, Vec::new()).await?;
     tokio::time::sleep(std::time::Duration::from_secs(1)).await;
     shoot("cut").await?;
     driver.goto(format!("{}/jobs/{card}/hand-over/sheets", served.address)).await?;
