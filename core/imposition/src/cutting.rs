@@ -104,6 +104,15 @@ mod tests {
         assert_eq!(steps[1].size, Size::new(inch(3.5), inch(11.0)));
     }
 
+    #[test]
+    fn parts_of_one_size_with_different_pieces_are_cut_each_for_itself() {
+        let mm = |v: i64| Length::mm(v as f64);
+        let trims = [Rect::new(mm(0), mm(0), mm(50), mm(30)), Rect::new(mm(50), mm(0), mm(50), mm(60))];
+        let steps = cutting_steps(Size::new(mm(100), mm(100)), &trims);
+        let said: Vec<_> = steps.iter().map(|step| (step.upright, step.parts.len(), step.at.clone())).collect();
+        assert_eq!(said, [(true, 1, vec![mm(50)]), (false, 1, vec![mm(30)]), (false, 1, vec![mm(60)])]);
+    }
+
     proptest! {
         /// Doing the steps one by one, blindly, leaves every piece cut out and none cut through.
         #[test]

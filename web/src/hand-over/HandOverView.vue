@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { ArrowLeft, Check, FileDown, FolderDown } from '@lucide/vue'
-import { ElCheckbox, ElCheckboxGroup, ElProgress, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
+import { Check, FileDown, FolderDown } from '@lucide/vue'
+import { ElCheckbox, ElCheckboxGroup, ElRadio, ElRadioButton, ElRadioGroup, ElSlider } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onUnmounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import BenchBar from '../bench/BenchBar.vue'
 import DraftField from '../parts/DraftField.vue'
 import FoldGroup from '../parts/FoldGroup.vue'
 import type { FileCard, FileKind, Finding, HandOverRequest, HandedCard, Piece } from '../generated/types'
-import HandTabs from './HandTabs.vue'
+import BackLink from './BackLink.vue'
+import HandFrame from './HandFrame.vue'
 import NamesField from './NamesField.vue'
+import WorkLine from './WorkLine.vue'
 import { showBytes, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
@@ -202,10 +203,8 @@ function fit(piece: Piece) {
 </script>
 
 <template>
-  <div class="hand">
-    <BenchBar step="hand-over" :job="job" />
-    <HandTabs way="hand-over" :job="job" />
-    <main v-if="bench.job">
+  <HandFrame way="hand-over" :job="job" columns="1fr 344px 320px">
+    <template v-if="bench.job">
       <section class="what scroll" aria-labelledby="what">
         <div class="line">
           <h1 id="what">What is handed over</h1>
@@ -271,35 +270,19 @@ function fit(piece: Piece) {
             <li v-for="finding in look" :key="(finding.item ?? finding.side) + finding.kind + finding.says"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
           </ul>
         </div>
-        <div v-if="making && state" class="making" role="status">
-          <ElProgress :percentage="state.of ? Math.round((state.done / state.of) * 100) : 0" :show-text="false" :stroke-width="6" />
-          <span class="quiet">{{ state.of > 1 ? `${state.done} of ${state.of} made` : 'Making the file' }}</span>
-          <button class="link" @click="giveUp">Give up</button>
-        </div>
+        <WorkLine v-if="making && state" :state="state" what="made" @give-up="giveUp" />
         <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
         <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}{{ how.kind === 'place' ? ', with a contact sheet and a list' : '' }}</p>
         <button class="act next go" :disabled="!picked.length || !fresh" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
         <button v-if="folders && files && files.length > 1" class="act go" :disabled="!fresh" @click="writeFolder"><FolderDown :size="16" />Into a folder…</button>
         <NamesField :example="files?.[0]?.name ?? ''" @kept="make" />
-        <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+        <BackLink class="back" :job="job" />
       </section>
-    </main>
-  </div>
+    </template>
+  </HandFrame>
 </template>
 
 <style scoped>
-.hand {
-  height: 100%;
-  display: grid;
-  grid-template-rows: var(--bar) auto 1fr;
-}
-
-main {
-  display: grid;
-  grid-template-columns: 1fr 344px 320px;
-  min-height: 0;
-}
-
 section {
   padding: 22px 20px;
 }
@@ -517,21 +500,8 @@ section {
   height: 38px;
 }
 
-.back {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  color: var(--ink-2);
-}
 .stale {
   opacity: 0.5;
 }
 
-.making {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
-  align-items: center;
-  gap: 8px;
-  margin: 8px 0;
-}
 </style>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { ArrowLeft, ChevronLeft, ChevronRight, FileDown, FileUp, Printer } from '@lucide/vue'
+import { ChevronLeft, ChevronRight, FileDown, FileUp, Printer } from '@lucide/vue'
 import { ElInput, ElRadio, ElRadioGroup, ElUpload, type UploadRawFile } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
-import BenchBar from '../bench/BenchBar.vue'
-import HandTabs from '../hand-over/HandTabs.vue'
+import BackLink from '../hand-over/BackLink.vue'
+import HandFrame from '../hand-over/HandFrame.vue'
 import WorkLine from '../hand-over/WorkLine.vue'
 import { useWork } from '../hand-over/use-work'
 import type { Filling, ListCard } from '../generated/types'
@@ -81,10 +81,8 @@ const spilling = (line: number) => card.value?.spills.find((spill) => spill.line
 </script>
 
 <template>
-  <div class="view">
-    <BenchBar step="hand-over" :job="job" />
-    <HandTabs way="list" :job="job" />
-    <main v-if="bench.job && own">
+  <HandFrame way="list" :job="job" columns="300px minmax(0, 1fr) 300px">
+    <template v-if="bench.job && own">
       <section class="columns scroll" aria-labelledby="list">
         <h1 id="list">One for each row</h1>
         <ChoiceField label="Piece" :value="own.id" :choices="choices" data-field="piece" @done="piece = $event" />
@@ -140,27 +138,15 @@ const spilling = (line: number) => card.value?.spills.find((spill) => spill.line
             <WorkLine v-if="work.busy.value && work.state.value" :state="work.state.value" what="rows" @give-up="work.giveUp" />
             <RouterLink v-if="how === 'sheets'" class="act next go" :class="{ off: !card.good }" :to="{ name: 'sheets', params: { job }, query: { list: '1' } }" @click="bench.show(own.sides[0]!.id)"><Printer :size="16" />Lay them on sheets</RouterLink>
             <button v-else class="act next go" :disabled="!card.good || work.busy.value" @click="make"><FileDown :size="16" />{{ how === 'pdf' ? 'Write the PDF' : 'Write the ZIP' }}</button>
-            <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+            <BackLink class="back" :job="job" />
           </div>
         </template>
       </section>
-    </main>
-  </div>
+    </template>
+  </HandFrame>
 </template>
 
 <style scoped>
-.view {
-  height: 100%;
-  display: grid;
-  grid-template-rows: var(--bar) auto 1fr;
-}
-
-main {
-  display: grid;
-  grid-template-columns: 300px minmax(0, 1fr) 300px;
-  min-height: 0;
-}
-
 section {
   display: flex;
   flex-direction: column;
@@ -310,12 +296,6 @@ section {
   opacity: 0.4;
 }
 
-.back {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  color: var(--ink-2);
-}
 
 .link {
   text-decoration: underline;

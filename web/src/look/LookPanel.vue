@@ -10,6 +10,7 @@ import { useShelf } from '../stores/shelf'
 import ColorPick from '../edit/ColorPick.vue'
 import ActMenu from '../parts/ActMenu.vue'
 import DraftField from '../parts/DraftField.vue'
+import InkFields from './InkFields.vue'
 import PaintPick from '../edit/PaintPick.vue'
 
 /** What the whole job shares: its colours, and the ground of this side. */
@@ -108,6 +109,7 @@ async function readPicture(id: string) {
     <div v-if="read" class="drops" role="group" :aria-label="`Colours of ${read.name}`">
       <button v-for="colour in read.colours" :key="colour" :style="{ background: colour }" :aria-label="`Add ${colour}`" :title="`Add ${colour} to the colours of this job`" @click="addColour(colour, read.name)" />
     </div>
+    <InkFields v-if="bench.job?.pieces.some((piece) => piece.format.unit !== 'px')" class="inks" />
     <h3 class="whole">Whole palettes</h3>
     <p class="quiet note">Each colour takes the role it had: what could be read can still be read.</p>
     <div class="palettes">
@@ -134,6 +136,10 @@ async function readPicture(id: string) {
   width: 24px;
   height: 24px;
   box-shadow: 0 0 0 1px rgb(33 30 26 / 0.25);
+}
+
+.inks {
+  margin-top: 14px;
 }
 
 .whole {

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { ArrowLeft } from '@lucide/vue'
 import { ElRadioButton, ElRadioGroup } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
-import BenchBar from '../bench/BenchBar.vue'
-import HandTabs from '../hand-over/HandTabs.vue'
+import BackLink from '../hand-over/BackLink.vue'
+import HandFrame from '../hand-over/HandFrame.vue'
 import type { ClothCard, Good } from '../generated/types'
 import ChoiceField from '../parts/ChoiceField.vue'
 import { useBench } from '../stores/bench'
@@ -44,10 +43,8 @@ const card = computed(() => cards.value[shown.value] ?? null)
 </script>
 
 <template>
-  <div class="view">
-    <BenchBar step="hand-over" :job="job" />
-    <HandTabs way="cloth" :job="job" />
-    <main v-if="bench.job && own && side">
+  <HandFrame way="cloth" :job="job" columns="340px minmax(0, 1fr)">
+    <template v-if="bench.job && own && side">
       <section class="wish scroll" aria-labelledby="cloth">
         <h1 id="cloth">On cloth and things</h1>
         <ChoiceField label="Artwork" :value="side" :choices="sides" data-field="artwork" @done="side = $event" />
@@ -63,28 +60,16 @@ const card = computed(() => cards.value[shown.value] ?? null)
           <p v-else class="quiet">Nothing a printer would send back.</p>
         </template>
         <p class="quiet">For the printer take a PNG without its ground at its own size, or SVG where vectors are asked for, under Files.</p>
-        <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+        <BackLink class="back" :job="job" />
       </section>
       <section class="worn" aria-label="The artwork on it">
         <img :src="api.wornPicture(job, side, of, 1100, bench.revision)" :alt="`${own.name} with the artwork`" :style="{ aspectRatio: `${own.view[0]} / ${own.view[1]}` }" />
       </section>
-    </main>
-  </div>
+    </template>
+  </HandFrame>
 </template>
 
 <style scoped>
-.view {
-  height: 100%;
-  display: grid;
-  grid-template-rows: var(--bar) auto 1fr;
-}
-
-main {
-  display: grid;
-  grid-template-columns: 340px minmax(0, 1fr);
-  min-height: 0;
-}
-
 .wish {
   display: flex;
   flex-direction: column;
@@ -146,10 +131,6 @@ main {
 }
 
 .back {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
   margin-top: auto;
-  color: var(--ink-2);
 }
 </style>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { ArrowLeft, FileDown, ScrollText } from '@lucide/vue'
+import { FileDown, ScrollText } from '@lucide/vue'
 import { ElCheckbox } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onUnmounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { ApiProblem, api } from '../api/client'
-import BenchBar from '../bench/BenchBar.vue'
-import HandTabs from '../hand-over/HandTabs.vue'
+import BackLink from '../hand-over/BackLink.vue'
+import HandFrame from '../hand-over/HandFrame.vue'
 import WorkLine from '../hand-over/WorkLine.vue'
 import { useWork } from '../hand-over/use-work'
 import type { FittedSize, ListCard, Piece, PlanCard, PrintWish, SheetSetup, SheetStart } from '../generated/types'
@@ -138,10 +138,8 @@ const money = (hundredths: number) => (hundredths / 100).toFixed(2)
 </script>
 
 <template>
-  <div class="view">
-    <BenchBar step="hand-over" :job="job" />
-    <HandTabs way="sheets" :job="job" />
-    <main v-if="bench.job">
+  <HandFrame way="sheets" :job="job" columns="300px minmax(0, 1fr) 300px">
+    <template v-if="bench.job">
       <section class="setup scroll" aria-labelledby="laid">
         <h1 id="laid">What is laid on sheets</h1>
         <ul class="pieces">
@@ -192,27 +190,15 @@ const money = (hundredths: number) => (hundredths / 100).toFixed(2)
           <WorkLine v-if="work.busy.value && work.state.value" :state="work.state.value" what="sides" @give-up="work.giveUp" />
           <button class="act next go" :disabled="work.busy.value" @click="print"><FileDown :size="16" />Write the sheets as PDF</button>
           <button class="act go" @click="guide"><ScrollText :size="16" />How to print it, with a test sheet</button>
-          <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+          <BackLink class="back" :job="job" />
         </div>
       </section>
       <section v-else class="plan" />
-    </main>
-  </div>
+    </template>
+  </HandFrame>
 </template>
 
 <style scoped>
-.view {
-  height: 100%;
-  display: grid;
-  grid-template-rows: var(--bar) auto 1fr;
-}
-
-main {
-  display: grid;
-  grid-template-columns: 300px minmax(0, 1fr) 300px;
-  min-height: 0;
-}
-
 section {
   padding: 18px 16px;
   min-height: 0;
@@ -362,12 +348,6 @@ dd {
   height: 36px;
 }
 
-.back {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  color: var(--ink-2);
-}
 
 .link {
   text-decoration: underline;

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { ArrowLeft, FileDown, Send } from '@lucide/vue'
+import { FileDown, Send } from '@lucide/vue'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
-import BenchBar from '../bench/BenchBar.vue'
-import HandTabs from '../hand-over/HandTabs.vue'
+import BackLink from '../hand-over/BackLink.vue'
+import HandFrame from '../hand-over/HandFrame.vue'
 import type { OrderCard, OrderState, QuoteCard, ShopCard } from '../generated/types'
 import { showFormat } from '../measures'
 import ChoiceField from '../parts/ChoiceField.vue'
@@ -70,10 +70,8 @@ const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric',
 </script>
 
 <template>
-  <div class="view">
-    <BenchBar step="hand-over" :job="job" />
-    <HandTabs way="shop" :job="job" />
-    <main v-if="bench.job && shop">
+  <HandFrame way="shop" :job="job" columns="360px minmax(0, 1fr)">
+    <template v-if="bench.job && shop">
       <section class="wish" aria-labelledby="shop">
         <h1 id="shop">{{ shop.name }}</h1>
         <p class="quiet">A stand-in that ships with the program: it looks at the file as a shop does and moves orders on by itself. Nothing leaves this machine.</p>
@@ -87,7 +85,7 @@ const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric',
           <p v-else-if="quote" class="price"><b data-price>{{ money(quote.price) }}</b> for {{ quote.says }}</p>
           <button class="act next go" :disabled="!quote || ordering" @click="order"><Send :size="16" />Order</button>
         </template>
-        <RouterLink class="back" :to="{ name: 'bench', params: { job } }"><ArrowLeft :size="14" />Back to the bench</RouterLink>
+        <BackLink class="back" :job="job" />
       </section>
       <section class="orders scroll" aria-labelledby="orders">
         <h2 id="orders">{{ orders.length ? 'Orders' : 'Nothing was ordered yet' }}</h2>
@@ -101,23 +99,11 @@ const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric',
           </li>
         </ul>
       </section>
-    </main>
-  </div>
+    </template>
+  </HandFrame>
 </template>
 
 <style scoped>
-.view {
-  height: 100%;
-  display: grid;
-  grid-template-rows: var(--bar) auto 1fr;
-}
-
-main {
-  display: grid;
-  grid-template-columns: 360px minmax(0, 1fr);
-  min-height: 0;
-}
-
 section {
   padding: 20px 22px;
   min-height: 0;
@@ -149,11 +135,7 @@ section {
 }
 
 .back {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
   margin-top: auto;
-  color: var(--ink-2);
 }
 
 .orders > ul {

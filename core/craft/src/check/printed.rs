@@ -21,6 +21,9 @@ pub const DULL: f64 = 9.0;
 const SMALL: f64 = 7.0;
 /// Less of an ink does not show where it misses.
 const SHOWS: f32 = 0.15;
+/// Nor do inks that are no more than this together, of 4; and only what is as dark as this, by its lightest channel, could be black as well.
+const HEAVY: f32 = 2.0;
+const DARK: u8 = 0x60;
 /// Codes are looked at as they are printed: pixels an inch.
 const SCANNED_AT: f64 = 300.0;
 
@@ -147,12 +150,12 @@ fn small_in_inks(job: &Job, item: &Item, drawn: &SceneItem, name: &str) -> Optio
     let color = job.color(tint);
     let (most, least) = (color.r.max(color.g).max(color.b), color.r.min(color.g).min(color.b));
     // What is as good as black is printed with black alone.
-    if (most <= 0x30 && most - least <= 0x0a) || has_ink(job, color) {
+    if most > DARK || (most <= 0x30 && most - least <= 0x0a) || has_ink(job, color) {
         return None;
     }
     let inks = Inks::coated()?.separate([color.r, color.g, color.b]);
     let count = inks.iter().filter(|share| **share > SHOWS).count();
-    (count >= 3).then(|| {
+    (count >= 3 && inks.iter().sum::<f32>() > HEAVY).then(|| {
         format!("{name} is {points:.1} pt in {count} inks; where they miss each other by a hair it blurs. Use black, or a larger size.")
     })
 }

@@ -77,9 +77,10 @@ impl Table {
         }
         let separator = separator(text);
         let mut rows = Vec::new();
+        let mut lines = Lines { text, at: 0, line: 1 };
         for record in records(text, separator).take(Self::MOST_ROWS + 2) {
             let Ok(record) = record else { return Err(TableError::NotText) };
-            let line = record.position().map_or(0, csv::Position::line);
+            let line = lines.of(record.position().map_or(0, csv::Position::byte));
             let cells: Vec<String> =
                 record.iter().map(|cell| String::from_utf8_lossy(cell).trim().to_owned()).collect();
             if cells.len() > Self::MOST_COLUMNS {
@@ -100,6 +101,27 @@ impl Table {
             (1..=first.cells.len()).map(|at| format!("Column {at}")).collect()
         };
         if rows.is_empty() { Err(TableError::Empty) } else { Ok(Self { columns, rows }) }
+    }
+}
+
+/// Lines of a text, counted as it is read.
+struct Lines<'t> {
+    text: &'t str,
+    at: usize,
+    line: u64,
+}
+
+impl Lines<'_> {
+    /// The line on which what begins at a byte, or after the ends of lines there, begins.
+    fn of(&mut self, byte: u64) -> u64 {
+        let bytes = self.text.as_bytes();
+        let mut to = usize::try_from(byte).unwrap_or(usize::MAX).clamp(self.at, bytes.len());
+        while to < bytes.len() && matches!(bytes[to], b'\r' | b'\n') {
+            to += 1;
+        }
+        self.line += bytes[self.at..to].iter().filter(|byte| **byte == b'\n').count() as u64;
+        self.at = to;
+        self.line
     }
 }
 

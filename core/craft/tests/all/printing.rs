@@ -492,6 +492,33 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
             look.stroke = Some(vatman_document::Stroke::solid(paint, Length::pt(0.1)));
         });
     });
+    with(FindingKind::SmallInInks, &|job, made| {
+        // The lightest of the colours that take much of several inks.
+        let inks = vatman_photo::Inks::coated().unwrap();
+        let steps = [0x14_u8, 0x34, 0x48, 0x5c];
+        let all = (0..64).map(|at: usize| [steps[at / 16], steps[at / 4 % 4], steps[at % 4]]);
+        let heavy = |rgb: &[u8; 3]| inks.separate(*rgb).iter().sum::<f32>() > 2.05 && *rgb.iter().max().unwrap() > 0x33;
+        let near = |rgb: &[u8; 3]| vatman_photo::delta_e2000(*rgb, inks.proof(*rgb)) < 8.0;
+        let rgb = all.filter(heavy).find(near).expect("dark colours are heavy");
+        let piece = job.pieces[0].clone();
+        let (command, words) = add(
+            job,
+            &piece,
+            &piece.sides[0],
+            Addition::Words(vatman_document::Part::Detail),
+            &Inks::PLAIN,
+            &mut Counter(700),
+        );
+        command.apply(job, &*WORLD).unwrap();
+        let target = job.find(&words).unwrap().plain().unwrap().content_target();
+        Command::SetWords { target, text: "Every Saturday".into() }.apply(job, &*WORLD).unwrap();
+        at(job, &words, (70.0, 45.0, 40.0, 6.0));
+        dressed(job, &words, &|look| {
+            look.fill = Some(Paint::flat(Color::opaque(rgb[0], rgb[1], rgb[2])));
+            look.type_look.as_mut().unwrap().size = Length::pt(6.6);
+        });
+        let _ = made;
+    });
     with(FindingKind::Duller, &|job, made| {
         dressed(job, &made[1], &|look| look.fill = Some(Paint::flat(Color::opaque(0, 0, 255))))
     });
