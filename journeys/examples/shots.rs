@@ -173,10 +173,12 @@ async fn main() -> WebDriverResult<()> {
     let pieces = open["job"]["pieces"].as_array().expect("pieces");
     let tag = &pieces.iter().find(|piece| piece["name"] == "Hang tag").expect("it ships")["id"];
     let hole = serde_json::json!({ "at": { "x": 914_400, "y": 252_000 }, "across": 144_000, "eyelet": 288_000 });
-    let finish =
-        serde_json::json!({ "act": "setFinish", "piece": tag, "finish": { "corners": 108_000, "hole": hole } });
-    let _ = served
-        .post(&format!("/api/jobs/{stall}/acts"), &serde_json::json!({ "base": open["revision"], "act": finish }));
+    let corners = serde_json::json!({ "change": "corners", "radius": 108_000 });
+    for change in [corners, serde_json::json!({ "change": "hole", "hole": hole })] {
+        let base = &served.get(&format!("/api/jobs/{stall}"))["revision"];
+        let act = serde_json::json!({ "act": "changeFinish", "piece": tag, "change": change });
+        let _ = served.post(&format!("/api/jobs/{stall}/acts"), &serde_json::json!({ "base": base, "act": act }));
+    }
     driver.goto(format!("{}/jobs/{stall}/layout", served.address)).await?;
     browser.click("[aria-label='Hang tag, Front']").await?;
     browser.click("[data-menu=Show]").await?;

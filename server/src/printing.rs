@@ -17,7 +17,7 @@ use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::keeping::Keeping;
 use crate::problem::Problem;
-use crate::shelves::Shelves;
+use crate::shelves::{Shelves, picture_of};
 use crate::store::Store;
 use crate::types::{KindOffer, ListCard, ListRow, ListWish, ListedFiles, PrintWish};
 use crate::work::{Progress, WorkCard, Works};
@@ -395,11 +395,7 @@ impl Printing {
         let own = find_piece(&job, piece)?;
         let side = own.sides.get(side).ok_or_else(missing)?;
         let scene = self.studio.scene(&job, own, side, vatman_scene::Audience::Output, None);
-        let width = width.clamp(16, 2_400);
-        let height = ((f64::from(width) * scene.size.height / scene.size.width).round() as u32).clamp(1, 4_800);
-        let options = vatman_output::PixelOptions { width, height, bleed: false, clear: false };
-        let pixels = self.studio.pixels(&scene, options).map_err(vatman_craft::HandOverError::from)?;
-        Ok(encode_png(&pixels.straight(), 96)?)
+        picture_of(&self.studio, &scene, width)
     }
 
     /// Starts writing a piece once for each row: files of a kind, or one PDF.

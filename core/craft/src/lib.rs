@@ -123,6 +123,8 @@ pub fn type_declarations() -> Vec<(String, String)> {
         vatman_imposition::Cuts,
         vatman_imposition::PaperKind,
         CodeChange,
+        FinishChange,
+        InkKind,
         ProofColour,
         ProofPicture,
         ProofCard,

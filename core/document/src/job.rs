@@ -161,6 +161,12 @@ impl Piece {
     /// Most items kept aside of a piece.
     pub const MOST_ASIDE: usize = 500;
 
+    /// Whether a side is the back of the one before it, on the same paper.
+    #[must_use]
+    pub fn is_back(&self, side: &SideId) -> bool {
+        self.sides.iter().position(|other| other.id == *side).is_some_and(|at| at % 2 == 1)
+    }
+
     /// A piece of no place of the catalogue, without guides and with an empty tray.
     #[must_use]
     pub fn new(id: PieceId, name: impl Into<String>, format: Format, sides: Vec<Side>) -> Self {

@@ -3,7 +3,7 @@
 use kurbo::Affine;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_units::{Length, Point, Rect, Size};
+use vatman_units::{Length, Rect, Size};
 
 /// How a sheet comes to have its other side printed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
@@ -90,12 +90,6 @@ impl Spot {
         let half = if sideways == (stands == BackStands::HeadToHead) { 0 } else { 2 };
         Self { trim, quarters: (4 - self.quarters % 4 + half) % 4 }
     }
-
-    /// The middle of its trim.
-    #[must_use]
-    pub fn middle(&self) -> Point {
-        Point { x: self.trim.x + self.trim.w.half(), y: self.trim.y + self.trim.h.half() }
-    }
 }
 
 #[cfg(test)]
@@ -160,7 +154,6 @@ mod tests {
         let turned = Spot::turned(inch(1.0), inch(1.0), card);
         assert_eq!(turned.trim.size(), card.turned());
         assert_eq!(turned.back(paper, PaperTurn::ShortEdge, BackStands::HeadToHead).quarters, 3);
-        assert_eq!(turned.middle(), Point { x: inch(2.75), y: inch(2.0) });
         assert_eq!(turned.moved(inch(1.0), inch(2.0)).trim.y, inch(3.0));
     }
 }

@@ -4,12 +4,13 @@ use serde::Deserialize;
 use ts_rs::TS;
 use vatman_craft::{
     AlignEdge, AlignTo, Alike, AreaKind, Axis, BackingChange, BoxNumbers, BrushSetting, Clipping, CodeChange,
-    CutChange, CutStroke, EffectChange, FindingKind, Gift, Grip, GroupChange, GroupLight, GuideChange, Layer,
-    LetterStyle, LineChange, MosaicRoom, Order, PutOn, Repair, StackChange, TraceWish, TypeChange, UprightChange,
+    CutChange, CutStroke, EffectChange, FindingKind, FinishChange, Gift, Grip, GroupChange, GroupLight, GuideChange,
+    InkKind, Layer, LetterStyle, LineChange, MosaicRoom, Order, PutOn, Repair, StackChange, TraceWish, TypeChange,
+    UprightChange,
 };
 use vatman_document::{
-    AssetId, Blend, BoxEdge, CodeWords, Color, Combine, Direction, Drawing, Finish, Focus, GroupId, Ink, ItemId,
-    Outline, Paint, Part, PenPoint, PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint, Treatment,
+    AssetId, Blend, BoxEdge, CodeWords, Color, Combine, Direction, Drawing, Focus, GroupId, Ink, ItemId, Outline,
+    Paint, Part, PenPoint, PictureFit, PieceId, Property, SideId, StyleChange, SwatchId, Tie, Tint, Treatment,
 };
 use vatman_units::{Angle, Length, Point, Ratio, Rect};
 
@@ -603,12 +604,19 @@ pub enum Act {
         /// What becomes of it.
         change: CodeChange,
     },
-    /// Says what is done to a piece beside trimming.
-    SetFinish {
+    /// Gives a shared colour an ink to begin with.
+    GiveInk {
+        /// Which.
+        id: SwatchId,
+        /// What kind of ink.
+        kind: InkKind,
+    },
+    /// Changes what is done to a piece beside trimming.
+    ChangeFinish {
         /// Which.
         piece: PieceId,
-        /// Corners, a hole, folds.
-        finish: Finish,
+        /// What becomes of it.
+        change: FinishChange,
     },
     /// Renames a shared colour.
     RenameColour {

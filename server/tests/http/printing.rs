@@ -185,9 +185,10 @@ async fn proofs_goods_codes_and_finishes_answer() {
         (&code["content"]["code"]["ground"], &code["content"]["code"]["says"]["address"]),
         (&Value::Null, &json!("mossback.example"))
     );
-    let finish = json!({ "act": "setFinish", "piece": piece, "finish": { "corners": 108_000, "folds": { "level": false, "at": [1_600_200] } } });
+    let finish =
+        json!({ "act": "changeFinish", "piece": piece, "change": { "change": "folds", "count": 1, "level": false } });
     let done = ok!(app, act(&changed["revision"], finish));
-    let wrong = json!({ "act": "setFinish", "piece": piece, "finish": { "folds": { "level": false, "at": [10] } } });
+    let wrong = json!({ "act": "changeFinish", "piece": piece, "change": { "change": "fold", "index": 0, "at": 10 } });
     problem!(app, act(&done["revision"], wrong), StatusCode::UNPROCESSABLE_ENTITY);
     let open = ok!(app, get(&format!("/api/jobs/{id}")));
     assert_eq!(open["job"]["pieces"][0]["format"]["finish"]["folds"]["at"], json!([1_600_200]));

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElCheckbox } from 'element-plus'
 import { computed } from 'vue'
-import type { Finish, Piece } from '../generated/types'
+import type { Finish, FinishChange, Hole, Piece } from '../generated/types'
 import FoldGroup from '../parts/FoldGroup.vue'
 import MeasureField from '../parts/MeasureField.vue'
 import NumberField from '../parts/NumberField.vue'
@@ -14,40 +14,27 @@ const bench = useBench()
 
 const finish = computed<Finish>(() => props.piece.format.finish ?? {})
 const unit = computed(() => ({ unit: props.piece.format.unit, ppi: props.piece.format.ppi }) as const)
-const size = computed(() => props.piece.format.size)
 const folds = computed(() => finish.value.folds?.at ?? [])
 const level = computed(() => finish.value.folds?.level ?? false)
 const says = computed(() => [finish.value.corners ? 'rounded' : '', finish.value.hole ? 'punched' : '', folds.value.length ? `${folds.value.length} ${folds.value.length === 1 ? 'fold' : 'folds'}` : ''].filter(Boolean).join(', '))
 
-function set(change: Partial<Finish>) {
-  const next = { ...finish.value, ...change }
-  if (!next.folds?.at.length) delete next.folds
-  if (!next.hole) delete next.hole
-  void bench.act({ act: 'setFinish', piece: props.piece.id, finish: next })
-}
-/** Folds as far apart as each other, to be moved from there. */
-function fold(count: number, flat = level.value) {
-  const whole = flat ? size.value.h : size.value.w
-  set({ folds: { level: flat, at: Array.from({ length: count }, (_, i) => Math.round((whole * (i + 1)) / (count + 1))) } })
-}
-const moved = (at: number, to: number) => set({ folds: { level: level.value, at: folds.value.map((old, i) => (i === at ? to : old)) } })
-const mm = 36_000
-const punch = (on: boolean) => set(on ? { hole: { at: { x: Math.round(size.value.w / 2), y: Math.round(Math.min(8 * mm, size.value.h / 4)) }, across: 4 * mm } } : { hole: undefined } as Partial<Finish>)
+const change = (change: FinishChange) => void bench.act({ act: 'changeFinish', piece: props.piece.id, change })
+const hole = (own: Partial<Hole>) => { if (finish.value.hole) change({ change: 'hole', hole: { ...finish.value.hole, ...own } }) }
 </script>
 
 <template>
   <FoldGroup name="finish" title="Corners, hole and folds" :says="says">
-    <MeasureField label="Radius of the corners" short="Corners" :value="finish.corners ?? 0" v-bind="unit" :least="0" @change="set({ corners: $event })" />
-    <ElCheckbox :model-value="Boolean(finish.hole)" label="A hole" data-field="hole" @update:model-value="punch(Boolean($event))" />
+    <MeasureField label="Radius of the corners" short="Corners" :value="finish.corners ?? 0" v-bind="unit" :least="0" @change="change({ change: 'corners', radius: $event })" />
+    <ElCheckbox :model-value="Boolean(finish.hole)" label="A hole" data-field="hole" @update:model-value="change($event ? { change: 'punch' } : { change: 'hole', hole: null })" />
     <div v-if="finish.hole" class="two">
-      <MeasureField label="Hole from the left" short="Left" :value="finish.hole.at.x" v-bind="unit" :least="0" @change="set({ hole: { ...finish.hole!, at: { ...finish.hole!.at, x: $event } } })" />
-      <MeasureField label="Hole from the top" short="Top" :value="finish.hole.at.y" v-bind="unit" :least="0" @change="set({ hole: { ...finish.hole!, at: { ...finish.hole!.at, y: $event } } })" />
-      <MeasureField label="Width of the hole" short="Wide" :value="finish.hole.across" v-bind="unit" :least="1" @change="set({ hole: { ...finish.hole!, across: $event } })" />
+      <MeasureField label="Hole from the left" short="Left" :value="finish.hole.at.x" v-bind="unit" :least="0" @change="hole({ at: { ...finish.hole!.at, x: $event } })" />
+      <MeasureField label="Hole from the top" short="Top" :value="finish.hole.at.y" v-bind="unit" :least="0" @change="hole({ at: { ...finish.hole!.at, y: $event } })" />
+      <MeasureField label="Width of the hole" short="Wide" :value="finish.hole.across" v-bind="unit" :least="1" @change="hole({ across: $event })" />
     </div>
-    <label class="count"><span>Folds</span><NumberField label="Folds" :value="folds.length" :least="0" :most="5" whole @done="fold($event)" /></label>
+    <label class="count"><span>Folds</span><NumberField label="Folds" :value="folds.length" :least="0" :most="5" whole @done="change({ change: 'folds', count: $event, level })" /></label>
     <template v-if="folds.length">
-      <ChoiceField label="They run" :value="level ? 'level' : 'upright'" :choices="[{ value: 'upright', name: 'From top to bottom' }, { value: 'level', name: 'From left to right' }]" @done="fold(folds.length, $event === 'level')" />
-      <div class="two"><MeasureField v-for="(at, i) in folds" :key="i" :label="`Fold ${i + 1}`" :short="`Fold ${i + 1}`" :value="at" v-bind="unit" :least="1" @change="moved(i, $event)" /></div>
+      <ChoiceField label="They run" :value="level ? 'level' : 'upright'" :choices="[{ value: 'upright', name: 'From top to bottom' }, { value: 'level', name: 'From left to right' }]" @done="change({ change: 'folds', count: folds.length, level: $event === 'level' })" />
+      <div class="two"><MeasureField v-for="(at, i) in folds" :key="i" :label="`Fold ${i + 1}`" :short="`Fold ${i + 1}`" :value="at" v-bind="unit" :least="1" @change="change({ change: 'fold', index: i, at: $event })" /></div>
     </template>
   </FoldGroup>
 </template>

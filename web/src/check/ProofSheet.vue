@@ -34,7 +34,7 @@ const inks = (share: number[]) => ['C', 'M', 'Y', 'K'].map((ink, i) => `${ink} $
       <table>
         <thead><tr><th>Seen</th><th>Printed</th><th>ΔE</th><th>Inks, %</th></tr></thead>
         <tbody>
-          <tr v-for="colour in card.colours.slice(0, 8)" :key="colour.seen" :class="{ far: colour.off > 9 }">
+          <tr v-for="colour in card.colours.slice(0, 8)" :key="colour.seen" :class="{ far: colour.dull }">
             <td><i :style="{ background: colour.seen }" />{{ colour.name ?? colour.seen }}</td>
             <td><i :style="{ background: colour.printed }" />{{ colour.printed }}</td>
             <td>{{ colour.off.toFixed(1) }}</td>

@@ -3962,6 +3962,34 @@ ground?: Tint | null,
  */
 mark?: AssetId | null, };
 
+export type FinishChange = { "change": "corners", 
+/**
+ * Radius.
+ */
+radius: Length, } | { "change": "punch" } | { "change": "hole", 
+/**
+ * As it becomes.
+ */
+hole: Hole | null, } | { "change": "folds", 
+/**
+ * How many folds.
+ */
+count: number, 
+/**
+ * Whether they run from left to right.
+ */
+level: boolean, } | { "change": "fold", 
+/**
+ * Which, from the left or the top of the front.
+ */
+index: number, 
+/**
+ * Where it becomes.
+ */
+at: Length, };
+
+export type InkKind = "process" | "spot";
+
 export type ProofColour = { 
 /**
  * What it is called, where it is shared.
@@ -3979,6 +4007,10 @@ printed: Color,
  * How far apart they look, by CIEDE2000.
  */
 off: number, 
+/**
+ * Whether that is much duller than it is seen.
+ */
+dull: boolean, 
 /**
  * Cyan, magenta, yellow and black, in per cent.
  */
@@ -5120,15 +5152,23 @@ item: ItemId,
 /**
  * What becomes of it.
  */
-change: CodeChange, } | { "act": "setFinish", 
+change: CodeChange, } | { "act": "giveInk", 
+/**
+ * Which.
+ */
+id: SwatchId, 
+/**
+ * What kind of ink.
+ */
+kind: InkKind, } | { "act": "changeFinish", 
 /**
  * Which.
  */
 piece: PieceId, 
 /**
- * Corners, a hole, folds.
+ * What becomes of it.
  */
-finish: Finish, } | { "act": "renameColour", 
+change: FinishChange, } | { "act": "renameColour", 
 /**
  * Which.
  */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Ink } from '../generated/types'
+import type { Ink, InkKind } from '../generated/types'
 import ChoiceField from '../parts/ChoiceField.vue'
 import DraftField from '../parts/DraftField.vue'
 import FoldGroup from '../parts/FoldGroup.vue'
@@ -16,9 +16,9 @@ const said = computed(() => swatches.value.filter((swatch) => swatch.ink).length
 const ways = [{ value: 'none', name: 'As the profile has it' }, { value: 'process', name: 'So much of each ink' }, { value: 'spot', name: 'An ink of its own' }]
 const set = (id: string, ink: Ink | null) => void bench.act({ act: 'setInk', id, ink })
 
-function choose(swatch: { id: string; name: string }, way: string) {
-  if (way === 'none') set(swatch.id, null)
-  else set(swatch.id, way === 'spot' ? { kind: 'spot', name: swatch.name } : { kind: 'process', c: 0, m: 0, y: 0, k: 100 })
+function choose(id: string, way: string) {
+  if (way === 'none') set(id, null)
+  else void bench.act({ act: 'giveInk', id, kind: way as InkKind })
 }
 const shares = (ink: Ink) => (ink.kind === 'process' ? `${ink.c} ${ink.m} ${ink.y} ${ink.k}` : '')
 function type(id: string, typed: string) {
@@ -33,7 +33,7 @@ function type(id: string, typed: string) {
     <ul>
       <li v-for="swatch in swatches" :key="swatch.id">
         <b><i :style="{ background: swatch.color }" />{{ swatch.name }}</b>
-        <ChoiceField :label="`${swatch.name} is printed with`" hide-label :value="swatch.ink?.kind ?? 'none'" :choices="ways" @done="choose(swatch, $event)" />
+        <ChoiceField :label="`${swatch.name} is printed with`" hide-label :value="swatch.ink?.kind ?? 'none'" :choices="ways" @done="choose(swatch.id, $event)" />
         <DraftField v-if="swatch.ink?.kind === 'process'" :value="shares(swatch.ink)" :aria-label="`Cyan, magenta, yellow and black of ${swatch.name}`" @done="type(swatch.id, $event)" />
         <DraftField v-else-if="swatch.ink?.kind === 'spot'" :value="swatch.ink.name" :aria-label="`Name of the ink of ${swatch.name}`" maxlength="60" @done="set(swatch.id, { kind: 'spot', name: $event })" />
       </li>

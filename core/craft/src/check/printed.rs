@@ -117,7 +117,7 @@ fn in_the_way(
         Content::Code { .. } => painted_box(&drawn.node, library.as_ref())?,
         Content::Picture { .. } | Content::Shape { .. } | Content::Drawing { .. } => return None,
     };
-    let back = piece.sides.iter().position(|other| other.id == side.id).is_some_and(|at| at % 2 == 1);
+    let back = piece.is_back(&side.id);
     if let Some(hole) = finish.hole {
         let mut covers = hole.covers();
         if back {

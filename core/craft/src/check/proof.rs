@@ -23,6 +23,8 @@ pub struct ProofColour {
     pub printed: Color,
     /// How far apart they look, by CIEDE2000.
     pub off: f64,
+    /// Whether that is much duller than it is seen.
+    pub dull: bool,
     /// Cyan, magenta, yellow and black, in per cent.
     pub inks: [u8; 4],
 }
@@ -125,7 +127,7 @@ pub fn proof_card(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Res
         let name = job.swatches.values().find(|swatch| swatch.color == color).map(|swatch| swatch.name.clone());
         let off = (delta_e2000(rgb, [r, g, b]) * 10.0).round() / 10.0;
         let inks = mixture.map(|share| (share * 100.0).round() as u8);
-        colours.push(ProofColour { name, seen: color, printed: Color::opaque(r, g, b), off, inks });
+        colours.push(ProofColour { name, seen: color, printed: Color::opaque(r, g, b), off, dull: off > DULL, inks });
     }
     colours.sort_by(|a, b| b.off.total_cmp(&a.off));
     let sharp = |item: &Item| {

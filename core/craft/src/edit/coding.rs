@@ -56,17 +56,3 @@ pub fn change_code(job: &Job, item: &ItemId, change: &CodeChange) -> Result<Comm
         }
     })
 }
-
-/// Says what is done to a piece beside trimming.
-///
-/// # Errors
-/// [`Refusal`] where it is not there, or it cannot be done to it.
-pub fn set_finish(
-    job: &Job,
-    piece: &vatman_document::PieceId,
-    finish: vatman_document::Finish,
-) -> Result<Command, Refusal> {
-    let own = job.piece(piece).ok_or_else(|| Refusal::Missing("piece", piece.to_string()))?;
-    let format = vatman_document::Format { finish, ..own.format };
-    Ok(Command::SetFormat { piece: piece.clone(), format, place: own.place.clone(), first: own.first.clone() })
-}

@@ -1,6 +1,10 @@
 //! The shared colours of a job, and the grounds of its sides.
 
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
 use vatman_document::{Color, Command, IdSource, Ink, Job, Paint, SideId, Swatch, SwatchId, Tint};
+
+use vatman_photo::Inks;
 
 use crate::refusal::Refusal;
 
@@ -31,6 +35,34 @@ pub fn recolour(job: &Job, id: &SwatchId, to: &Tint) -> Result<Command, Refusal>
 pub fn rename_colour(job: &Job, id: &SwatchId, name: &str) -> Result<Command, Refusal> {
     let own = swatch(job, id)?;
     Ok(Command::SetSwatch { id: id.clone(), swatch: Some(Swatch { name: name.to_owned(), ..own.clone() }) })
+}
+
+/// The kinds of inks a colour can be given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "camelCase")]
+pub enum InkKind {
+    /// So much of each process ink.
+    Process,
+    /// An ink of its own.
+    Spot,
+}
+
+/// Gives a shared colour an ink to begin with: what the profile makes of it, or one of its own that is called as it is.
+///
+/// # Errors
+/// [`Refusal`] where it is not there.
+pub fn give_ink(job: &Job, id: &SwatchId, kind: InkKind) -> Result<Command, Refusal> {
+    let own = swatch(job, id)?;
+    let ink = match kind {
+        InkKind::Spot => Ink::Spot { name: own.name.chars().take(60).collect() },
+        InkKind::Process => {
+            let color = own.color;
+            let mixture = Inks::coated().map_or([0.0; 4], |inks| inks.separate([color.r, color.g, color.b]));
+            let [c, m, y, k] = mixture.map(|share| (share * 100.0).round() as u8);
+            Ink::Process { c, m, y, k }
+        }
+    };
+    set_ink(job, id, Some(&ink))
 }
 
 /// Says what a shared colour is printed with; nothing lets the print shop's profile decide.

@@ -7,6 +7,7 @@
 pub(crate) mod coding;
 pub(crate) mod colours;
 pub(crate) mod effects;
+pub(crate) mod finishing;
 pub(crate) mod guides;
 pub(crate) mod painting;
 pub(crate) mod placing;
@@ -14,9 +15,10 @@ pub(crate) mod target;
 pub(crate) mod typing;
 pub(crate) mod wording;
 
-pub use coding::{CodeChange, change_code, set_finish};
-pub use colours::{add_colour, recolour, rename_colour, set_ground, set_ink, spread_ground};
+pub use coding::{CodeChange, change_code};
+pub use colours::{InkKind, add_colour, give_ink, recolour, rename_colour, set_ground, set_ink, spread_ground};
 pub use effects::{BackingChange, EffectChange, Gift, change_backing, change_effect, drop_effect, gifts, give};
+pub use finishing::{FinishChange, change_finish};
 pub use guides::{GuideChange, add_guide, change_guides, move_guide, spread_guides};
 pub use painting::{LineChange, change_line, set_blend, set_fill, set_frost, set_opacity, set_outline};
 pub use placing::{

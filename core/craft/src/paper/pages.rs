@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath, Circle, PathEl, Shape as _};
 use serde_json::{Value, json};
-use vatman_document::{Job, Piece, Record, SideId};
+use vatman_document::{Job, Piece, PieceId, Record, SideId};
 use vatman_imposition::{Across, Marks, Stroke, crop_marks, cut_lines, marks_at, registration};
 use vatman_output::{Lettering, PdfColours, PdfError, PdfOptions, PlacedScene, PrintPage, render_page, write_pdf};
 use vatman_photo::Premultiplied;
@@ -14,6 +14,7 @@ use vatman_units::{Length, Point, Rect};
 
 use crate::hand_over::HandOverError;
 use crate::hand_over::files::own_inks;
+use crate::hand_over::language::language;
 use crate::paper::guide::line;
 use crate::paper::lay::{PlacedSide, PlannedSheet, PrintPlan};
 use crate::paper::setup::SheetSetup;
@@ -109,9 +110,8 @@ fn folds(plan: &PrintPlan, sides: &[PlacedSide], job: &Job) -> Vec<Across> {
     }
     let of = |(at, placed): (usize, &PlacedSide)| {
         let (piece, side) = job.side(&placed.side)?;
-        let index = piece.sides.iter().position(|other| other.id == side.id)?;
         let format = piece.format;
-        let panels = format.finish.folds.panels(format.size, index % 2 == 1);
+        let panels = format.finish.folds.panels(format.size, piece.is_back(&side.id));
         let level = format.finish.folds.is_level();
         let across = panels.into_iter().skip(1).map(move |panel| {
             let corner = placed.at * panel.to_css_px().origin();
@@ -152,6 +152,14 @@ fn target(at: Point) -> BezPath {
     path
 }
 
+/// The language of a piece, as its files say it; empty without one.
+fn spoken(job: &Job, piece: Option<&PieceId>, studio: &Studio) -> String {
+    let Some(piece) = piece.and_then(|piece| job.piece(piece)) else { return String::new() };
+    let scene = |side| studio.scene(job, piece, side, Audience::Output, None);
+    let scenes: Vec<Scene> = piece.sides.iter().map(scene).collect();
+    language(job, piece, &scenes.iter().collect::<Vec<_>>())
+}
+
 /// The faces of all sheets in the order they are printed: each front, and the back after it.
 pub(crate) fn faces(plan: &PrintPlan) -> impl Iterator<Item = (&PlannedSheet, &[PlacedSide])> {
     let blank = plan.has_backs();
@@ -176,7 +184,9 @@ pub fn write_sheets<E: From<PdfError>>(
     let mut scenes = Scenes::new(studio, job, records);
     let inks = own_inks(job);
     let colours = if setup.process { PdfColours::Process } else { PdfColours::Screen };
-    let options = PdfOptions { title: &job.title, colours, inks: &inks, ..PdfOptions::default() };
+    let language =
+        spoken(job, plan.sheets.iter().flat_map(|sheet| &sheet.front).next().map(|side| &side.piece), studio);
+    let options = PdfOptions { title: &job.title, language: &language, colours, inks: &inks, ..PdfOptions::default() };
     let pages = faces(plan).enumerate().map(|(at, (sheet, sides))| {
         step(at)?;
         Ok(face(plan, setup, sheet, sides, &mut scenes))
@@ -212,9 +222,10 @@ pub fn write_listed<E: From<PdfError>>(
         let scene = Arc::new(studio.scene(&filled, own, own.sides.get(side)?, Audience::Output, None));
         Some(Ok(PrintPage::single(scene, bleed, ppi)))
     });
+    let language = spoken(job, Some(&piece.id), studio);
     write_pdf(
         pages,
-        PdfOptions { title: &job.title, language: "", ..PdfOptions::default() },
+        PdfOptions { title: &job.title, language: &language, ..PdfOptions::default() },
         &studio.typesetter.library(),
         &studio.pictures,
     )

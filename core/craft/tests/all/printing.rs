@@ -541,7 +541,7 @@ fn process_colours_and_lasting_files_are_what_they_say() {
     use vatman_craft::{FileKind, HandOver, write_file};
     let folder = tempfile::tempdir().unwrap();
     let mut job = job("card-85x55", 1);
-    let swatch = job.swatches.iter().next().map(|(id, swatch)| (id.clone(), swatch.clone()));
+    let (id, swatch) = job.swatches.iter().map(|(id, swatch)| (id.clone(), swatch.clone())).next().unwrap();
     let write = |job: &Job, how: HandOver| {
         let file = write_file(&WORLD.studio, job, &job.pieces[0], &[], how).unwrap().remove(0);
         let path = folder.path().join("card.pdf").to_string_lossy().into_owned();
@@ -557,34 +557,37 @@ fn process_colours_and_lasting_files_are_what_they_say() {
     let expanded = format!("{path}.qdf");
     run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
     let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
-    assert!(text.contains("/N 4") && !text.contains("/DeviceRGB\n  ]"), "colours name a profile of four inks");
-    // What a reader makes of the inks is what is shown as the proof.
-    let proof = vatman_craft::soft_proof(&WORLD.studio, &job, &job.pieces[0], &job.pieces[0].sides[0], printed.width())
-        .unwrap();
+    assert!(text.contains("/N 4"), "colours name a profile of four inks");
+    assert!(!text.lines().any(|line| line.ends_with(" rg") || line.ends_with(" RG")), "nothing is painted in light");
+    // What a reader makes of the inks is what is shown as the proof, but for what two ways of drawing differ by.
+    let (piece, side, width) = (&job.pieces[0], &job.pieces[0].sides[0], printed.width());
+    let proof = vatman_craft::soft_proof(&WORLD.studio, &job, piece, side, width).unwrap();
     let proof = image::load_from_memory(&encode_png(&proof, 96).unwrap()).unwrap().to_rgba8();
-    let height = proof.height().min(printed.height());
-    let crop = |all: &image::RgbaImage| image::imageops::crop_imm(all, 0, 0, all.width(), height).to_image();
-    let (off, bare) = (difference(&crop(&proof), &crop(&printed)), difference(&crop(&screen), &crop(&printed)));
-    assert!(off < 12.0, "{off}, and {bare} to what is seen");
+    let scene = WORLD.studio.scene(&job, piece, side, vatman_scene::Audience::Output, None);
+    let (width, height) = proof.dimensions();
+    let options = vatman_output::PixelOptions { width, height, bleed: false, clear: false };
+    let seen = picture(WORLD.studio.pixels(&scene, options).unwrap());
+    let height = height.min(printed.height());
+    let crop = |all: &image::RgbaImage| image::imageops::crop_imm(all, 0, 0, width, height).to_image();
+    let drawn = difference(&crop(&seen), &crop(&screen));
+    let off = difference(&crop(&proof), &crop(&printed));
+    assert!(off < drawn + 2.0, "{off}, and {drawn} by the drawing alone");
     let day = vatman_craft::Day { year: 2026, month: 11, day: 28 };
-    let (path, bytes) = write(&job, HandOver { lasting: Some(day), ..plain });
+    let (path, _) = write(&job, HandOver { lasting: Some(day), ..plain });
     let info = run("pdfinfo", &["-meta", &path]);
     assert!(info.contains("pdfaid:part") && info.contains(">2<") && info.contains(">B<"), "{info}");
-    assert!(
-        bytes.windows(12).any(|part| part == b"OutputIntent")
-            || run("qpdf", &["--show-object=trailer", &path]).contains("Root")
-    );
+    run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
+    let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
+    assert!(text.contains("/OutputIntents") && text.contains("GTS_PDFA1"), "what its colours mean is said");
     // An ink of its own is a separation by its name.
-    if let Some((id, swatch)) = swatch {
-        let ink = Some(vatman_document::Ink::Spot { name: "Celadon No. 9".into() });
-        Command::SetSwatch { id, swatch: Some(vatman_document::Swatch { ink, ..swatch }) }
-            .apply(&mut job, &*WORLD)
-            .unwrap();
-        let (path, _) = write(&job, plain);
-        run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
-        let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
-        assert!(text.contains("/Separation") && text.contains("Celadon"), "the ink is named");
-    }
+    let ink = Some(vatman_document::Ink::Spot { name: "Celadon No. 9".into() });
+    Command::SetSwatch { id, swatch: Some(vatman_document::Swatch { ink, ..swatch }) }
+        .apply(&mut job, &*WORLD)
+        .unwrap();
+    let (path, _) = write(&job, plain);
+    run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
+    let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
+    assert!(text.contains("/Separation") && text.contains("Celadon"), "the ink is named");
 }
 
 #[test]
