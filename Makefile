@@ -18,7 +18,7 @@ build: web
 	@echo "The program is $(TARGET)/release/vatman"
 
 test: tools-for-tests web lint
-	cargo test --workspace --no-fail-fast
+	cargo test --workspace --lib --bins --tests --no-fail-fast
 
 # The pages, built only when something of theirs is newer.
 web: node web/dist/index.html

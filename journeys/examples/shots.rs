@@ -1,4 +1,4 @@
-//! Takes the pictures of the main views that the README shows. Usage: shots FOLDER
+//! Takes the pictures of the main views that the README shows. Usage: shots FOLDER [WIDTH HEIGHT] [dark]
 
 use std::path::PathBuf;
 
@@ -17,8 +17,14 @@ async fn main() -> WebDriverResult<()> {
         .join("vatman_under_test");
     let data = tempfile::tempdir().expect("a folder for the data");
     let served = Served::start(&program, data.path(), 0);
-    let browser = Browser::start(1280, 800).await?;
+    let sizes: Vec<u32> = std::env::args().skip(2).filter_map(|word| word.parse().ok()).collect();
+    let (width, height) = if let [width, height] = sizes[..] { (width, height) } else { (1280, 800) };
+    let browser = Browser::start(width, height).await?;
     let driver = browser.driver();
+    if std::env::args().any(|word| word == "dark") {
+        driver.goto(&served.address).await?;
+        driver.execute("localStorage.setItem('light', 'dark')", Vec::new()).await?;
+    }
     let shoot = async |name: &str| -> WebDriverResult<()> {
         browser.pictures_arrive().await?;
         tokio::time::sleep(std::time::Duration::from_millis(700)).await;

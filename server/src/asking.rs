@@ -95,17 +95,16 @@ impl Asking {
         Ok(alike(&job, job.find(item)?.side, item, by))
     }
 
-    /// What should be looked at before pieces leave.
+    /// What should be looked at before pieces leave, the worst first.
     ///
     /// # Errors
     /// A problem where the job is not there.
     pub fn findings(&self, id: &JobId) -> Result<Vec<Finding>, Problem> {
         let job = self.job(id)?;
-        Ok(job
-            .pieces
-            .iter()
-            .flat_map(|piece| findings(&self.studio, &job, piece, Some(&self.shelves.entry_of(piece))))
-            .collect())
+        let of = |piece: &Piece| findings(&self.studio, &job, piece, Some(&self.shelves.entry_of(piece)));
+        let mut found: Vec<Finding> = job.pieces.iter().flat_map(|piece| of(piece)).collect();
+        found.sort_by_key(|finding| std::cmp::Reverse(finding.kind.weight()));
+        Ok(found)
     }
 
     /// Everything that should be looked at, the worst first, with what would put it right.

@@ -347,6 +347,53 @@ proptest! {
         }
     }
 
+    /// What was set is there afterwards, as it was set: in one place as well as where it is shared, where something else is the
+    /// place's own as well as where nothing is.
+    #[test]
+    fn what_is_set_is_there(
+        before in prop::collection::vec(any_command(), 0..6),
+        target in any_target(),
+        look in any_look(),
+        content in any_content(),
+        back in any::<bool>(),
+    ) {
+        let mut job = job();
+        for command in &before {
+            let _ = command.apply(&mut job, &Everything);
+        }
+        let seen = |job: &Job| match &target {
+            Target::Shared(id) => job.kins.get(id).map(|kin| (kin.content.clone(), kin.look.clone())),
+            Target::Only(id) => {
+                let plain = job.find(id).ok().and_then(|found| found.plain().ok());
+                plain.map(|plain| (plain.content.clone(), plain.look.as_ref().clone()))
+            }
+        };
+        let shared = match &target {
+            Target::Only(id) => job.item(id).and_then(|item| job.kins.get(&item.kin)).map(|kin| kin.look.clone()),
+            Target::Shared(_) => None,
+        };
+        let was = seen(&job);
+        if (Command::SetLook { target: target.clone(), look: look.clone() }).apply(&mut job, &Everything).is_ok() {
+            prop_assert_eq!(seen(&job).map(|(_, look)| look), Some(look));
+            prop_assert_eq!(seen(&job).map(|(content, _)| content), was.as_ref().map(|(content, _)| content.clone()));
+        }
+        if let (true, Some(look)) = (back, shared) {
+            // As the others have it, it is a place's own only where it was before.
+            let fresh = matches!(&target, Target::Only(id) if job.item(id).is_some_and(|item| item.release.look.is_none()));
+            if (Command::SetLook { target: target.clone(), look: look.clone() }).apply(&mut job, &Everything).is_ok() {
+                prop_assert_eq!(seen(&job).map(|(_, look)| look), Some(look));
+                if let (true, Target::Only(id)) = (fresh, &target) {
+                    prop_assert!(job.item(id).unwrap().release.look.is_none());
+                }
+            }
+        }
+        let look = seen(&job).map(|(_, look)| look);
+        if (Command::SetContent { target: target.clone(), content: content.clone() }).apply(&mut job, &Everything).is_ok() {
+            prop_assert_eq!(seen(&job).map(|(content, _)| content), Some(content));
+            prop_assert_eq!(seen(&job).map(|(_, look)| look), look);
+        }
+    }
+
     /// A gesture of many changes is taken back by one.
     #[test]
     fn a_gesture_is_taken_back_as_one(commands in prop::collection::vec(any_command(), 1..12)) {
@@ -916,6 +963,24 @@ fn what_is_not_at_hand_is_refused_by_name() {
         look: Look { fill: Some(Paint::flat(Tint::Swatch(id("none")))), ..Look::default() },
     };
     assert!(matches!(swatch.apply(&mut job, &Everything), Err(CommandError::Unsound(Fault::Missing("colour", _)))));
+}
+
+#[test]
+fn names_are_kept_on_one_line_without_space_around_them() {
+    let (mut job, typed, kept) = (job(), " Deep\nblue\u{7} ", "Deep blue");
+    let swatch = Some(Swatch::new(typed, Color::BLACK));
+    let (item, piece): (ItemId, PieceId) = (id("p3"), job.pieces[0].id.clone());
+    for command in [
+        Command::SetTitle { title: typed.into() },
+        Command::NameItem { item: item.clone(), name: Some(typed.into()) },
+        Command::RenamePiece { piece, name: typed.into() },
+        Command::SetSwatch { id: id("deep"), swatch },
+    ] {
+        command.apply(&mut job, &Everything).unwrap();
+    }
+    let swatch = &job.swatches[&id::<SwatchId>("deep")];
+    let item = job.item(&item).unwrap().name.as_deref();
+    assert_eq!((&*job.title, item, &*job.pieces[0].name, &*swatch.name), (kept, Some(kept), kept, kept));
 }
 
 #[test]

@@ -3,7 +3,7 @@
 use rayon::prelude::*;
 
 use crate::cutout::Cover;
-use crate::develop::{Transfer, lab_of_linear};
+use crate::develop::{lab_of_linear, transfer};
 use crate::{Straight, resize};
 
 /// Pixels along the longer side of the largest cover.
@@ -23,10 +23,9 @@ fn sized(picture: &Straight, longer: u32) -> Straight {
 }
 
 fn labs(picture: &Straight) -> Vec<[f32; 3]> {
-    let transfer = Transfer::new();
     let pixels = picture.data().par_chunks_exact(4);
     let lab = |pixel: &[u8]| {
-        let lab = lab_of_linear(transfer.linear([0, 1, 2].map(|c| f32::from(pixel[c]) / 255.0)));
+        let lab = lab_of_linear(transfer::linear([0, 1, 2].map(|c| f32::from(pixel[c]) / 255.0)));
         [lab.l, lab.a, lab.b]
     };
     pixels.map(lab).collect()

@@ -1,6 +1,7 @@
 //! Resampling.
 
 use fast_image_resize::images::{Image, ImageRef};
+use fast_image_resize::pixels::U8x4;
 use fast_image_resize::{FilterType, PixelType, ResizeAlg, ResizeOptions, Resizer};
 
 use crate::Straight;
@@ -25,13 +26,15 @@ pub(crate) fn resize_part(pixels: &Straight, part: [f64; 4], width: u32, height:
         return pixels.clone();
     }
     let resized = || {
+        // Of one kind of pixel: for all there are, the resizer is ten times as long to compile.
         let source = ImageRef::new(pixels.width(), pixels.height(), pixels.data(), PixelType::U8x4).ok()?;
+        let source = source.typed_image::<U8x4>()?;
         let mut target = Image::new(width, height, PixelType::U8x4);
         let options = ResizeOptions::new()
             .resize_alg(ResizeAlg::Convolution(FilterType::Lanczos3))
             .use_alpha(!pixels.is_opaque())
             .crop(left, top, w, h);
-        Resizer::new().resize(&source, &mut target, &options).ok()?;
+        Resizer::new().resize_typed(&source, &mut target.typed_image_mut::<U8x4>()?, &options).ok()?;
         Straight::new(width, height, target.into_vec())
     };
     // The resizer refuses only buffers and parts of the wrong size, which are excluded above.

@@ -96,7 +96,8 @@ async fn a_word_no_list_has_is_put_right_or_kept_as_ones_own() -> WebDriverResul
     assert!(kept.contains("Made slow in the morning."), "{kept}");
     browser.driver().execute(press, vec!["sgraffitto".into(), "It is a word".into()]).await?;
     browser.until("it is a word", "return document.querySelectorAll('[data-finding=misspelt]').length === 0").await?;
-    assert_eq!(bench.served.get("/api/kept")["words"], serde_json::json!(["sgraffitto"]));
+    let words = bench.served.get("/api/kept")["words"].clone();
+    assert!(words.as_array().unwrap().contains(&serde_json::json!("sgraffitto")), "{words}");
     Ok(())
 }
 

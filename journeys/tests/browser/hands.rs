@@ -33,7 +33,7 @@ async fn title(bench: &Bench) -> WebDriverResult<String> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_second_press_in_the_same_place_picks_what_lies_below() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "whole-picture").await?;
     let driver = bench.browser.driver();
     let (x, y) = bench.pick(HEADLINE).await?;
@@ -79,7 +79,7 @@ async fn a_second_press_in_the_same_place_picks_what_lies_below() -> WebDriverRe
 
 #[tokio::test(flavor = "multi_thread")]
 async fn pictures_land_where_they_are_let_go_and_fill_only_the_frame_that_is_lit() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     bench.step("pictures").await?;
@@ -137,7 +137,7 @@ async fn pictures_land_where_they_are_let_go_and_fill_only_the_frame_that_is_lit
 
 #[tokio::test(flavor = "multi_thread")]
 async fn several_selected_frames_are_filled_in_their_order() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "three-windows").await?;
     let browser = &bench.browser;
     bench.step("pictures").await?;
@@ -161,7 +161,7 @@ async fn several_selected_frames_are_filled_in_their_order() -> WebDriverResult<
 
 #[tokio::test(flavor = "multi_thread")]
 async fn cells_change_places_by_dragging_and_gaps_are_remembered() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let path = format!("/api/jobs/{}/acts", bench.job);
@@ -215,7 +215,7 @@ async fn cells_change_places_by_dragging_and_gaps_are_remembered() -> WebDriverR
 
 #[tokio::test(flavor = "multi_thread")]
 async fn new_words_widen_about_their_middle_and_break_last() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     bench.choose("Add a text", "headline").await?;
@@ -243,7 +243,7 @@ async fn new_words_widen_about_their_middle_and_break_last() -> WebDriverResult<
 
 #[tokio::test(flavor = "multi_thread")]
 async fn letters_styles_menus_and_colours_by_hand() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let driver = browser.driver();
@@ -290,7 +290,7 @@ async fn letters_styles_menus_and_colours_by_hand() -> WebDriverResult<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn nothing_is_forgotten_on_the_way_to_the_files_and_back() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     bench.step("layout").await?;
@@ -311,7 +311,7 @@ async fn nothing_is_forgotten_on_the_way_to_the_files_and_back() -> WebDriverRes
 
 #[tokio::test(flavor = "multi_thread")]
 async fn pieces_change_places_and_a_side_leaves_alone() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let names = |bench: &Bench| -> Vec<String> {
@@ -345,7 +345,7 @@ async fn pieces_change_places_and_a_side_leaves_alone() -> WebDriverResult<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_shape_cuts_a_picture_or_gives_its_frame_and_a_first_picture_covers_the_sheet() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let driver = browser.driver();

@@ -37,7 +37,7 @@ fn kept_picture(open: &Value) -> &Value {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let data = tempfile::tempdir().unwrap();
     let mut served = Served::start(program(), data.path(), 0);
     let browser = Browser::start(1280, 800).await?;

@@ -22,8 +22,26 @@ mod traps;
 
 use std::path::Path;
 
-/// One browser at a time: two would only wait for each other.
-static TURN: tokio::sync::Mutex<()> = tokio::sync::Mutex::const_new(());
+use tokio::sync::{Semaphore, SemaphorePermit};
+
+/// How many browsers there are at a time: most of what one does is wait.
+const SEATS: u32 = 2;
+
+/// Whose turn it is to drive a browser.
+struct Turns(Semaphore);
+
+static TURN: Turns = Turns(Semaphore::const_new(SEATS as usize));
+
+impl Turns {
+    async fn lock(&self) -> SemaphorePermit<'_> {
+        self.0.acquire().await.unwrap()
+    }
+
+    /// With no other browser beside it: for what depends on how fast a hand is.
+    async fn alone(&self) -> SemaphorePermit<'_> {
+        self.0.acquire_many(SEATS).await.unwrap()
+    }
+}
 
 fn program() -> &'static Path {
     Path::new(env!("CARGO_BIN_EXE_vatman_under_test"))

@@ -45,7 +45,7 @@ impl Hand {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_post_from_a_design_with_own_words_and_picture_takes_eight() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let mut hand = Hand::at_board().await?;
     hand.press("header a.next").await?;
     hand.browser.find("textarea[name=headline]").await?.send_keys("Made slow.").await?;
@@ -68,7 +68,7 @@ async fn a_post_from_a_design_with_own_words_and_picture_takes_eight() -> WebDri
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_collage_of_five_with_another_form_later_takes_ten() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let mut hand = Hand::at_board().await?;
     hand.press("header a.next").await?;
     hand.press("[data-design=pictures]").await?;
@@ -101,7 +101,7 @@ async fn a_collage_of_five_with_another_form_later_takes_ten() -> WebDriverResul
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_quotation_that_reads_on_a_photograph_takes_ten() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let mut hand = Hand::at_board().await?;
     hand.press("header a.next").await?;
     hand.press("[data-design=blank]").await?;
@@ -137,7 +137,7 @@ async fn a_quotation_that_reads_on_a_photograph_takes_ten() -> WebDriverResult<(
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_card_with_two_sides_and_contact_lines_takes_fourteen() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let mut hand = Hand::at_board().await?;
     hand.press("header a.next").await?;
     hand.press("[data-place=card]").await?;
@@ -168,7 +168,7 @@ async fn a_card_with_two_sides_and_contact_lines_takes_fourteen() -> WebDriverRe
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_mark_of_a_name_and_a_graphic_as_two_files_takes_twelve() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let mut hand = Hand::at_board().await?;
     hand.press("header a.next").await?;
     hand.press("[data-place=mark]").await?;

@@ -60,6 +60,16 @@ async fn a_two_sided_card_from_blank_is_printed_with_its_backs() -> WebDriverRes
     browser
         .until("the code is drawn", "return document.querySelectorAll('.stage g[data-item] path').length >= 2 && document.querySelector('.kept').dataset.saving === '0'")
         .await?;
+    // Both sides beside each other; a press on one goes over to it.
+    browser.click("[data-menu='Show']").await?;
+    let entry = "[...document.querySelectorAll('.el-dropdown-menu__item[data-value=sides]')].find((one) => one.checkVisibility())";
+    browser.until("the menu is open", &format!("return !!{entry}")).await?;
+    browser.driver().execute(format!("{entry}.click()"), Vec::new()).await?;
+    browser.until("both are there", "return document.querySelectorAll('.beside .sheet img').length === 2").await?;
+    browser.click(".beside .sheet:nth-child(2)").await?;
+    let pressed =
+        "return document.querySelector('.beside .sheet:nth-child(2)').getAttribute('aria-pressed') === 'true'";
+    browser.until("the back is worked on", pressed).await?;
     browser.click(".act.next").await?;
     browser.click("[data-way=sheets]").await?;
     browser.until("nine of them on a sheet", "return document.querySelector('[data-up]')?.textContent === '9'").await?;

@@ -41,7 +41,7 @@ const all = () => [...document.querySelectorAll('.panel button, .card button, .s
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let driver = bench.browser.driver();
     driver.set_script_timeout(std::time::Duration::from_mins(3)).await?;
@@ -82,7 +82,7 @@ async fn what_is_pressed_stays_under_the_pointer() -> WebDriverResult<()> {
 /// What somebody changes nearly every time is on the card without scrolling, and the bars above the sheet never run into each other.
 #[tokio::test(flavor = "multi_thread")]
 async fn cards_and_bars_fit_their_windows() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let driver = bench.browser.driver();
     let side = bench.kept()["job"]["pieces"][0]["sides"][0]["id"].clone();

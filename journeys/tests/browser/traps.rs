@@ -40,7 +40,7 @@ async fn card_title(bench: &Bench) -> WebDriverResult<String> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_selected_stays_until_a_deliberate_second_press() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     // A ring, selected, over everything else of the sheet.
@@ -83,7 +83,7 @@ async fn what_is_selected_stays_until_a_deliberate_second_press() -> WebDriverRe
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_press_through_a_faint_shade_means_what_is_seen() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let shade = elsewhere(&bench, json!({ "act": "add", "side": side(&bench), "what": { "kind": "shape", "outline": { "kind": "rect", "radius": 0 } } })).await?;
@@ -105,7 +105,7 @@ async fn a_press_through_a_faint_shade_means_what_is_seen() -> WebDriverResult<(
 
 #[tokio::test(flavor = "multi_thread")]
 async fn keys_belong_to_the_words_while_they_are_edited() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     let driver = browser.driver();
@@ -159,7 +159,7 @@ async fn keys_belong_to_the_words_while_they_are_edited() -> WebDriverResult<()>
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_band_takes_the_letters_that_are_seen_inside_it() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     // The letters are narrower than their box.
@@ -179,7 +179,7 @@ async fn a_band_takes_the_letters_that_are_seen_inside_it() -> WebDriverResult<(
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_typed_width_keeps_the_proportion_of_a_picture_unless_it_is_let_free() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     bench.pick(PICTURE).await?;
     let [_, _, w, h] = bench.rect("mainPicture");
@@ -195,7 +195,7 @@ async fn a_typed_width_keeps_the_proportion_of_a_picture_unless_it_is_let_free()
 
 #[tokio::test(flavor = "multi_thread")]
 async fn letters_beyond_the_sheet_are_told_at_once() -> WebDriverResult<()> {
-    let _turn = TURN.lock().await;
+    let _turn = TURN.alone().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
     bench.pick(HEADLINE).await?;

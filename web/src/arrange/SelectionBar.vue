@@ -153,7 +153,7 @@ i {
 
 @container bar (max-width: 860px) {
   .to {
-    width: 84px;
+    width: 114px;
     margin: 0 2px;
   }
 

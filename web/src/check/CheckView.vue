@@ -219,6 +219,11 @@ main {
   background: var(--stage);
 }
 
+/* What lies beyond the sheet is marked no farther than here. */
+.there {
+  overflow: clip;
+}
+
 .small {
   place-items: start;
 }

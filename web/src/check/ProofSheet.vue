@@ -31,6 +31,7 @@ const inks = (share: number[]) => ['C', 'M', 'Y', 'K'].map((ink, i) => `${ink} $
       <p><b>{{ card.dull < 0.005 ? 'Nothing prints much duller.' : `${Math.round(card.dull * 100)} % of it prints much duller.` }}</b> At most {{ card.most_ink }} % of ink; the paper takes {{ card.limit }} %.</p>
       <p class="quiet">{{ card.says }}</p>
       <p v-for="picture in card.pictures.slice(0, 2)" :key="picture.name">“{{ picture.name }}” has {{ picture.ppi }} pixels an inch: sharp up to {{ picture.holds[0] }} mm wide, good up to {{ picture.holds[1] }} mm.</p>
+      <p v-if="card.through">{{ card.through }}</p>
       <table>
         <thead><tr><th>Seen</th><th>Printed</th><th>ΔE</th><th>Inks, %</th></tr></thead>
         <tbody>

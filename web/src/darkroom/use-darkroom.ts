@@ -22,7 +22,7 @@ export function useDarkroom(of: Treated) {
   const recipes = shallowRef<RecipeCard[]>([])
   /** Pixels across of what is shown: fewer while a hand is at it, so that it follows; whole once it pauses. */
   const width = 1_280
-  const quick = 640
+  const quick = 960
 
   const loadRecipes = async () => { recipes.value = await api.recipes(bench.job!.id, of, 160) }
   /** Whether something was done here. */

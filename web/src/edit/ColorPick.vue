@@ -183,14 +183,14 @@ ul {
   gap: 6px;
 }
 
-li button {
+.group li button {
   display: block;
   width: 24px;
   height: 24px;
   box-shadow: 0 0 0 1px rgb(33 30 26 / 0.25);
 }
 
-li button[aria-pressed='true'] {
+.group li button[aria-pressed='true'] {
   outline: 2px solid var(--ink);
   outline-offset: 2px;
 }

@@ -131,4 +131,12 @@ label > span,
   background: var(--ink);
   color: var(--paper);
 }
+
+/* What a field says is above it where beside it would leave no room for figures. */
+@media (max-width: 1100px) {
+  .two label {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 2px;
+  }
+}
 </style>

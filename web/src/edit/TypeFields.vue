@@ -60,6 +60,11 @@ section {
   gap: 1px;
 }
 
+.row .tool {
+  flex: 0 1 30px;
+  min-width: 24px;
+}
+
 .gap {
   flex: 1;
 }

@@ -3348,7 +3348,7 @@ rows: number,
  */
 cells: string, };
 
-export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels" | "misspelt" | "leftOver" | "quietHeadline" | "unevenGaps" | "nearlyInLine" | "fileTooLarge" | "thinLine" | "onFold" | "inHole" | "smallInInks" | "tooMuchInk" | "duller" | "codeUnread" | "emptySide";
+export type FindingKind = "spill" | "beyondTrim" | "outsideSafe" | "stopsAtTrim" | "emptyFrame" | "noWords" | "missingFamily" | "missingLetters" | "missingPicture" | "restricted" | "wordsOnWords" | "covered" | "tooSmall" | "contrast" | "doubledWord" | "doubledSpace" | "wrongDate" | "pastDate" | "fewPixels" | "misspelt" | "leftOver" | "quietHeadline" | "unevenGaps" | "nearlyInLine" | "fileTooLarge" | "thinLine" | "onFold" | "inHole" | "smallInInks" | "tooMuchInk" | "duller" | "codeUnread" | "emptySide" | "softPicture" | "whiteLost" | "spotMixed";
 
 export type Likeness = "kind" | "colour" | "words" | "family";
 
@@ -4039,6 +4039,10 @@ colours: Array<ProofColour>,
  * Its pictures, the softest first.
  */
 pictures: Array<ProofPicture>, 
+/**
+ * What is seen through, in plain words; nothing where everything covers.
+ */
+through?: string, 
 /**
  * Share of the side that prints much duller than it is seen, 0 to 1.
  */

@@ -166,6 +166,10 @@ function pick(event: DragEvent, id: string) {
   margin-bottom: 12px;
 }
 
+.what :deep(.el-segmented__item) {
+  padding: 0 4px;
+}
+
 .note {
   margin-bottom: 10px;
   font-size: var(--text-1);

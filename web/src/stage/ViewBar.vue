@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Check, Eye, Focus, Maximize, Minus, Plus } from '@lucide/vue'
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { computed } from 'vue'
 import { useBench } from '../stores/bench'
 import ActualSize from './ActualSize.vue'
 import type { Viewport } from './use-viewport'
@@ -17,20 +18,28 @@ export interface Shown {
 defineProps<{ viewport: Viewport; shown: Shown }>()
 const emit = defineEmits<{ show: [what: keyof Shown]; selection: [] }>()
 const bench = useBench()
+const sides = computed(() => (bench.piece?.sides.length ?? 0) > 1)
+const on = (what: Entry['value'], shown: Shown) => (what === 'sides' ? bench.beside !== null && bench.beside === bench.piece?.id : shown[what])
+function choose(what: Entry['value']) {
+  if (what === 'sides') bench.beside = bench.beside === bench.piece?.id ? null : (bench.piece?.id ?? null)
+  else emit('show', what)
+}
 
-const entries: { value: keyof Shown; name: string }[] = [
+type Entry = { value: keyof Shown | 'sides'; name: string }
+const entries: Entry[] = [
   { value: 'outside', name: 'What lies outside the sheet' }, { value: 'edges', name: 'Trim, bleed and safe area' }, { value: 'lines', name: 'Guides' }, { value: 'rulers', name: 'Rulers; pull a guide out of them' },
   { value: 'cut', name: 'As it will be cut' }, { value: 'through', name: 'The back, through the paper' },
+  { value: 'sides', name: 'All sides beside each other' },
 ]
 </script>
 
 <template>
   <div class="view" role="toolbar" aria-label="View">
-    <ElDropdown trigger="click" placement="bottom-end" :show-arrow="false" popper-class="act-menu" @command="emit('show', $event as keyof Shown)">
+    <ElDropdown trigger="click" placement="bottom-end" :show-arrow="false" popper-class="act-menu" @command="choose">
       <button class="tool" aria-label="Show" data-menu="Show"><Eye :size="16" /></button>
       <template #dropdown>
         <ElDropdownMenu aria-label="Show">
-          <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :data-value="entry.value"><Check :size="14" :class="{ off: !shown[entry.value] }" class="tick" />{{ entry.name }}<span class="visually-hidden">{{ shown[entry.value] ? ', shown' : ', not shown' }}</span></ElDropdownItem>
+          <ElDropdownItem v-for="entry in entries.filter((one) => one.value !== 'sides' || sides)" :key="entry.value" :command="entry.value" :data-value="entry.value"><Check :size="14" :class="{ off: !on(entry.value, shown) }" class="tick" />{{ entry.name }}<span class="visually-hidden">{{ on(entry.value, shown) ? ', shown' : ', not shown' }}</span></ElDropdownItem>
         </ElDropdownMenu>
       </template>
     </ElDropdown>

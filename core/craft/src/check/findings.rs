@@ -84,6 +84,12 @@ pub enum FindingKind {
     CodeUnread,
     /// A side with nothing on it, among others.
     EmptySide,
+    /// A picture that prints, but not as sharply as it could.
+    SoftPicture,
+    /// White that only darkens what lies below, and so prints nothing.
+    WhiteLost,
+    /// A spot ink that is seen through, or mixed with what lies below.
+    SpotMixed,
 }
 
 impl FindingKind {

@@ -1,12 +1,12 @@
-//! What should be looked at because a piece is printed: lines and inks that do not hold, colours that print duller, folds and holes,
-//! codes that cannot be scanned, sides nobody filled.
+//! What should be looked at because a piece is printed: lines and inks that do not hold, what no press mixes, colours that print
+//! duller, folds and holes, codes that cannot be scanned, sides nobody filled.
 
 use kurbo::Affine;
-use vatman_document::{Color, Content, Ink, Item, ItemId, Job, Paint, Piece, Side};
+use vatman_document::{Blend, Color, Content, Ink, Item, ItemId, Job, Paint, Piece, Side};
 use vatman_output::{PixelOptions, painted_box};
 use vatman_photo::{Inks, delta_e2000};
 use vatman_scene::{Audience, Line, Node, Scene, SceneItem};
-use vatman_units::{Length, Unit};
+use vatman_units::{Length, Ratio, Unit};
 
 use crate::check::findings::{FindingKind, ItemFinding};
 use crate::check::seen::letters;
@@ -64,6 +64,9 @@ pub(crate) fn as_printed(
         }
         if let Some(says) = in_the_way(studio, job, (piece, side), (item, drawn), &name) {
             say(says.0, says.1);
+        }
+        if let Some((kind, says)) = mixed(job, item, &name) {
+            say(kind, says);
         }
         if let Some(says) = small_in_inks(job, item, drawn, &name) {
             say(FindingKind::SmallInInks, says);
@@ -137,6 +140,33 @@ fn in_the_way(
     crossed.then(|| {
         (FindingKind::OnFold, format!("{name} runs across a fold, where the ink cracks. Keep it on one panel."))
     })
+}
+
+/// White from here on, by its darkest channel, is the paper.
+const WHITE: u8 = 0xf4;
+
+/// What mixes with what lies below in a way no press does: white that only darkens, and spot inks that are seen through.
+fn mixed(job: &Job, item: &Item, name: &str) -> Option<(FindingKind, String)> {
+    let plain = job.plain(item)?;
+    let paint = matches!(plain.content, Content::Words { .. } | Content::Shape { .. } | Content::Code { .. });
+    let colours: Vec<Color> =
+        plain.look.fill.iter().filter(|_| paint).flat_map(Paint::tints).map(|tint| job.color(tint)).collect();
+    let white = |color: &Color| color.r.min(color.g).min(color.b) >= WHITE;
+    let darkens = matches!(plain.look.blend, Blend::Multiply | Blend::Darken | Blend::ColorBurn);
+    if darkens && !colours.is_empty() && colours.iter().all(white) {
+        let says = format!("{name} is white and only darkens what lies below, so nothing of it is printed.");
+        return Some((FindingKind::WhiteLost, says));
+    }
+    let spot = |color: &Color| {
+        job.swatches.values().find(|swatch| swatch.color == *color && matches!(swatch.ink, Some(Ink::Spot { .. })))
+    };
+    let seen_through = plain.look.blend != Blend::Normal || plain.look.opacity < Ratio::ONE;
+    let swatch = colours.iter().find_map(spot).filter(|_| seen_through)?;
+    let says = format!(
+        "{name} is printed in an ink of its own, {}, and is seen through; presses differ in what that gives. Let it cover, or use a lighter tint.",
+        swatch.name
+    );
+    Some((FindingKind::SpotMixed, says))
 }
 
 /// Small letters in several inks.

@@ -2,10 +2,10 @@
 
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Color, Item, Job, Paint, Piece, Side};
+use vatman_document::{Blend, Color, Item, Job, Paint, Piece, Side};
 use vatman_output::PixelOptions;
 use vatman_photo::{Inks, Premultiplied, Straight, delta_e2000};
-use vatman_scene::Audience;
+use vatman_scene::{Audience, Node};
 
 use crate::check::printed::DULL;
 use crate::check::seen::shown_pixels;
@@ -47,6 +47,10 @@ pub struct ProofCard {
     pub colours: Vec<ProofColour>,
     /// Its pictures, the softest first.
     pub pictures: Vec<ProofPicture>,
+    /// What is seen through, in plain words; nothing where everything covers.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub through: Option<String>,
     /// Share of the side that prints much duller than it is seen, 0 to 1.
     pub dull: f64,
     /// The most ink anywhere on it, in per cent.
@@ -99,7 +103,15 @@ pub fn proof_card(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Res
     let pixels = seen(studio, job, piece, side, 160)?;
     let Some(inks) = Inks::coated() else {
         let says = "The profile of inks cannot be used.".into();
-        return Ok(ProofCard { colours: Vec::new(), pictures: Vec::new(), dull: 0.0, most_ink: 0, limit: 0, says });
+        return Ok(ProofCard {
+            colours: Vec::new(),
+            pictures: Vec::new(),
+            through: None,
+            dull: 0.0,
+            most_ink: 0,
+            limit: 0,
+            says,
+        });
     };
     let flat = pixels.flattened([255, 255, 255]);
     let (mut dull, mut most) = (0usize, 0.0_f32);
@@ -140,9 +152,41 @@ pub fn proof_card(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Res
     Ok(ProofCard {
         colours,
         pictures,
+        through: seen_through(studio, job, piece, side),
         dull: dull as f64 / (flat.len() / 3).max(1) as f64,
         most_ink: (most * 100.0).round() as u32,
         limit: (Inks::MOST * 100.0).round() as u32,
         says: "Coated paper, offset or a good digital press. A printer at home differs.".into(),
     })
+}
+
+/// What of a side is seen through: print shops that take only what covers want to know.
+fn seen_through(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -> Option<String> {
+    let scene = studio.scene(job, piece, side, Audience::Output, None);
+    let named: Vec<String> = scene
+        .items
+        .iter()
+        .filter_map(|drawn| {
+            let plain = job.plain(side.items.iter().find(|item| item.id == drawn.id)?)?;
+            let faint = plain.look.tints().any(|tint| (1..255).contains(&job.color(tint).a));
+            (faint || shows_below(&drawn.node)).then(|| format!("\u{201c}{}\u{201d}", plain.name()))
+        })
+        .collect();
+    let names = match &named[..] {
+        [] => return None,
+        [one] => format!("{one} is"),
+        [one, two] => format!("{one} and {two} are"),
+        [one, two, rest @ ..] => format!("{one}, {two} and {} more are", rest.len()),
+    };
+    Some(format!("{names} seen through. The PDF keeps that; a print shop that cannot print it says so."))
+}
+
+/// Whether what lies below is seen through a node, or mixed with it.
+fn shows_below(node: &Node) -> bool {
+    let Node::Group(group) = node else { return false };
+    group.opacity < 1.0
+        || group.blend != Blend::Normal
+        || group.mask.is_some()
+        || !group.shadows.is_empty()
+        || group.children.iter().any(shows_below)
 }

@@ -5,7 +5,9 @@ use std::collections::BTreeMap;
 use kurbo::Rect;
 use serde::Serialize;
 use ts_rs::TS;
-use vatman_document::{Command, Content, IdSource, Item, Job, Known, Look, Piece, Place, Side, Standing, Stroke};
+use vatman_document::{
+    Blend, Command, Content, IdSource, Item, Job, Known, Look, Piece, Place, Side, Standing, Stroke,
+};
 use vatman_output::painted_box;
 use vatman_scene::Audience;
 use vatman_units::{Length, Placement, Ratio};
@@ -75,7 +77,10 @@ impl FindingKind {
             Self::TooMuchInk => 46,
             Self::ThinLine => 44,
             Self::Duller => 28,
+            Self::WhiteLost => 73,
+            Self::SpotMixed => 42,
             Self::SmallInInks => 22,
+            Self::SoftPicture => 18,
         }
     }
 
@@ -100,6 +105,7 @@ impl FindingKind {
             Self::NearlyInLine => "Bring it in line",
             Self::ThinLine => "Make it thicker",
             Self::EmptySide => "Take the side away",
+            Self::WhiteLost | Self::SpotMixed => "Let it cover",
             Self::MissingPicture
             | Self::MissingLetters
             | Self::MissingFamily
@@ -113,6 +119,7 @@ impl FindingKind {
             | Self::OnFold
             | Self::TooMuchInk
             | Self::Duller
+            | Self::SoftPicture
             | Self::SmallInInks => return None,
         })
     }
@@ -307,6 +314,11 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
             let look = Look { stroke: Some(Stroke { width, ..stroke }), ..plain.look.as_ref().clone() };
             look_change(job, &plain, &look, &mut Vec::new())
         }
+        FindingKind::WhiteLost | FindingKind::SpotMixed => {
+            let Some(plain) = job.plain(item) else { return Vec::new() };
+            let look = Look { blend: Blend::Normal, opacity: Ratio::ONE, ..plain.look.as_ref().clone() };
+            look_change(job, &plain, &look, &mut Vec::new())
+        }
         FindingKind::EmptyFrame | FindingKind::NoWords => {
             crate::arrange::remove(job, std::slice::from_ref(&item.id)).into_iter().collect()
         }
@@ -336,6 +348,7 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
         | FindingKind::OnFold
         | FindingKind::TooMuchInk
         | FindingKind::Duller
+        | FindingKind::SoftPicture
         | FindingKind::EmptySide
         | FindingKind::SmallInInks => Vec::new(),
     }

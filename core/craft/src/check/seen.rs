@@ -29,8 +29,8 @@ pub(crate) fn as_seen(
     let mut found = Vec::new();
     let mut say = |id: &ItemId, kind, says| found.push((id.clone(), ItemFinding { kind, says }));
     for item in side.items.iter().filter(|item| !item.hidden) {
-        if let Some(says) = few_pixels(studio, job, item, entry) {
-            say(&item.id, FindingKind::FewPixels, says);
+        if let Some((kind, says)) = few_pixels(studio, job, item, entry) {
+            say(&item.id, kind, says);
         }
     }
     let least_type = LeastType::at(entry);
@@ -79,8 +79,9 @@ pub(crate) fn as_seen(
     found
 }
 
-/// Pictures in print are sharp from 200 pixels an inch; on a screen each pixel of the sheet wants one of its own, less a quarter.
+/// Pictures in print hold from 200 pixels an inch and are as sharp as they can be from 300; on a screen each pixel of the sheet wants one of its own, less a quarter.
 const PRINT_PPI: f64 = 200.0;
+const SHARP_PPI: f64 = 300.0;
 const SCREEN_SHARE: f64 = 0.75;
 
 /// How many pixels an inch a picture has where it is shown, and how many of them lie across its frame; nothing for what repeats.
@@ -102,20 +103,32 @@ pub(crate) fn shown_pixels(studio: &Studio, job: &Job, item: &Item) -> Option<(f
 }
 
 /// What is to be said about a picture shown larger than its pixels allow: how many an inch there are, and how large it holds.
-fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Option<String> {
+fn few_pixels(studio: &Studio, job: &Job, item: &Item, entry: &PlaceEntry) -> Option<(FindingKind, String)> {
     let (ppi, across) = shown_pixels(studio, job, item)?;
     let name = job.plain(item)?.name();
+    let wanted = f64::from(entry.format.ppi.get());
     if entry.format.unit == Unit::Px {
-        let least = f64::from(entry.format.ppi.get()) * SCREEN_SHARE;
-        return (ppi < least).then(|| {
-            let percent = (f64::from(entry.format.ppi.get()) / ppi * 100.0).round();
-            format!("\u{201c}{name}\u{201d} is shown at {percent} % of its own size and looks soft. Use a larger picture, or show it smaller.")
+        return (ppi < wanted * SCREEN_SHARE).then(|| {
+            let percent = (wanted / ppi * 100.0).round();
+            let says = format!("\u{201c}{name}\u{201d} is shown at {percent} % of its own size and looks soft. Use a larger picture, or show it smaller.");
+            (FindingKind::FewPixels, says)
         });
     }
-    let least = PRINT_PPI.min(f64::from(entry.format.ppi.get()));
-    (ppi < least * 0.98).then(|| {
-        let holds = Length::inches(across / least).to_mm();
-        format!("\u{201c}{name}\u{201d} has {ppi:.0} pixels an inch here; {least:.0} print sharp. It holds up to {holds:.0} mm wide.")
+    let (least, sharp) = (PRINT_PPI.min(wanted), SHARP_PPI.min(wanted));
+    let holds = |ppi: f64| Length::inches(across / ppi).to_mm();
+    if ppi < least * 0.98 {
+        let says = format!(
+            "\u{201c}{name}\u{201d} has {ppi:.0} pixels an inch here; {least:.0} is the least that prints well. It holds up to {:.0} mm wide.",
+            holds(least)
+        );
+        return Some((FindingKind::FewPixels, says));
+    }
+    (ppi < sharp * 0.98).then(|| {
+        let says = format!(
+            "\u{201c}{name}\u{201d} has {ppi:.0} pixels an inch here, which prints well; from {sharp:.0} on it is as sharp as print can be, up to {:.0} mm wide.",
+            holds(sharp)
+        );
+        (FindingKind::SoftPicture, says)
     })
 }
 

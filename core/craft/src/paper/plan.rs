@@ -3,7 +3,7 @@
 use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{Job, Piece};
-use vatman_imposition::{Cuts, PaperTurn, Room, cutting_steps, fill, one_more};
+use vatman_imposition::{BackStands, Cuts, PaperTurn, Room, cutting_steps, fill, one_more};
 use vatman_scene::Audience;
 use vatman_units::{Length, Rect, Size};
 
@@ -224,6 +224,25 @@ fn smallest(studio: &Studio, job: &Job, piece: &Piece) -> Option<f64> {
     sizes.filter(|size| *size > 0.0).map(|size| size * 0.75).min_by(f64::total_cmp)
 }
 
+/// What is to be said where the back of a piece would stand on its head for those who turn it.
+fn on_its_head(piece: &Piece, stands: BackStands) -> Option<String> {
+    let opens_up = piece.format.finish.folds.is_level() && !piece.format.finish.folds.is_none();
+    if piece.sides.len() < 2 {
+        return None;
+    }
+    match (stands, opens_up) {
+        (BackStands::HeadToHead, true) => Some(format!(
+            "\u{201c}{}\u{201d} opens upwards along its fold: printed like this, its inside stands on its head. Let backs stand head to foot.",
+            piece.name
+        )),
+        (BackStands::HeadToFoot, false) => Some(format!(
+            "The back of \u{201c}{}\u{201d} stands on its head when it is turned like a page; it is upright when turned over its top.",
+            piece.name
+        )),
+        _ => None,
+    }
+}
+
 /// What a plan comes to.
 #[must_use]
 pub fn plan_card(studio: &Studio, job: &Job, plan: &PrintPlan, setup: &SheetSetup) -> PlanCard {
@@ -277,7 +296,8 @@ pub fn plan_card(studio: &Studio, job: &Job, plan: &PrintPlan, setup: &SheetSetu
             .map_or_else(String::new, |least| format!(" Its smallest type is {} pt.", number(least * plan.scale)));
         notes.push(format!("Printed at {} % of its size.{type_now}", number(plan.scale * 100.0)));
     }
-    if setup.backs.is_some() {
+    if let Some(backs) = setup.backs {
+        notes.extend(pieces.iter().filter_map(|piece| on_its_head(piece, backs.stands)));
         let alone = pieces.iter().filter(|piece| piece.sides.len() % 2 == 1);
         notes.extend(
             alone.map(|piece| {

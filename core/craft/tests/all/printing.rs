@@ -8,8 +8,8 @@ use vatman_craft::{
 use vatman_document::{CodeWords, Color, Command, Folds, Format, Job, Paint, Side, SideId};
 use vatman_imposition::{Margins, Marks, PaperTurn};
 use vatman_output::PdfError;
-use vatman_photo::{Premultiplied, encode_png};
-use vatman_units::{Length, Rect, Size};
+use vatman_photo::{Premultiplied, Straight, encode_png};
+use vatman_units::{Length, Ratio, Rect, Size};
 
 fn job(place: &str, sides: usize) -> Job {
     WORLD.job(&["doorway", "contact-side"][..sides.min(2)], &[(place, sides)], &words())
@@ -326,6 +326,25 @@ fn a_poster_comes_together_from_its_sheets() {
 }
 
 #[test]
+fn a_back_that_would_stand_on_its_head_is_told() {
+    use vatman_imposition::BackStands;
+    // A card that is turned like a page, and a tent that opens upwards.
+    for (level, wrong) in [(false, BackStands::HeadToFoot), (true, BackStands::HeadToHead)] {
+        let lines: &[Length] = if level { &[Length::mm(45.0)] } else { &[] };
+        let folds = Folds::new(level, lines);
+        let finish = vatman_document::Finish { folds, ..Default::default() };
+        let job = toned(Format { finish, ..paper_format(60.0, 90.0) }, 2);
+        for stands in [BackStands::HeadToHead, BackStands::HeadToFoot] {
+            let setup = SheetSetup { backs: Some(Backs { stands, ..Backs::default() }), ..SheetSetup::default() };
+            let plan = plan_of(&job, Some(1), &setup).unwrap();
+            let notes = plan_card(&WORLD.studio, &job, &plan, &setup).notes;
+            let told = notes.iter().any(|note| note.contains("on its head"));
+            assert_eq!(told, stands == wrong, "level {level}, {stands:?}: {notes:?}");
+        }
+    }
+}
+
+#[test]
 fn a_transfer_is_mirrored() {
     let job = job("card", 1);
     let setup = SheetSetup { marks: Marks::None, ..SheetSetup::for_piece(&job.pieces[0]) };
@@ -476,6 +495,20 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
         let target = plain.content_target();
         Command::SetLook { target, look }.apply(job, &*WORLD).unwrap();
     };
+    let said = |job: &mut Job, place: (f64, f64, f64, f64), size: f64| {
+        let (piece, mut ids) = (job.pieces[0].clone(), Counter(700));
+        let words = Addition::Words(vatman_document::Part::Detail);
+        let (command, words) = add(job, &piece, &piece.sides[0], words, &Inks::PLAIN, &mut ids);
+        command.apply(job, &*WORLD).unwrap();
+        let target = job.find(&words).unwrap().plain().unwrap().content_target();
+        Command::SetWords { target, text: "Every Saturday".into() }.apply(job, &*WORLD).unwrap();
+        at(job, &words, place);
+        dressed(job, &words, &|look| {
+            look.fill = Some(Paint::flat(Color::BLACK));
+            look.type_look.as_mut().unwrap().size = Length::pt(size);
+        });
+        words
+    };
     let (job, _) = clean();
     assert_eq!(found(&job), []);
     let with = |kind: FindingKind, plant: &dyn Fn(&mut Job, &[vatman_document::ItemId])| {
@@ -500,24 +533,18 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
         let heavy = |rgb: &[u8; 3]| inks.separate(*rgb).iter().sum::<f32>() > 2.05 && *rgb.iter().max().unwrap() > 0x33;
         let near = |rgb: &[u8; 3]| vatman_photo::delta_e2000(*rgb, inks.proof(*rgb)) < 8.0;
         let rgb = all.filter(heavy).find(near).expect("dark colours are heavy");
-        let piece = job.pieces[0].clone();
-        let (command, words) = add(
-            job,
-            &piece,
-            &piece.sides[0],
-            Addition::Words(vatman_document::Part::Detail),
-            &Inks::PLAIN,
-            &mut Counter(700),
-        );
-        command.apply(job, &*WORLD).unwrap();
-        let target = job.find(&words).unwrap().plain().unwrap().content_target();
-        Command::SetWords { target, text: "Every Saturday".into() }.apply(job, &*WORLD).unwrap();
-        at(job, &words, (70.0, 45.0, 40.0, 6.0));
-        dressed(job, &words, &|look| {
-            look.fill = Some(Paint::flat(Color::opaque(rgb[0], rgb[1], rgb[2])));
-            look.type_look.as_mut().unwrap().size = Length::pt(6.6);
-        });
+        let words = said(job, (70.0, 45.0, 40.0, 6.0), 6.6);
+        dressed(job, &words, &|look| look.fill = Some(Paint::flat(Color::opaque(rgb[0], rgb[1], rgb[2]))));
         let _ = made;
+    });
+    with(FindingKind::TooSmall, &|job, _| drop(said(job, (70.0, 45.0, 40.0, 6.0), 4.0)));
+    with(FindingKind::OutsideSafe, &|job, _| drop(said(job, (70.0, 54.5, 40.0, 5.0), 8.0)));
+    with(FindingKind::BeyondTrim, &|job, _| drop(said(job, (70.0, 58.8, 40.0, 5.0), 8.0)));
+    with(FindingKind::StopsAtTrim, &|job, made| {
+        let piece = job.pieces[0].id.clone();
+        let format = Format { bleed: Length::mm(3.0), ..job.pieces[0].format };
+        Command::SetFormat { piece, format, place: None, first: None }.apply(job, &*WORLD).unwrap();
+        at(job, &made[1], (100.0, 30.0, 20.0, 10.0));
     });
     with(FindingKind::Duller, &|job, made| {
         dressed(job, &made[1], &|look| look.fill = Some(Paint::flat(Color::opaque(0, 0, 255))))
@@ -529,6 +556,34 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
         Command::SetSwatch { id: id.clone(), swatch }.apply(job, &*WORLD).unwrap();
         dressed(job, &made[1], &|look| look.fill = Some(Paint::flat(vatman_document::Tint::Swatch(id.clone()))));
     });
+    with(FindingKind::WhiteLost, &|job, made| {
+        dressed(job, &made[1], &|look| {
+            look.fill = Some(Paint::flat(Color::WHITE));
+            look.blend = vatman_document::Blend::Multiply;
+        });
+    });
+    with(FindingKind::SpotMixed, &|job, made| {
+        let id = vatman_document::SwatchId::new("gold").unwrap();
+        let ink = Some(vatman_document::Ink::Spot { name: "Warm gold".into() });
+        let swatch = Some(vatman_document::Swatch { name: "Gold".into(), color: Color::opaque(176, 141, 60), ink });
+        Command::SetSwatch { id: id.clone(), swatch }.apply(job, &*WORLD).unwrap();
+        dressed(job, &made[1], &|look| {
+            look.fill = Some(Paint::flat(vatman_document::Tint::Swatch(id.clone())));
+            look.opacity = Ratio::new(0.6);
+        });
+    });
+    for (ppi, kind) in [(250.0, FindingKind::SoftPicture), (150.0, FindingKind::FewPixels)] {
+        with(kind, &|job, _| {
+            let plain = Straight::new(200, 80, [120, 140, 130, 255].repeat(16_000)).unwrap();
+            let shown = (WORLD.keep(encode_png(&plain, 72).unwrap()), (200, 80));
+            let (piece, mut ids) = (job.pieces[0].clone(), Counter(900));
+            let (command, item) =
+                add(job, &piece, &piece.sides[0], Addition::Picture(Some(shown)), &Inks::PLAIN, &mut ids);
+            command.apply(job, &*WORLD).unwrap();
+            let across = 200.0 / ppi * 25.4;
+            at(job, &item, (66.0, 12.0, across, across * 0.4));
+        });
+    }
     with(FindingKind::EmptySide, &|job, _| {
         let side = Side::blank(SideId::new("back").unwrap(), "Inside", None);
         let piece = job.pieces[0].id.clone();

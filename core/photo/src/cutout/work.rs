@@ -4,7 +4,7 @@ use rayon::prelude::*;
 
 use super::mixture::Feature;
 use crate::Straight;
-use crate::develop::{Plane, Transfer, lab_of_linear};
+use crate::develop::{Plane, lab_of_linear, transfer};
 use crate::resize::resize;
 
 /// Lightness and the two opponent axes of OKLab.
@@ -26,9 +26,8 @@ impl Work {
         let scaled = |side: u32| ((f64::from(side) * by).round() as u32).max(1);
         let small =
             if by < 1.0 { resize(picture, scaled(picture.width()), scaled(picture.height())) } else { picture.clone() };
-        let transfer = Transfer::new();
         let lab = |pixel: &[u8]| {
-            let lab = lab_of_linear(transfer.linear([0, 1, 2].map(|c| f32::from(pixel[c]) / 255.0)));
+            let lab = lab_of_linear(transfer::linear([0, 1, 2].map(|c| f32::from(pixel[c]) / 255.0)));
             [lab.l, lab.a, lab.b]
         };
         Self {

@@ -7,14 +7,22 @@ use vatman_units::{Angle, Ratio};
 use super::Ready;
 use super::colour::smooth;
 use super::film::{Film, Rgb, luma};
-use super::planes::Plane;
-use super::transfer::Transfer;
+use super::planes::{Plane, Smaller};
+use super::transfer;
 
-pub(super) fn ready(develop: &Develop) -> Option<Ready> {
+pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
     match develop {
         Develop::Blur { radius } => {
             let radius = radius.get();
-            (radius > 0.0).then(|| Ready::whole(move |film| blurred(film, radius * film.longer())))
+            // Nothing clear lends its colour to what is seen where nothing is clear.
+            let small = Smaller::for_blur(radius * film.longer(), film.width, film.height);
+            (radius > 0.0).then(|| match small.filter(|_| film.alpha.is_none()) {
+                Some(Smaller { by, room, sigma }) => Ready::small(by, room, move |cells| {
+                    let soft = cells.convolved(sigma);
+                    Box::new(move |y, row| soft.grow_row(by, room, y, row.slices()))
+                }),
+                None => Ready::whole(move |film| blurred(film, radius * film.longer())),
+            })
         }
         Develop::LensBlur { radius, shine } => {
             let (radius, shine) = (radius.get(), shine.get() as f32);
@@ -155,9 +163,8 @@ fn beside(film: &Film, radius: f64, share: impl Fn(usize, usize) -> f32 + Sync) 
 /// The mean along a way through every pixel, in linear light. Each doubling puts two copies of what there is half as far apart, so
 /// that many samples cost few passes.
 fn drawn_out(film: &Film, far: f32, place: impl Fn(f32, f32, f32) -> (f32, f32) + Sync) -> Vec<Rgb> {
-    let transfer = Transfer::new();
     let (w, h) = (film.width, film.height);
-    let mut now: Vec<Rgb> = film.pixels.par_iter().map(|pixel| transfer.linear(*pixel)).collect();
+    let mut now: Vec<Rgb> = film.pixels.par_iter().map(|pixel| transfer::linear(*pixel)).collect();
     let passes = far.max(1.0).log2().ceil().clamp(1.0, 9.0) as i32;
     for pass in 1..=passes {
         let part = 0.5f32.powi(pass + 1);
@@ -170,7 +177,7 @@ fn drawn_out(film: &Film, far: f32, place: impl Fn(f32, f32, f32) -> (f32, f32) 
         });
         now = next.collect();
     }
-    now.par_iter().map(|pixel| transfer.encoded(*pixel)).collect()
+    now.par_iter().map(|pixel| transfer::encoded(*pixel)).collect()
 }
 
 /// Between four pixels; beyond the edges lies what lies on them.
@@ -191,10 +198,9 @@ const DISC: f64 = 12.0;
 
 /// Means over discs, in linear light, lights brightened first as film is by them.
 fn through_lens(film: &Film, radius: f64, shine: f32) -> Vec<Rgb> {
-    let transfer = Transfer::new();
     let lit = film.pixels.par_iter().map(|pixel| {
         let over = 1.0 + shine * 9.0 * smooth((luma(*pixel) - 0.7) / 0.3);
-        transfer.linear(*pixel).map(|value| value * over)
+        transfer::linear(*pixel).map(|value| value * over)
     });
     let by = ((radius / DISC).ceil() as usize).clamp(1, (film.width.min(film.height) / 4).max(1));
     let whole = Plane::new(film.width, film.height, lit.collect());
@@ -239,5 +245,5 @@ fn through_lens(film: &Film, radius: f64, shine: f32) -> Vec<Rgb> {
     });
     let soft = Plane::<3>::new(w, h, soft.collect());
     let soft = if by > 1 { soft.grown(by, film.width, film.height) } else { soft };
-    soft.data.par_iter().map(|pixel| transfer.encoded(*pixel)).collect()
+    soft.data.par_iter().map(|pixel| transfer::encoded(*pixel)).collect()
 }

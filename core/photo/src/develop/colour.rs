@@ -6,40 +6,31 @@ use vatman_units::Ratio;
 use super::Ready;
 use super::film::{Rgb, luma};
 use super::mixing;
-use super::oklab::{Lab, through_lab};
-use super::transfer::Transfer;
+use super::oklab::{EachLab, Lab, through_lab};
+use super::row::EachPixel;
+use super::transfer;
 
 pub(super) fn ready(develop: &Develop) -> Option<Ready> {
-    let transfer = Transfer::new();
     match develop {
         Develop::WhiteBalance { kelvin, tint } => {
             if *kelvin == NEUTRAL && *tint == Ratio::ZERO {
                 return None;
             }
             let m = balance(f64::from(*kelvin), tint.get()).map(|row| row.map(|value| value as f32));
-            Some(Ready::pixel(move |pixel| {
-                let p = transfer.linear(pixel);
-                transfer.encoded(m.map(|row| row[0] * p[0] + row[1] * p[1] + row[2] * p[2]))
-            }))
+            Some(Ready::each(Balanced(m)))
         }
         Develop::Colour { saturation, vibrance, hue } => {
             let (saturation, vibrance) = (1.0 + saturation.get() as f32, vibrance.get() as f32);
             let (sin, cos) = (hue.to_radians() as f32).sin_cos();
             let idle = saturation == 1.0 && vibrance == 0.0 && (sin, cos) == (0.0, 1.0);
             (!idle).then(|| {
-                Ready::rows(move |_, row| {
-                    through_lab(row, transfer, |lab| {
-                        let quiet = (1.0 - lab.chroma() / LOUD).clamp(0.0, 1.0);
-                        let by = saturation * (1.0 + vibrance * quiet);
-                        let turned = Lab { l: lab.l, a: lab.a * cos - lab.b * sin, b: lab.a * sin + lab.b * cos };
-                        turned.scaled(by)
-                    });
-                })
+                let louder = Louder { saturation, vibrance, turn: (sin, cos) };
+                Ready::rows(move |_, row| through_lab(row, &louder))
             })
         }
         Develop::Mixer { hue, saturation, lightness } => {
             let by = [hue, saturation, lightness].map(|all| all.map(|value| value.get() as f32));
-            (by != [[0.0; 8]; 3]).then(|| Ready::rows(move |_, row| through_lab(row, transfer, |lab| by_hue(lab, &by))))
+            (by != [[0.0; 8]; 3]).then(|| Ready::rows(move |_, row| through_lab(row, &ByHue(by))))
         }
         Develop::SplitTone { shadows, lights, balance } => {
             let tints = [shadows, lights].map(encoded);
@@ -70,6 +61,49 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
     }
 }
 
+/// Linear light mixed anew.
+struct Balanced([[f32; 3]; 3]);
+
+impl EachPixel for Balanced {
+    #[inline(always)]
+    fn pixel(&self, pixel: Rgb) -> Rgb {
+        let [r, g, b] = transfer::linear(pixel);
+        let [red, green, blue] = &self.0;
+        transfer::encoded([
+            red[0] * r + red[1] * g + red[2] * b,
+            green[0] * r + green[1] * g + green[2] * b,
+            blue[0] * r + blue[1] * g + blue[2] * b,
+        ])
+    }
+}
+
+/// Chroma scaled, that of quiet colours more, and hues turned.
+struct Louder {
+    saturation: f32,
+    vibrance: f32,
+    /// Sine and cosine.
+    turn: (f32, f32),
+}
+
+impl EachLab for Louder {
+    #[inline(always)]
+    fn lab(&self, lab: Lab) -> Lab {
+        let (sin, cos) = self.turn;
+        let quiet = (1.0 - lab.chroma() / LOUD).clamp(0.0, 1.0);
+        let by = self.saturation * (1.0 + self.vibrance * quiet);
+        Lab { l: lab.l, a: (lab.a * cos - lab.b * sin) * by, b: (lab.a * sin + lab.b * cos) * by }
+    }
+}
+
+/// Hue, saturation and lightness moved by range of hue.
+struct ByHue([[f32; 8]; 3]);
+
+impl EachLab for ByHue {
+    fn lab(&self, lab: Lab) -> Lab {
+        by_hue(lab, &self.0)
+    }
+}
+
 /// Chroma from which colours are as loud as they get, for vibrance.
 const LOUD: f32 = 0.25;
 
@@ -79,6 +113,7 @@ pub(super) fn encoded(tint: &Tint) -> Rgb {
     [color.r, color.g, color.b].map(|value| f32::from(value) / 255.0)
 }
 
+#[inline(always)]
 pub(super) fn smooth(value: f32) -> f32 {
     let t = value.clamp(0.0, 1.0);
     t * t * (3.0 - 2.0 * t)

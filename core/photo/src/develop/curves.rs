@@ -2,13 +2,13 @@
 
 use vatman_document::CurvePoint;
 
+use super::row::EachValue;
+use super::table::Table;
+
 /// A curve from 0 to 1, as a table. Monotone cubic interpolation (F. N. Fritsch and R. E. Carlson, "Monotone piecewise cubic
 /// interpolation", 1980, with the tangents limited as they say); flat before its first point and after its last.
 #[derive(Debug, Clone)]
-pub(crate) struct Curve(Vec<f32>);
-
-/// Entries of the table, less one.
-const STEPS: usize = 4_096;
+pub(crate) struct Curve(Table);
 
 impl Curve {
     /// Nothing where there are fewer than two points, which change nothing.
@@ -19,22 +19,20 @@ impl Curve {
         let points: Vec<(f64, f64)> = points.iter().map(|point| (point.x.get(), point.y.get())).collect();
         let tangents = tangents(&points);
         let mut part = 0;
-        let table = (0..=STEPS + 1).map(|at| {
-            let x = at as f64 / STEPS as f64;
+        Some(Self(Table::of(|x| {
             while part + 2 < points.len() && x > points[part + 1].0 {
                 part += 1;
             }
-            between(points[part], points[part + 1], (tangents[part], tangents[part + 1]), x) as f32
-        });
-        Some(Self(table.collect()))
+            between(points[part], points[part + 1], (tangents[part], tangents[part + 1]), x)
+        })))
     }
+}
 
-    /// What goes out for what comes in. Beyond 0 and 1 it goes on by what lies beyond.
-    pub(crate) fn at(&self, value: f32) -> f32 {
-        let held = value.clamp(0.0, 1.0);
-        let at = held * STEPS as f32;
-        let below = at as usize;
-        self.0[below] + (self.0[below + 1] - self.0[below]) * (at - below as f32) + (value - held)
+/// What goes out for what comes in. Beyond 0 and 1 it goes on by what lies beyond.
+impl EachValue for Curve {
+    #[inline(always)]
+    fn value(&self, value: f32) -> f32 {
+        self.0.at(value)
     }
 }
 
@@ -86,13 +84,13 @@ mod tests {
             let points: Vec<CurvePoint> = ys.iter().enumerate().map(|(at, y)| point(at as f64 / last, *y)).collect();
             let curve = Curve::through(&points).unwrap();
             for (at, y) in ys.iter().enumerate() {
-                prop_assert!((f64::from(curve.at((at as f64 / last) as f32)) - y).abs() < 2e-3);
+                prop_assert!((f64::from(curve.value((at as f64 / last) as f32)) - y).abs() < 2e-3);
             }
             for pair in points.windows(2) {
                 let (low, high) = (pair[0].y.min(pair[1].y).get() - 1e-4, pair[0].y.max(pair[1].y).get() + 1e-4);
                 for step in 1..40 {
                     let x = pair[0].x.get() + (pair[1].x.get() - pair[0].x.get()) * f64::from(step) / 40.0;
-                    let y = f64::from(curve.at(x as f32));
+                    let y = f64::from(curve.value(x as f32));
                     prop_assert!((low..=high).contains(&y), "{y} between {low} and {high}");
                 }
             }
@@ -103,10 +101,10 @@ mod tests {
     fn a_straight_one_changes_nothing_and_ends_are_flat() {
         let straight = Curve::through(&[point(0.0, 0.0), point(0.3, 0.3), point(1.0, 1.0)]).unwrap();
         for value in [-0.2f32, 0.0, 0.11, 0.5, 1.0, 1.4] {
-            assert!((straight.at(value) - value).abs() < 1e-5, "{value}");
+            assert!((straight.value(value) - value).abs() < 1e-5, "{value}");
         }
         let short = Curve::through(&[point(0.2, 0.1), point(0.8, 0.9)]).unwrap();
-        assert!((short.at(0.05) - 0.1).abs() < 1e-6 && (short.at(0.95) - 0.9).abs() < 1e-6);
+        assert!((short.value(0.05) - 0.1).abs() < 1e-6 && (short.value(0.95) - 0.9).abs() < 1e-6);
         assert!(Curve::through(&[point(0.5, 0.5)]).is_none());
     }
 }

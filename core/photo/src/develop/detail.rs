@@ -7,22 +7,19 @@ use super::Ready;
 use super::colour::smooth;
 use super::film::{Film, Rgb, luma};
 use super::planes::{Guided, Plane, guided};
+use super::row::EachBeside;
 
-pub(super) fn ready(develop: &Develop) -> Option<Ready> {
+pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
     match develop {
         Develop::Sharpen { radius, strength, threshold } => {
             let [radius, strength, threshold] = [radius, strength, threshold].map(|value| value.get());
             (radius > 0.0 && strength > 0.0).then(|| {
                 Ready::looking(move |film| {
                     let soft = light_of(film).blurred(radius * film.longer());
+                    let sharper = Sharper { strength: strength as f32, threshold: threshold as f32 };
                     Box::new(move |y, row| {
-                        let soft = &soft.data[y * row.len()..][..row.len()];
-                        for (pixel, [soft]) in row.iter_mut().zip(soft) {
-                            let by = luma(*pixel) - soft;
-                            // Differences at the threshold begin to count, at twice it they count whole.
-                            let counts = if threshold > 0.0 { smooth(by.abs() / threshold as f32 - 1.0) } else { 1.0 };
-                            moved(pixel, by * strength as f32 * counts);
-                        }
+                        let soft = soft.data[y * row.len()..][..row.len()].as_flattened();
+                        row.beside([soft], &sharper);
                     })
                 })
             })
@@ -36,14 +33,8 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
                     let even = guided(&light, &light, longer * FINE, 0.08);
                     let large = Guided::of(&even, &even, longer * BROAD, 0.16);
                     Box::new(move |y, row| {
-                        for ((pixel, [slope, rest]), [wide_slope, wide_rest]) in
-                            row.iter_mut().zip(small.row(y)).zip(large.row(y))
-                        {
-                            let light = luma(*pixel);
-                            let even = slope * light + rest;
-                            let wide = wide_slope * even + wide_rest;
-                            moved(pixel, 1.6 * fine * (light - even) + 1.2 * broad * (even - wide));
-                        }
+                        let ([slopes, rests], [wide_slopes, wide_rests]) = (small.row(y), large.row(y));
+                        row.beside([&slopes, &rests, &wide_slopes, &wide_rests], &Local { fine, broad });
                     })
                 })
             })
@@ -51,20 +42,17 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
         Develop::ToneContrast { shadows, middles, lights, protect_shadows, protect_lights } => {
             let [shadows, middles, lights, keep_dark, keep_light] =
                 [shadows, middles, lights, protect_shadows, protect_lights].map(|value| value.get() as f32);
+            let by_tone = ByTone { shadows, middles, lights, keep_dark, keep_light };
+            let (width, sigma) = (film.width, film.longer() * MIDDLING);
+            let by = Guided::by(sigma, width, film.height);
             ([shadows, middles, lights] != [0.0; 3]).then(|| {
-                Ready::looking(move |film| {
-                    let light = light_of(film);
-                    let even = Guided::of(&light, &light, film.longer() * MIDDLING, 0.12);
+                Ready::small(by, 0, move |small| {
+                    let light = small.data.iter().map(|pixel| luma(*pixel)).collect();
+                    let light = Plane::of(small.width, small.height, light);
+                    let even = Guided::of_small(&light, &light, by, width, sigma, 0.12);
                     Box::new(move |y, row| {
-                        for (pixel, [slope, rest]) in row.iter_mut().zip(even.row(y)) {
-                            let light = luma(*pixel);
-                            let tone = slope * light + rest;
-                            let (dark, bright) = (smooth(1.0 - tone / 0.5), smooth((tone - 0.5) / 0.5));
-                            let by = shadows * dark + lights * bright + middles * (1.0 - dark - bright);
-                            let kept = (1.0 - keep_dark * (1.0 - smooth(tone / 0.16)))
-                                * (1.0 - keep_light * smooth((tone - 0.84) / 0.16));
-                            moved(pixel, 2.0 * by * kept * (light - tone));
-                        }
+                        let [slopes, rests] = even.row(y);
+                        row.beside([&slopes, &rests], &by_tone);
                     })
                 })
             })
@@ -81,6 +69,61 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
     }
 }
 
+/// Light moved on from what is soft beside it.
+struct Sharper {
+    strength: f32,
+    threshold: f32,
+}
+
+impl EachBeside<1> for Sharper {
+    #[inline(always)]
+    fn pixel(&self, pixel: Rgb, [soft]: [f32; 1]) -> Rgb {
+        let by = luma(pixel) - soft;
+        // Differences at the threshold begin to count, at twice it they count whole.
+        let counts = if self.threshold > 0.0 { smooth(by.abs() / self.threshold - 1.0) } else { 1.0 };
+        moved(pixel, by * self.strength * counts)
+    }
+}
+
+/// Light moved on from lines that say what is even nearby and far around.
+struct Local {
+    fine: f32,
+    broad: f32,
+}
+
+impl EachBeside<4> for Local {
+    #[inline(always)]
+    fn pixel(&self, pixel: Rgb, [slope, rest, wide_slope, wide_rest]: [f32; 4]) -> Rgb {
+        let light = luma(pixel);
+        let even = slope * light + rest;
+        let wide = wide_slope * even + wide_rest;
+        moved(pixel, 1.6 * self.fine * (light - even) + 1.2 * self.broad * (even - wide))
+    }
+}
+
+/// Light moved on from a line that says what is even around, as much as its tone says.
+#[derive(Clone, Copy)]
+struct ByTone {
+    shadows: f32,
+    middles: f32,
+    lights: f32,
+    keep_dark: f32,
+    keep_light: f32,
+}
+
+impl EachBeside<2> for ByTone {
+    #[inline(always)]
+    fn pixel(&self, pixel: Rgb, [slope, rest]: [f32; 2]) -> Rgb {
+        let light = luma(pixel);
+        let tone = slope * light + rest;
+        let (dark, bright) = (smooth(1.0 - tone / 0.5), smooth((tone - 0.5) / 0.5));
+        let by = self.shadows * dark + self.lights * bright + self.middles * (1.0 - dark - bright);
+        let kept = (1.0 - self.keep_dark * (1.0 - smooth(tone / 0.16)))
+            * (1.0 - self.keep_light * smooth((tone - 0.84) / 0.16));
+        moved(pixel, 2.0 * by * kept * (light - tone))
+    }
+}
+
 /// Deviations of what is called fine, middling and broad, as fractions of the longer side.
 const FINE: f64 = 0.004;
 const MIDDLING: f64 = 0.012;
@@ -91,8 +134,9 @@ fn light_of(film: &Film) -> Plane<1> {
 }
 
 /// Light moved, all channels alike.
-fn moved(pixel: &mut Rgb, by: f32) {
-    *pixel = pixel.map(|value| value + by);
+#[inline(always)]
+fn moved([red, green, blue]: Rgb, by: f32) -> Rgb {
+    [red + by, green + by, blue + by]
 }
 
 /// Light smoothed but for its edges; colour differences smoothed but for the edges of light.

@@ -4,7 +4,9 @@ use rayon::prelude::*;
 
 use vatman_document::Focus;
 
-use super::transfer::Transfer;
+use super::planes::Plane;
+use super::row::{Row, side_by_side};
+use super::transfer;
 use crate::Straight;
 
 /// What the places and lengths of steps are fractions of, in pixels of what is developed.
@@ -35,23 +37,9 @@ pub(crate) type Rgb = [f32; 3];
 /// Weights of the channels in luminance (Rec. 709), here of encoded values: luma.
 pub(crate) const LUMA: Rgb = [0.2126, 0.7152, 0.0722];
 
+#[inline(always)]
 pub(crate) fn luma(pixel: Rgb) -> f32 {
     pixel[0] * LUMA[0] + pixel[1] * LUMA[1] + pixel[2] * LUMA[2]
-}
-
-/// A row of bytes in floating point.
-pub(crate) fn row_of(bytes: &[u8], row: &mut [Rgb]) {
-    for (pixel, bytes) in row.iter_mut().zip(bytes.as_chunks::<4>().0) {
-        *pixel = [0, 1, 2].map(|c| f32::from(bytes[c]) * (1.0 / 255.0));
-    }
-}
-
-/// A row back to bytes; what lies beyond black and white is cut off.
-pub(crate) fn bytes_of(row: &[Rgb], alpha: Option<&[u8]>, out: &mut [u8]) {
-    let byte = |value: f32| (value * 255.0 + 0.5) as u8;
-    for (at, (out, pixel)) in out.as_chunks_mut::<4>().0.iter_mut().zip(row).enumerate() {
-        *out = [byte(pixel[0]), byte(pixel[1]), byte(pixel[2]), alpha.map_or(255, |alpha| alpha[at])];
-    }
 }
 
 /// A picture in floating point.
@@ -69,7 +57,7 @@ pub(crate) struct Film {
 impl Film {
     pub(crate) fn of(picture: &Straight) -> Self {
         let mut film = Self::blank(picture);
-        film.load(picture, |_, _| {});
+        film.load(picture, |_, _, _| {});
         film
     }
 
@@ -87,14 +75,30 @@ impl Film {
     }
 
     /// Takes the pixels of a picture, each row after something was done to it.
-    pub(crate) fn load(&mut self, picture: &Straight, done: impl Fn(usize, &mut [Rgb]) + Sync) {
+    pub(crate) fn load(&mut self, picture: &Straight, done: impl Fn(usize, &mut Row, &mut Row) + Sync) {
         let width = self.width;
         self.pixels = vec![[0.0; 3]; self.count()];
         let rows = self.pixels.par_chunks_exact_mut(width).zip(picture.data().par_chunks_exact(width * 4));
-        rows.enumerate().for_each(|(y, (row, bytes))| {
-            row_of(bytes, row);
-            done(y, row);
+        rows.enumerate().for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, (out, bytes))| {
+            row.take_bytes(bytes);
+            done(y, row, spare);
+            row.put(out);
         });
+    }
+
+    /// Means of squares of `by` pixels, with `room` squares beyond each edge of what lies on it. Pixels that were not looked at yet are
+    /// read from the picture and not kept.
+    pub(crate) fn shrunk(&self, picture: &Straight, by: usize, room: usize) -> Plane<3> {
+        if self.pixels.is_empty() {
+            Plane::of_bytes(picture, by, room)
+        } else {
+            Plane::cells(self.width, self.height, by, room, |y, sums: &mut [Rgb]| {
+                let row = &self.pixels[y * self.width..][..self.width];
+                for (sum, value) in sums.as_flattened_mut().iter_mut().zip(row.as_flattened()) {
+                    *sum += value;
+                }
+            })
+        }
     }
 
     /// Pixels in all.
@@ -104,10 +108,9 @@ impl Film {
 
     /// How opaque it is, as greys that stay in proportion: where a step works in linear light, such as are so there.
     pub(crate) fn cover(&self, linear: bool) -> Option<Self> {
-        let transfer = Transfer::new();
         let grey = |alpha: &u8| {
             let share = f32::from(*alpha) / 255.0;
-            if linear { transfer.encoded([share; 3]) } else { [share; 3] }
+            if linear { [transfer::encoded_value(share); 3] } else { [share; 3] }
         };
         let pixels = self.alpha.as_ref()?.par_iter().map(grey).collect();
         Some(Self { pixels, alpha: None, ..*self })
@@ -115,8 +118,7 @@ impl Film {
 
     /// Takes back what [`Self::cover`] gave, as a step left it.
     pub(crate) fn set_cover(&mut self, cover: &Self, linear: bool) {
-        let transfer = Transfer::new();
-        let share = |pixel: &Rgb| if linear { transfer.linear(*pixel)[1] } else { pixel[1] };
+        let share = |pixel: &Rgb| if linear { transfer::linear_value(pixel[1]) } else { pixel[1] };
         self.alpha = Some(cover.pixels.par_iter().map(|pixel| (share(pixel) * 255.0 + 0.5) as u8).collect());
     }
 
@@ -143,6 +145,10 @@ impl Film {
 
     /// The luma of every pixel.
     pub(crate) fn lightness(&self) -> Vec<f32> {
-        self.pixels.par_iter().map(|pixel| luma(*pixel)).collect()
+        let mut out = vec![0.0; self.count()];
+        out.par_chunks_mut(self.width).zip(self.pixels.par_chunks(self.width)).for_each(|(out, row)| {
+            side_by_side(|| out.iter_mut().zip(row).for_each(|(out, pixel)| *out = luma(*pixel)));
+        });
+        out
     }
 }

@@ -9,9 +9,10 @@ use vatman_units::{Angle, Ratio};
 use super::Ready;
 use super::blurring::blurred;
 use super::colour::{encoded, smooth};
-use super::film::{Film, Window, luma};
+use super::film::{Film, Rgb, Window, luma};
 use super::mixing;
-use super::transfer::Transfer;
+use super::row::{EachBeside, side_by_side};
+use super::transfer;
 use crate::Straight;
 
 pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
@@ -27,17 +28,12 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
                 Ready::rows(move |y, row| {
                     let fine = noise_along(row.len(), y, cell.max(1.0), number);
                     let coarse = noise_along(row.len(), y, cell.max(1.0) * 2.6, number ^ 0x9e37_79b9);
-                    for ((pixel, fine), coarse) in row.iter_mut().zip(&fine).zip(&coarse) {
-                        let light = luma(*pixel).clamp(0.0, 1.0);
-                        let by = seen * (fine + roughness * coarse) * (0.25 + 3.0 * light * (1.0 - light));
-                        *pixel = pixel.map(|value| value + by);
-                    }
+                    row.beside([&fine, &coarse], &Grains { seen, roughness });
                 })
             })
         }
         Develop::Vignette { strength, reach, softness } => {
             let [strength, reach, softness] = [strength, reach, softness].map(|value| value.get() as f32);
-            let transfer = Transfer::new();
             (strength != 0.0).then(|| {
                 Ready::placed(move |x, y, pixel| {
                     let (dx, dy) = (x as f32 + 0.5 - left - width / 2.0, y as f32 + 0.5 - top - height / 2.0);
@@ -47,7 +43,7 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
                         return pixel;
                     }
                     let gain = (2.5 * strength * share).exp2();
-                    transfer.encoded(transfer.linear(pixel).map(|value| value * gain))
+                    transfer::encoded(transfer::linear(pixel).map(|value| value * gain))
                 })
             })
         }
@@ -119,6 +115,21 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
     }
 }
 
+/// Light moved by grains, most in the middle tones.
+struct Grains {
+    seen: f32,
+    roughness: f32,
+}
+
+impl EachBeside<2> for Grains {
+    #[inline(always)]
+    fn pixel(&self, pixel: Rgb, [fine, coarse]: [f32; 2]) -> Rgb {
+        let light = luma(pixel).clamp(0.0, 1.0);
+        let by = self.seen * (fine + self.roughness * coarse) * (0.25 + 3.0 * light * (1.0 - light));
+        [pixel[0] + by, pixel[1] + by, pixel[2] + by]
+    }
+}
+
 /// A number from -1 to 1 for a point of a lattice.
 fn hashed(x: i32, y: i32, number: u32) -> f32 {
     let mut h =
@@ -141,14 +152,18 @@ fn noise_along(width: usize, y: usize, cell: f32, number: u32) -> Vec<f32> {
             above + (below - above) * v
         })
         .collect();
-    (0..width)
-        .map(|x| {
-            let along = (x as f32 + 0.5) / cell;
-            let i = along as usize;
+    let mut out = vec![0.0; width];
+    side_by_side(|| {
+        let per = 1.0 / cell;
+        for (x, out) in out.iter_mut().enumerate() {
+            let along = (x as i32 as f32 + 0.5) * per;
+            let i = along as i32;
             let u = smooth(along - i as f32);
-            lattice[i] + (lattice[i + 1] - lattice[i]) * u
-        })
-        .collect()
+            let [from, to] = [0, 1].map(|n| lattice[(i + n) as usize]);
+            *out = from + (to - from) * u;
+        }
+    });
+    out
 }
 
 /// A picture laid over another of a size in pixels.

@@ -5,27 +5,22 @@ use vatman_document::Develop;
 use super::Ready;
 use super::curves::Curve;
 use super::film::luma;
+use super::row::{Values, side_by_side};
+use super::table::Table;
 use super::transfer::{encoded_of, linear_of};
 
 pub(super) fn ready(develop: &Develop) -> Option<Ready> {
     match develop {
         Develop::Exposure { ev } => {
             let gain = ev.get().exp2();
-            let exposed = move |value: f64| encoded_of(linear_of(value) * gain);
-            let table = Table::of(exposed);
-            (gain != 1.0).then(|| {
-                Ready::pixel(move |pixel| {
-                    pixel.map(|value| {
-                        if (0.0..=1.0).contains(&value) { table.at(value) } else { exposed(f64::from(value)) as f32 }
-                    })
-                })
-            })
+            // Below black light is linear, and above white the power of a product is that of its parts: both go on straight.
+            let table = Table::of(|value| encoded_of(linear_of(value) * gain)).beyond(gain, gain.powf(1.0 / 2.4));
+            (gain != 1.0).then(|| Ready::values(table))
         }
         Develop::Tone { brightness, contrast } => {
             let (brightness, contrast) = (brightness.get(), contrast.get());
             let table = Table::of(|value| contrasted(brightened(value, brightness), contrast));
-            (brightness != 0.0 || contrast != 0.0)
-                .then(|| Ready::pixel(move |pixel| pixel.map(|value| table.at(value))))
+            (brightness != 0.0 || contrast != 0.0).then(|| Ready::values(table))
         }
         Develop::Ranges { highlights, shadows, whites, blacks } => {
             let by = [*highlights, *shadows, *whites, *blacks].map(|value| value.get());
@@ -35,12 +30,8 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
                 Ready::pixel(move |pixel| {
                     let light = luma(pixel);
                     let moved = table.at(light);
-                    if light > 1e-4 {
-                        let gain = (moved / light).clamp(0.0, 8.0);
-                        pixel.map(|value| value * gain + (moved - light * gain))
-                    } else {
-                        pixel.map(|value| value + moved - light)
-                    }
+                    let gain = if light > 1e-4 { (moved / light).clamp(0.0, 8.0) } else { 1.0 };
+                    pixel.map(|value| value * gain + (moved - light * gain))
                 })
             })
         }
@@ -49,11 +40,10 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
             let own = [red, green, blue].map(|points| Curve::through(points));
             let idle = all.is_none() && own.iter().all(Option::is_none);
             (!idle).then(|| {
-                Ready::pixel(move |pixel| {
-                    [0, 1, 2].map(|c| {
-                        let value = all.as_ref().map_or(pixel[c], |curve| curve.at(pixel[c]));
-                        own[c].as_ref().map_or(value, |curve| curve.at(value))
-                    })
+                Ready::rows(move |_, row| {
+                    for (channel, own) in row.slices().into_iter().zip(&own) {
+                        all.iter().chain(own).for_each(|curve| side_by_side(Values(channel, curve)));
+                    }
                 })
             })
         }
@@ -62,30 +52,12 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
             let table = Table::of(move |value| {
                 let stretched = ((value - black) / (white - black).max(1e-6)).clamp(0.0, 1.0);
                 low + (high - low) * stretched.powf(1.0 / gamma)
-            });
+            })
+            .beyond(0.0, 0.0);
             let idle = (black, white, gamma, low, high) == (0.0, 1.0, 1.0, 0.0, 1.0);
-            (!idle).then(|| Ready::pixel(move |pixel| pixel.map(|value| table.at(value.clamp(0.0, 1.0)))))
+            (!idle).then(|| Ready::values(table))
         }
         _ => None,
-    }
-}
-
-/// A function of 0 to 1 as a table; it goes on straight beyond.
-struct Table(Vec<f32>);
-
-/// Entries of a table, less one.
-const STEPS: usize = 4_096;
-
-impl Table {
-    fn of(function: impl Fn(f64) -> f64) -> Self {
-        Self((0..=STEPS + 1).map(|at| function((at as f64 / STEPS as f64).min(1.0)) as f32).collect())
-    }
-
-    fn at(&self, value: f32) -> f32 {
-        let held = value.clamp(0.0, 1.0);
-        let at = held * STEPS as f32;
-        let below = at as usize;
-        self.0[below] + (self.0[below + 1] - self.0[below]) * (at - below as f32) + (value - held)
     }
 }
 

@@ -8,7 +8,7 @@ use super::colour::{encoded, smooth};
 use super::film::{Film, luma};
 use super::oklab::lab_of_linear;
 use super::planes::Plane;
-use super::transfer::Transfer;
+use super::transfer;
 use crate::Straight;
 
 /// Whether a mask depends on what the picture looks like.
@@ -84,11 +84,10 @@ fn area(area: &Area, film: &Film, pictures: Overlays<'_>) -> Vec<f32> {
             })
         }
         Area::Colour { tint, reach, softness } => {
-            let transfer = Transfer::new();
-            let wanted = lab_of_linear(transfer.linear(encoded(tint)));
+            let wanted = lab_of_linear(transfer::linear(encoded(tint)));
             let (reach, soft) = (reach.get() as f32, (softness.get() as f32).max(0.004));
             each(&|at, _, _| {
-                let own = lab_of_linear(transfer.linear(film.pixels[at]));
+                let own = lab_of_linear(transfer::linear(film.pixels[at]));
                 // Lightness counts half: a colour in light and in shade is one.
                 let far = ((own.l - wanted.l) * 0.5).hypot((own.a - wanted.a).hypot(own.b - wanted.b));
                 1.0 - smooth((far - reach) / soft)

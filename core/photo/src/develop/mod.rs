@@ -16,7 +16,9 @@ mod mask;
 mod mixing;
 pub(crate) mod oklab;
 mod planes;
+mod row;
 mod spots;
+mod table;
 #[cfg(test)]
 mod tests;
 mod texture;
@@ -27,6 +29,7 @@ use vatman_document::{AssetId, Develop, Treatment};
 
 use crate::Straight;
 use film::{Film, Rgb};
+use row::{EachPixel, EachValue, Row};
 
 pub use colour::neutral_at;
 pub use film::Window;
@@ -34,13 +37,12 @@ pub(crate) use mask::strokes_over;
 pub(crate) use oklab::lab_of_linear;
 pub(crate) use planes::{Plane, guided};
 pub use spots::find_spot;
-pub(crate) use transfer::Transfer;
 
 /// Where pictures come from that are laid over others: at most so many pixels along the longer side.
 pub type Overlays<'a> = &'a (dyn Fn(&AssetId, u32) -> Option<std::sync::Arc<Straight>> + Sync);
 
 /// What is done to the pixels of a row.
-type RowFn = Box<dyn Fn(usize, &mut [Rgb]) + Send + Sync>;
+type RowFn = Box<dyn Fn(usize, &mut Row) + Send + Sync>;
 
 /// What a step does, made ready for a picture of a size.
 enum Ready {
@@ -48,19 +50,31 @@ enum Ready {
     Rows(RowFn),
     /// Looks at all, and then knows what to do to each row.
     Whole(Box<dyn Fn(&Film) -> RowFn + Send + Sync>),
+    /// Looks at all of it made smaller: at means of squares of `by` pixels, with `room` squares of what lies on the edges beyond them.
+    Small { by: usize, room: usize, looks: Box<dyn Fn(Plane<3>) -> RowFn + Send + Sync> },
 }
 
 impl Ready {
+    /// The same to every value of every channel.
+    fn values(does: impl EachValue + Send + Sync + 'static) -> Self {
+        Self::rows(move |_, row| row.values(&does))
+    }
+
+    /// The same to every pixel, many at once.
+    fn each(does: impl EachPixel + Send + Sync + 'static) -> Self {
+        Self::rows(move |_, row| row.each(&does))
+    }
+
     fn pixel(does: impl Fn(Rgb) -> Rgb + Send + Sync + 'static) -> Self {
-        Self::rows(move |_, row| row.iter_mut().for_each(|pixel| *pixel = does(*pixel)))
+        Self::rows(move |_, row| row.pixels(|_, pixel| does(pixel)))
     }
 
     /// By column and row.
     fn placed(does: impl Fn(usize, usize, Rgb) -> Rgb + Send + Sync + 'static) -> Self {
-        Self::rows(move |y, row| row.iter_mut().enumerate().for_each(|(x, pixel)| *pixel = does(x, y, *pixel)))
+        Self::rows(move |y, row| row.pixels(|x, pixel| does(x, y, pixel)))
     }
 
-    fn rows(does: impl Fn(usize, &mut [Rgb]) + Send + Sync + 'static) -> Self {
+    fn rows(does: impl Fn(usize, &mut Row) + Send + Sync + 'static) -> Self {
         Self::Rows(Box::new(does))
     }
 
@@ -68,8 +82,15 @@ impl Ready {
     fn whole(does: impl Fn(&Film) -> Vec<Rgb> + Send + Sync + 'static) -> Self {
         Self::Whole(Box::new(move |film| {
             let after = does(film);
-            Box::new(move |y, row| row.copy_from_slice(&after[y * row.len()..][..row.len()]))
+            Box::new(move |y, row| {
+                let width = row.len();
+                row.take(&after[y * width..][..width]);
+            })
         }))
+    }
+
+    fn small(by: usize, room: usize, looks: impl Fn(Plane<3>) -> RowFn + Send + Sync + 'static) -> Self {
+        Self::Small { by, room, looks: Box::new(looks) }
     }
 
     /// What was read off the whole decides what is done to each row.
@@ -90,13 +111,15 @@ impl Share {
         self.amount >= 1.0 && self.mask.is_none()
     }
 
-    /// Takes its share of what became of pixels, the first of which has an index.
-    fn take(&self, first: usize, before: &mut [Rgb], after: &[Rgb]) {
-        for (at, (pixel, after)) in before.iter_mut().zip(after).enumerate() {
-            let share = self.mask.as_ref().map_or(self.amount, |mask| self.amount * mask[first + at]);
-            for c in 0..3 {
-                pixel[c] += (after[c] - pixel[c]) * share;
+    /// Takes its share of what became of a row.
+    fn take(&self, y: usize, before: &mut Row, after: &Row) {
+        let (amount, width) = (self.amount, before.len());
+        match &self.mask {
+            Some(mask) => {
+                let mask = &mask[y * width..][..width];
+                before.go_on_to(after, |x| amount * mask[x]);
             }
+            None => before.go_on_to(after, |_| amount),
         }
     }
 }
@@ -147,6 +170,12 @@ fn steps(
         };
         match made {
             Ready::Rows(does) => waiting.push((does, share)),
+            Ready::Small { by, room, looks } => {
+                if !waiting.is_empty() {
+                    run(&mut film, picture, &mut waiting);
+                }
+                waiting.push((looks(film.shrunk(picture, by, room)), share));
+            }
             Ready::Whole(looks) => {
                 run(&mut film, picture, &mut waiting);
                 let spreads = edges_spread && treatment.develop.spreads() && film.alpha.is_some();
@@ -190,25 +219,27 @@ fn without_shine(develop: &Develop) -> Develop {
 /// from the picture on the way.
 fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<(RowFn, Share)>) {
     if film.pixels.is_empty() {
-        film.load(picture, |y, row| stepped(y, row, waiting, &mut Vec::new()));
+        film.load(picture, |y, row, spare| stepped(y, row, waiting, spare));
     } else if !waiting.is_empty() {
-        let width = film.width;
-        let rows = film.pixels.par_chunks_exact_mut(width).enumerate();
-        rows.for_each_init(Vec::new, |spare, (y, row)| stepped(y, row, waiting, spare));
+        let rows = film.pixels.par_chunks_exact_mut(film.width).enumerate();
+        rows.for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, pixels)| {
+            row.take(pixels);
+            stepped(y, row, waiting, spare);
+            row.put(pixels);
+        });
     }
     waiting.clear();
 }
 
 /// The steps that wait done to one row.
-fn stepped(y: usize, row: &mut [Rgb], waiting: &[(RowFn, Share)], spare: &mut Vec<Rgb>) {
+fn stepped(y: usize, row: &mut Row, waiting: &[(RowFn, Share)], spare: &mut Row) {
     for (does, share) in waiting {
         if share.is_whole() {
             does(y, row);
         } else {
-            spare.clear();
-            spare.extend_from_slice(row);
+            spare.clone_from(row);
             does(y, spare);
-            share.take(y * row.len(), row, spare);
+            share.take(y, row, spare);
         }
     }
 }
@@ -216,23 +247,19 @@ fn stepped(y: usize, row: &mut [Rgb], waiting: &[(RowFn, Share)], spare: &mut Ve
 /// Does all steps that wait and goes back to bytes, each row while it is near. Where nothing ever looked at the whole, no more than a
 /// row of it is held at a time.
 fn finish(film: Film, picture: &Straight, waiting: &[(RowFn, Share)]) -> Straight {
-    let Film { width, height, mut pixels, alpha, .. } = film;
+    let Film { width, height, pixels, alpha, .. } = film;
     let mut data = vec![0; width * height * 4];
     let alpha_of = |y: usize| alpha.as_ref().map(|alpha| &alpha[y * width..][..width]);
     let out = data.par_chunks_exact_mut(width * 4).enumerate();
-    if pixels.is_empty() {
-        let begin = || (vec![[0.0; 3]; width], Vec::new());
-        out.zip(picture.data().par_chunks_exact(width * 4)).for_each_init(begin, |(row, spare), ((y, out), bytes)| {
-            film::row_of(bytes, row);
-            stepped(y, row, waiting, spare);
-            film::bytes_of(row, alpha_of(y), out);
-        });
-    } else {
-        out.zip(pixels.par_chunks_exact_mut(width)).for_each_init(Vec::new, |spare, ((y, out), row)| {
-            stepped(y, row, waiting, spare);
-            film::bytes_of(row, alpha_of(y), out);
-        });
-    }
+    out.for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, out)| {
+        if pixels.is_empty() {
+            row.take_bytes(&picture.data()[y * width * 4..][..width * 4]);
+        } else {
+            row.take(&pixels[y * width..][..width]);
+        }
+        stepped(y, row, waiting, spare);
+        row.put_bytes(alpha_of(y), out);
+    });
     Straight { width: width as u32, height: height as u32, data }
 }
 
@@ -255,14 +282,14 @@ fn ready(develop: &Develop, film: &Film, overlays: Overlays<'_>) -> Option<Ready
         | Develop::LocalContrast { .. }
         | Develop::ToneContrast { .. }
         | Develop::Denoise { .. }
-        | Develop::Haze { .. } => detail::ready(develop),
+        | Develop::Haze { .. } => detail::ready(develop, film),
         Develop::Blur { .. }
         | Develop::LensBlur { .. }
         | Develop::FocusSpot { .. }
         | Develop::FocusBand { .. }
         | Develop::Motion { .. }
         | Develop::Zoom { .. }
-        | Develop::Pixelate { .. } => blurring::ready(develop),
+        | Develop::Pixelate { .. } => blurring::ready(develop, film),
         Develop::Grain { .. }
         | Develop::Vignette { .. }
         | Develop::Leak { .. }

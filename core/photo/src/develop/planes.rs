@@ -2,6 +2,9 @@
 
 use rayon::prelude::*;
 
+use super::row::side_by_side;
+use crate::Straight;
+
 /// A plane of pixels of `N` values.
 #[derive(Debug, Clone)]
 pub(crate) struct Plane<const N: usize> {
@@ -16,90 +19,92 @@ impl<const N: usize> Plane<N> {
     }
 
     /// Blurred by a Gaussian of a standard deviation in pixels; beyond the edges lies what lies on them.
-    ///
-    /// Wide ones are worked out on a plane made smaller by whole numbers: what means of squares and straight lines between them add is
-    /// taken off the deviation.
     pub(crate) fn blurred(self, sigma: f64) -> Self {
         if sigma < 0.05 {
             return self;
         }
-        // The smaller plane keeps a deviation of at least four of its pixels.
-        let by = (sigma / 4.0).floor().clamp(1.0, 64.0) as usize;
-        let by = by.min(self.width.min(self.height) / 4).max(1);
-        if by < 2 {
-            return self.convolved(sigma);
-        }
-        let square = (by * by) as f64;
-        let left = (sigma * sigma - (square - 1.0) / 12.0 - square / 6.0).max(0.0).sqrt() / by as f64;
-        // What lies beyond the edges is made smaller too, as far as it is seen.
-        let room = (left * 4.0).ceil() as usize + 1;
-        self.shrunk_with(by, room).convolved(left).grown_from(by, room, self.width, self.height)
+        let Some(small) = Smaller::for_blur(sigma, self.width, self.height) else { return self.convolved(sigma) };
+        let (width, height) = (self.width, self.height);
+        let cells = Self::cells(width, height, small.by, small.room, |y, sums| {
+            let row = self.data[y * width..(y + 1) * width].as_flattened();
+            sums.as_flattened_mut().iter_mut().zip(row).for_each(|(sum, value)| *sum += value);
+        });
+        cells.convolved(small.sigma).grown_from(small.by, small.room, width, height)
     }
 
-    fn convolved(self, sigma: f64) -> Self {
+    pub(super) fn convolved(self, sigma: f64) -> Self {
+        /// Values that are worked on at a time, so that they stay near.
+        const NEAR: usize = 1_024;
         let kernel = kernel(sigma);
+        let reach = kernel.len() - 1;
         let Self { width, height, data } = self;
         let mut across = vec![[0.0; N]; data.len()];
-        across.par_chunks_exact_mut(width).zip(data.par_chunks_exact(width)).for_each(|(to, from)| {
-            let reach = kernel.len() - 1;
-            let mut padded = Vec::with_capacity(width + 2 * reach);
+        let rows = across.par_chunks_exact_mut(width).zip(data.par_chunks_exact(width));
+        rows.for_each_init(Vec::new, |padded: &mut Vec<[f32; N]>, (to, from)| {
+            padded.clear();
             padded.extend(std::iter::repeat_n(from[0], reach));
             padded.extend_from_slice(from);
             padded.extend(std::iter::repeat_n(from[width - 1], reach));
-            for (x, to) in to.iter_mut().enumerate() {
-                let mut sum = padded[x + reach].map(|value| value * kernel[0]);
-                for (d, weight) in kernel.iter().enumerate().skip(1) {
-                    let (a, b) = (padded[x + reach - d], padded[x + reach + d]);
-                    for c in 0..N {
-                        sum[c] += (a[c] + b[c]) * weight;
-                    }
-                }
-                *to = sum;
+            let padded = padded.as_flattened();
+            for (n, to) in to.as_flattened_mut().chunks_mut(NEAR).enumerate() {
+                let count = to.len();
+                let at = |pixel: usize| &padded[n * NEAR + pixel * N..][..count];
+                weighted(to, &kernel, at(reach), |d| (at(reach - d), at(reach + d)));
             }
         });
-        let mut out = data;
         let row = |y: isize| {
             let y = y.clamp(0, height as isize - 1) as usize;
-            &across[y * width..(y + 1) * width]
+            across[y * width..(y + 1) * width].as_flattened()
         };
+        let mut out = data;
         out.par_chunks_exact_mut(width).enumerate().for_each(|(y, to)| {
-            let y = y as isize;
-            for (to, from) in to.iter_mut().zip(row(y)) {
-                *to = from.map(|value| value * kernel[0]);
-            }
-            for (d, weight) in kernel.iter().enumerate().skip(1) {
-                let (above, below) = (row(y - d as isize), row(y + d as isize));
-                for ((to, a), b) in to.iter_mut().zip(above).zip(below) {
-                    for c in 0..N {
-                        to[c] += (a[c] + b[c]) * weight;
-                    }
-                }
+            for (n, to) in to.as_flattened_mut().chunks_mut(NEAR).enumerate() {
+                let count = to.len();
+                let at = |by: isize| &row(y as isize + by)[n * NEAR..][..count];
+                weighted(to, &kernel, at(0), |d| (at(-(d as isize)), at(d as isize)));
             }
         });
         Self { width, height, data: out }
     }
 
-    /// Means of squares of `by` pixels with `room` squares of what lies beyond the edges on each side.
-    fn shrunk_with(&self, by: usize, room: usize) -> Self {
-        let (width, height) = (self.width.div_ceil(by) + 2 * room, self.height.div_ceil(by) + 2 * room);
+    /// Means of squares of `by` pixels with `room` squares of what lies beyond the edges on each side: there lies what lies on them.
+    /// `add` adds a row of pixels to sums.
+    pub(crate) fn cells(
+        width: usize,
+        height: usize,
+        by: usize,
+        room: usize,
+        add: impl Fn(usize, &mut [[f32; N]]) + Sync,
+    ) -> Self {
+        let (across, down) = (width.div_ceil(by) + 2 * room, height.div_ceil(by) + 2 * room);
         let held = |at: usize, count: usize| at.saturating_sub(room * by).min(count - 1);
-        let mut data = vec![[0.0; N]; width * height];
-        data.par_chunks_exact_mut(width).enumerate().for_each(|(y, row)| {
-            for down in y * by..(y + 1) * by {
-                let from = &self.data[held(down, self.height) * self.width..][..self.width];
-                for (x, out) in row.iter_mut().enumerate() {
-                    for across in x * by..(x + 1) * by {
-                        let value = from[held(across, self.width)];
-                        for c in 0..N {
-                            out[c] += value[c];
-                        }
-                    }
+        let mut data = vec![[0.0; N]; across * down];
+        data.par_chunks_exact_mut(across).enumerate().for_each_init(
+            || vec![[0.0; N]; width],
+            |sums, (y, out)| {
+                sums.fill([0.0; N]);
+                let rows = held(y * by, height)..=held((y + 1) * by - 1, height);
+                side_by_side(|| rows.clone().for_each(|row| add(row, sums)));
+                // Rows beyond an edge are the one on it.
+                let more = by - rows.clone().count();
+                if more > 0 {
+                    let edge = if *rows.start() == 0 { *rows.start() } else { *rows.end() };
+                    (0..more).for_each(|_| add(edge, sums));
                 }
-            }
-            let share = 1.0 / (by * by) as f32;
-            row.iter_mut().for_each(|out| *out = out.map(|value| value * share));
-        });
-        Self { width, height, data }
+                let share = 1.0 / (by * by) as f32;
+                for (x, out) in out.iter_mut().enumerate() {
+                    let columns = held(x * by, width)..=held((x + 1) * by - 1, width);
+                    let more = (by - columns.clone().count()) as f32;
+                    let edge = sums[if *columns.start() == 0 { *columns.start() } else { *columns.end() }];
+                    let mut sum = edge.map(|value| value * more);
+                    for value in &sums[columns] {
+                        (0..N).for_each(|c| sum[c] += value[c]);
+                    }
+                    *out = sum.map(|value| value * share);
+                }
+            },
+        );
+        Self { width: across, height: down, data }
     }
 
     /// Means of squares of `by` pixels; the last ones may be narrower.
@@ -133,37 +138,105 @@ impl<const N: usize> Plane<N> {
     /// As [`Self::grown`], of what lies within `room` squares.
     fn grown_from(&self, by: usize, room: usize, width: usize, height: usize) -> Self {
         let mut data = vec![[0.0; N]; width * height];
-        data.par_chunks_exact_mut(width)
-            .enumerate()
-            .for_each(|(y, row)| row.copy_from_slice(&self.grown_row(by, room, y, width, height)));
+        data.par_chunks_exact_mut(width).enumerate().for_each_init(
+            || [(); N].map(|()| vec![0.0; width]),
+            |channels, (y, row)| {
+                self.grow_row(by, room, y, channels.each_mut().map(Vec::as_mut_slice));
+                for (x, out) in row.iter_mut().enumerate() {
+                    *out = std::array::from_fn(|c| channels[c][x]);
+                }
+            },
+        );
         Self { width, height, data }
     }
 
-    fn grown_row(&self, by: usize, room: usize, y: usize, width: usize, height: usize) -> Vec<[f32; N]> {
-        debug_assert!(y < height);
-        let place = |at: usize, count: usize| {
-            let low = (at as f32 + 0.5) / by as f32 - 0.5 + room as f32;
-            let low = low.clamp(0.0, (count - 1) as f32);
-            let below = (low as usize).min(count.saturating_sub(2));
-            (below, (below + 1).min(count - 1), low - below as f32)
-        };
-        let (top, bottom, share) = place(y, self.height);
-        let (above, below) =
-            (&self.data[top * self.width..][..self.width], &self.data[bottom * self.width..][..self.width]);
-        if by == 1 && room == 0 {
-            return above.to_vec();
-        }
-        let between: Vec<[f32; N]> = (0..self.width)
-            .map(|x| std::array::from_fn(|c| above[x][c] + (below[x][c] - above[x][c]) * share))
+    /// One row of [`Self::grown_from`], its channels apart.
+    pub(super) fn grow_row(&self, by: usize, room: usize, y: usize, channels: [&mut [f32]; N]) {
+        let low = ((y as f32 + 0.5) / by as f32 - 0.5 + room as f32).clamp(0.0, (self.height - 1) as f32);
+        let top = (low as usize).min(self.height.saturating_sub(2));
+        let (foot, share) = ((top + 1).min(self.height - 1), low - top as f32);
+        let row = |y: usize| &self.data[y * self.width..][..self.width];
+        let between: Vec<[f32; N]> = row(top)
+            .iter()
+            .zip(row(foot))
+            .map(|(above, below)| std::array::from_fn(|c| above[c] + (below[c] - above[c]) * share))
             .collect();
-        (0..width)
-            .map(|x| {
-                let (left, right, share) = place(x, self.width);
-                let (a, b) = (between[left], between[right]);
-                std::array::from_fn(|c| a[c] + (b[c] - a[c]) * share)
-            })
-            .collect()
+        // From the middle of a square to that of the next there are `by` pixels, which lie the same between each two.
+        let all: Vec<f32> = (0..by).map(|x| ((by / 2 + x) as f32 + 0.5) / by as f32 - 0.5).collect();
+        side_by_side(|| {
+            // Pixels before the middle of the first square of the plane itself take part in the one before it, where there is one.
+            let (skipped, late) = if room > 0 { (room - 1, by - by / 2) } else { (0, 0) };
+            for (c, out) in channels.into_iter().enumerate() {
+                let mut rest = out;
+                if room == 0 {
+                    let (own, next) = rest.split_at_mut(rest.len().min(by / 2));
+                    own.fill(between[0][c]);
+                    rest = next;
+                }
+                let mut shares = &all[late..];
+                for pair in between.windows(2).skip(skipped) {
+                    let (start, span) = (pair[0][c], pair[1][c] - pair[0][c]);
+                    let (own, next) = rest.split_at_mut(rest.len().min(shares.len()));
+                    own.iter_mut().zip(shares).for_each(|(out, share)| *out = start + span * share);
+                    (rest, shares) = (next, &all[..]);
+                }
+                rest.fill(between[self.width - 1][c]);
+            }
+        });
     }
+}
+
+impl Plane<3> {
+    /// As [`Self::cells`], of the opaque colours of a picture; its values are encoded, from 0 to 1.
+    pub(super) fn of_bytes(picture: &Straight, by: usize, room: usize) -> Self {
+        let (width, height) = (picture.width() as usize, picture.height() as usize);
+        let with_alpha = Plane::<4>::cells(width, height, by, room, |y, sums| {
+            let row = &picture.data()[y * width * 4..][..width * 4];
+            sums.as_flattened_mut().iter_mut().zip(row).for_each(|(sum, byte)| *sum += f32::from(*byte));
+        });
+        let data = with_alpha.data.iter().map(|[r, g, b, _]| [*r, *g, *b].map(|value| value * (1.0 / 255.0)));
+        Self::new(with_alpha.width, with_alpha.height, data.collect())
+    }
+}
+
+/// How a Gaussian is worked out on a plane made smaller by whole numbers: what means of squares and straight lines between them add is
+/// taken off its deviation.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Smaller {
+    pub by: usize,
+    /// Squares beyond the edges, as far as they are seen.
+    pub room: usize,
+    /// The deviation there, in its pixels.
+    pub sigma: f64,
+}
+
+impl Smaller {
+    /// Nothing where the deviation is too small for that.
+    pub(super) fn for_blur(sigma: f64, width: usize, height: usize) -> Option<Self> {
+        // The smaller plane keeps a deviation of at least four of its pixels.
+        let by = (sigma / 4.0).floor().clamp(1.0, 64.0) as usize;
+        let by = by.min(width.min(height) / 4).max(1);
+        if by < 2 {
+            return None;
+        }
+        let square = (by * by) as f64;
+        let sigma = (sigma * sigma - (square - 1.0) / 12.0 - square / 6.0).max(0.0).sqrt() / by as f64;
+        Some(Self { by, room: (sigma * 4.0).ceil() as usize + 1, sigma })
+    }
+}
+
+/// Sums of what lies to both sides, weighted by a kernel.
+#[inline(always)]
+fn weighted<'a>(to: &mut [f32], kernel: &[f32], middle: &'a [f32], beside: impl Fn(usize) -> (&'a [f32], &'a [f32])) {
+    side_by_side(|| {
+        to.iter_mut().zip(middle).for_each(|(to, value)| *to = value * kernel[0]);
+        for (d, weight) in kernel.iter().enumerate().skip(1) {
+            let (before, after) = beside(d);
+            for ((to, a), b) in to.iter_mut().zip(before).zip(after) {
+                *to += (a + b) * weight;
+            }
+        }
+    });
 }
 
 impl Plane<1> {
@@ -184,7 +257,8 @@ pub(crate) fn guided(guide: &Plane<1>, input: &Plane<1>, sigma: f64, edge: f32) 
     let led = Guided::of(guide, input, sigma, edge);
     let mut data = vec![[0.0]; guide.data.len()];
     data.par_chunks_exact_mut(width).zip(guide.data.par_chunks_exact(width)).enumerate().for_each(|(y, (out, own))| {
-        for ((out, [value]), [slope, rest]) in out.iter_mut().zip(own).zip(led.row(y)) {
+        let [slopes, rests] = led.row(y);
+        for (((out, [value]), slope), rest) in out.iter_mut().zip(own).zip(&slopes).zip(&rests) {
             *out = [slope * value + rest];
         }
     });
@@ -197,29 +271,39 @@ pub(crate) struct Guided {
     lines: Plane<2>,
     by: usize,
     width: usize,
-    height: usize,
 }
 
 impl Guided {
     pub(crate) fn of(guide: &Plane<1>, input: &Plane<1>, sigma: f64, edge: f32) -> Self {
-        let (width, height) = (guide.width, guide.height);
-        let by = ((sigma / 2.5).floor().clamp(1.0, 32.0) as usize).min(width.min(height) / 4).max(1);
+        let by = Self::by(sigma, guide.width, guide.height);
         let led = guide.shrunk(by);
         let small = if std::ptr::eq(guide, input) { led.clone() } else { input.shrunk(by) };
+        Self::of_small(&led, &small, by, guide.width, sigma, edge)
+    }
+
+    /// By how much planes may be made smaller for it.
+    pub(crate) fn by(sigma: f64, width: usize, height: usize) -> usize {
+        ((sigma / 2.5).floor().clamp(1.0, 32.0) as usize).min(width.min(height) / 4).max(1)
+    }
+
+    /// Of planes that were made smaller already, from `width` pixels across; `sigma` in pixels before that.
+    pub(crate) fn of_small(guide: &Plane<1>, input: &Plane<1>, by: usize, width: usize, sigma: f64, edge: f32) -> Self {
         let sigma = (sigma / by as f64).max(0.5);
-        let moments = led.data.par_iter().zip(&small.data).map(|([g], [p])| [*g, *p, g * g, g * p]).collect();
-        let means = Plane::<4>::new(led.width, led.height, moments).convolved(sigma);
+        let moments = guide.data.par_iter().zip(&input.data).map(|([g], [p])| [*g, *p, g * g, g * p]).collect();
+        let means = Plane::<4>::new(guide.width, guide.height, moments).convolved(sigma);
         let lines = means.data.par_iter().map(|[g, p, gg, gp]| {
             let slope = (gp - g * p) / ((gg - g * g).max(0.0) + edge * edge);
             [slope, p - slope * g]
         });
-        let lines = Plane::<2>::new(led.width, led.height, lines.collect()).convolved(sigma);
-        Self { lines, by, width, height }
+        let lines = Plane::<2>::new(guide.width, guide.height, lines.collect()).convolved(sigma);
+        Self { lines, by, width }
     }
 
-    /// The lines of a row: slope and rest.
-    pub(crate) fn row(&self, y: usize) -> Vec<[f32; 2]> {
-        self.lines.grown_row(self.by, 0, y, self.width, self.height)
+    /// The lines of a row: slopes and rests.
+    pub(crate) fn row(&self, y: usize) -> [Vec<f32>; 2] {
+        let mut out = [(); 2].map(|()| vec![0.0; self.width]);
+        self.lines.grow_row(self.by, 0, y, out.each_mut().map(Vec::as_mut_slice));
+        out
     }
 }
 
@@ -270,6 +354,52 @@ mod tests {
                     / sum
             })
             .collect()
+    }
+
+    #[test]
+    fn squares_are_means_and_what_lies_beyond_the_edges_lies_on_them() {
+        let (width, height) = (23usize, 17usize);
+        let byte = |at: usize, c: usize| ((at * 37 + c * 91 + at * at % 13) % 256) as u8;
+        let data = (0..width * height).flat_map(|at| [byte(at, 0), byte(at, 1), byte(at, 2), 255]).collect();
+        let picture = Straight::new(width as u32, height as u32, data).unwrap();
+        for (by, room) in [(1, 0), (3, 0), (3, 2), (4, 1), (5, 3)] {
+            let cells = Plane::of_bytes(&picture, by, room);
+            assert_eq!((cells.width, cells.height), (width.div_ceil(by) + 2 * room, height.div_ceil(by) + 2 * room));
+            let held = |at: usize, count: usize| at.saturating_sub(room * by).min(count - 1);
+            for (at, cell) in cells.data.iter().enumerate() {
+                let (left, top) = (at % cells.width * by, at / cells.width * by);
+                for (c, got) in cell.iter().enumerate() {
+                    let within = (0..by * by).map(|n| (held(left + n % by, width), held(top + n / by, height)));
+                    let sum: f64 = within.map(|(x, y)| f64::from(byte(y * width + x, c))).sum();
+                    let wanted = sum / 255.0 / (by * by) as f64;
+                    assert!((f64::from(*got) - wanted).abs() < 1e-5, "{by} {room}: {got} for {wanted} at {at}");
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn between_the_middles_of_squares_are_straight_lines() {
+        let small = Plane::<2>::new(7, 6, (0..42).map(|at| [(at * 17 % 11) as f32, (at * 5 % 7) as f32]).collect());
+        for (by, room, width, height) in [(1, 0, 7, 6), (2, 0, 13, 11), (3, 0, 21, 16), (4, 1, 18, 15), (5, 2, 13, 8)] {
+            let grown = small.grown_from(by, room, width, height);
+            for (at, got) in grown.data.iter().enumerate() {
+                let place = |at: usize, count: usize| {
+                    let low = (at as f32 + 0.5) / by as f32 - 0.5 + room as f32;
+                    let low = low.clamp(0.0, (count - 1) as f32);
+                    (low as usize, (low as usize + 1).min(count - 1), low.fract())
+                };
+                let ((left, right, u), (top, foot, v)) = (place(at % width, 7), place(at / width, 6));
+                for (c, got) in got.iter().enumerate() {
+                    let row = |y: usize| {
+                        let (a, b) = (small.data[y * 7 + left][c], small.data[y * 7 + right][c]);
+                        a + (b - a) * u
+                    };
+                    let wanted = row(top) + (row(foot) - row(top)) * v;
+                    assert!((got - wanted).abs() < 1e-4, "{by} {room}: {got} for {wanted} at {at}");
+                }
+            }
+        }
     }
 
     #[test]

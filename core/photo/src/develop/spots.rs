@@ -214,7 +214,10 @@ pub(super) fn ready(spots: &[SpotPatch]) -> Option<Ready> {
         Ready::looking(move |film| {
             let mut after = film.clone();
             spots.iter().for_each(|spot| fill(&mut after, spot));
-            let whole: RowFn = Box::new(move |y, row| row.copy_from_slice(&after.pixels[y * row.len()..][..row.len()]));
+            let whole: RowFn = Box::new(move |y, row| {
+                let width = row.len();
+                row.take(&after.pixels[y * width..][..width]);
+            });
             whole
         })
     })
