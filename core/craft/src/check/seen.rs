@@ -49,9 +49,7 @@ pub(crate) fn as_seen(
         .collect();
     for (at, (drawn, own, name, least)) in words.iter().enumerate() {
         for (other, letters, over, _) in &words[at + 1..] {
-            let shared = own.intersect(*letters);
-            let smaller = own.area().min(letters.area());
-            if shared.width() > SLIGHT && shared.height() > SLIGHT && shared.area() > smaller * SHARE {
+            if lie_on_each_other(*own, *letters) {
                 say(&other.id, FindingKind::WordsOnWords, format!("{over} lies over {name}. Move one of them."));
             }
         }
@@ -77,6 +75,12 @@ pub(crate) fn as_seen(
         }
     }
     found
+}
+
+/// Whether the letters of one text lie on those of another: more than they touch, and more than a corner.
+fn lie_on_each_other(a: Rect, b: Rect) -> bool {
+    let shared = a.intersect(b);
+    shared.width() > SLIGHT && shared.height() > SLIGHT && shared.area() > a.area().min(b.area()) * SHARE
 }
 
 /// Pictures in print hold from 200 pixels an inch and are as sharp as they can be from 300; on a screen each pixel of the sheet wants one of its own, less a quarter.
@@ -164,4 +168,25 @@ fn covered(entry: &PlaceEntry, own: Rect) -> Option<String> {
 /// A size of type in the unit people think of there.
 fn size_of(px: f64, entry: &PlaceEntry) -> String {
     if entry.format.unit == Unit::Px { format!("{px:.0} px") } else { format!("{:.1} pt", Length::css_px(px).to_pt()) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn letters_that_touch_or_meet_at_a_corner_do_not_lie_on_each_other() {
+        let own = Rect::new(0.0, 0.0, 100.0, 10.0);
+        let on = |x: f64, y: f64| {
+            let other = Rect::new(x, y, x + 200.0, y + 20.0);
+            assert_eq!(lie_on_each_other(own, other), lie_on_each_other(other, own));
+            lie_on_each_other(own, other)
+        };
+        assert!(on(0.0, 5.0) && on(50.0, -5.0) && on(20.0, 8.5));
+        // Along a whole edge by less than is seen, either way.
+        assert!(!on(0.0, 9.2) && !on(99.2, 0.0));
+        // A corner of 4 by 3, of which 2 in a hundred would be 20.
+        assert!(!on(96.0, 7.0) && on(90.0, 7.0));
+        assert!(!on(0.0, 30.0) && !on(300.0, 0.0));
+    }
 }
