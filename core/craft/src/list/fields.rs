@@ -265,3 +265,37 @@ pub fn guess(job: &Job, piece: &Piece, table: &Table) -> Vec<Filling> {
     out.sort_by_key(|filling| filling.column);
     out
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_a_column_holds_is_told_by_most_of_its_cells() {
+        let all: [(&[&str], Holds); 15] = [
+            (&["mug.png", "Bowl.JPG", "plate.webp"], Holds::Picture),
+            (&["png", "a.png.txt", "jpeg"], Holds::Words),
+            (&["ines@mossback.example", "tobin@mossback.example", "", "maud@kiln.example"], Holds::Mail),
+            (&["@mossback", "ines@home", "see ines@mossback.example"], Holds::Words),
+            (&["https://mossback.example", "www.mossback.example"], Holds::Address),
+            (&["#8c4f32", "#fff"], Holds::Colour),
+            (&["#1", "#second", "8c4f32"], Holds::Words),
+            (&["$12", "12 \u{20ac}", "\u{a3} 9.50"], Holds::Price),
+            (&["12.50", "9,00", "1200.00"], Holds::Price),
+            (&["12", "9", "30"], Holds::Words),
+            (&["$", "\u{20ac} later", "12.500", "a.50"], Holds::Words),
+            (&["12.12.2026", "2026-12-13", "1/2/2027 "], Holds::Date),
+            (&["10:30", "18:00"], Holds::Date),
+            (&["a:b", "12345", "ratio 1:2"], Holds::Words),
+            (&[], Holds::Words),
+        ];
+        for (cells, wanted) in all {
+            assert_eq!(holds(cells), wanted, "{cells:?}");
+        }
+        // Seven of ten say what it is, six do not.
+        let mixed = |mails: usize| -> Vec<&str> {
+            (0..10).map(|at| if at < mails { "ines@mossback.example" } else { "none" }).collect()
+        };
+        assert_eq!((holds(&mixed(7)), holds(&mixed(6))), (Holds::Mail, Holds::Words));
+    }
+}

@@ -562,6 +562,16 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
             look.blend = vatman_document::Blend::Multiply;
         });
     });
+    // As much of four inks as the paper takes is no fault, whichever they are.
+    for (c, m, y, k) in [(100, 70, 70, 60), (60, 70, 70, 100), (0, 100, 100, 100), (100, 100, 100, 0)] {
+        let (mut job, made) = clean();
+        let id = vatman_document::SwatchId::new("deep").unwrap();
+        let ink = Some(vatman_document::Ink::Process { c, m, y, k });
+        let swatch = Some(vatman_document::Swatch { name: "Deep".into(), color: Color::opaque(10, 10, 30), ink });
+        Command::SetSwatch { id: id.clone(), swatch }.apply(&mut job, &*WORLD).unwrap();
+        dressed(&mut job, &made[1], &|look| look.fill = Some(Paint::flat(vatman_document::Tint::Swatch(id.clone()))));
+        assert_eq!(found(&job), [], "{c} {m} {y} {k}");
+    }
     with(FindingKind::SpotMixed, &|job, made| {
         let id = vatman_document::SwatchId::new("gold").unwrap();
         let ink = Some(vatman_document::Ink::Spot { name: "Warm gold".into() });
@@ -589,6 +599,50 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
         let piece = job.pieces[0].id.clone();
         Command::InsertSide { piece, index: 1, side, kins: Default::default() }.apply(job, &*WORLD).unwrap();
     });
+}
+
+#[test]
+fn a_proof_says_by_figure_what_printing_changes() {
+    let plain = Straight::new(200, 80, [120, 140, 130, 255].repeat(16_000)).unwrap();
+    let shown = || Addition::Picture(Some((WORLD.keep(encode_png(&plain, 72).unwrap()), (200, 80))));
+    let (mut job, made) = sheet_with(vec![Addition::Shape(vatman_document::Outline::RECT), shown(), shown()]);
+    let piece = job.pieces[0].id.clone();
+    let format = paper_format(120.0, 60.0);
+    Command::SetFormat { piece, format, place: None, first: None }.apply(&mut job, &*WORLD).unwrap();
+    let mut put = |at: usize, (x, y, w, h): (f64, f64, f64, f64)| {
+        let mut place = job.item(&made[at]).unwrap().place;
+        place.at.rect = Rect::new(Length::mm(x), Length::mm(y), Length::mm(w), Length::mm(h));
+        Command::SetPlace { item: made[at].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    };
+    put(0, (10.0, 10.0, 30.0, 40.0));
+    // At 250 pixels an inch, and a smaller one that nobody sees.
+    put(1, (60.0, 10.0, 20.32, 8.128));
+    put(2, (60.0, 30.0, 10.16, 4.064));
+    Command::SetFlags { item: made[2].clone(), locked: false, hidden: true }.apply(&mut job, &*WORLD).unwrap();
+    let dress = |job: &mut Job, opacity: f64| {
+        let plain = job.find(&made[0]).unwrap().plain().unwrap();
+        let fill = Some(Paint::flat(Color::opaque(0, 0, 255)));
+        let look = vatman_document::Look { fill, opacity: Ratio::new(opacity), ..plain.look.as_ref().clone() };
+        let target = plain.content_target();
+        Command::SetLook { target, look }.apply(job, &*WORLD).unwrap();
+    };
+    dress(&mut job, 1.0);
+    let card =
+        |job: &Job| vatman_craft::proof_card(&WORLD.studio, job, &job.pieces[0], &job.pieces[0].sides[0]).unwrap();
+    let own = card(&job);
+    let pictures: Vec<_> = own.pictures.iter().map(|picture| (picture.ppi, picture.holds)).collect();
+    assert_eq!(pictures, [(250, [17, 25])]);
+    let loudest = &own.colours[0];
+    assert_eq!((loudest.seen, loudest.dull), (Color::opaque(0, 0, 255), true));
+    assert!(loudest.off > 10.0 && loudest.printed != loudest.seen, "{loudest:?}");
+    assert!(own.colours.windows(2).all(|pair| pair[0].off >= pair[1].off));
+    // The blue covers a sixth of the side, and nothing else is dull.
+    assert!((own.dull - 1.0 / 6.0).abs() < 0.02, "{}", own.dull);
+    assert!(own.limit == 300 && own.most_ink <= own.limit && own.most_ink >= 150, "{} %", own.most_ink);
+    assert_eq!(own.through, None);
+    dress(&mut job, 0.5);
+    let through = card(&job).through.unwrap();
+    assert!(through.contains("is seen through") && !through.contains(" and "), "{through}");
 }
 
 #[test]
@@ -672,8 +726,78 @@ fn artwork_is_judged_on_the_cloth_it_is_printed_on() {
         worn_picture(&WORLD.studio, &job, of, (tee, &tee.areas[0]), (Color::opaque(0x2b, 0x4a, 0x8b), 400)).unwrap();
     let all = image::load_from_memory(&png).unwrap().to_rgba8();
     assert_eq!((all.width(), all.height()), (400, 440));
+    // All of what is half clear is told, also along its rim.
+    let standing = job.find(&made[0]).unwrap().plain().unwrap();
+    let look = vatman_document::Look { opacity: Ratio::new(0.5), ..standing.look.as_ref().clone() };
+    let target = standing.content_target();
+    Command::SetLook { target, look }.apply(&mut job, &*WORLD).unwrap();
+    let of = (job.pieces[0].as_ref(), &job.pieces[0].sides[0]);
+    let soft = cloth_card(&WORLD.studio, &job, of, &tee.areas[0], Color::WHITE).unwrap();
+    assert!(soft.soft > 0.999 && soft.says.iter().any(|says| says.contains("half clear")), "{:?}", soft.says);
     // The artwork on the chest, cloth at the hem.
     assert!(all.get_pixel(200, 180)[2] < 60 && all.get_pixel(200, 405)[2] > 110);
+}
+
+#[test]
+fn artwork_is_printed_as_large_as_its_area_holds() {
+    use vatman_craft::{cloth_card, goods, worn_picture};
+    let tee = goods().iter().find(|good| good.id == "tee").unwrap();
+    let plain = Straight::new(200, 200, [40, 60, 90, 255].repeat(40_000)).unwrap();
+    let shown = || Addition::Picture(Some((WORLD.keep(encode_png(&plain, 72).unwrap()), (200, 200))));
+    for (w, h) in [(40.0, 160.0), (160.0, 40.0), (80.0, 80.0)] {
+        let (mut job, made) = sheet_with(vec![shown(), Addition::Shape(vatman_document::Outline::RECT)]);
+        let piece = job.pieces[0].id.clone();
+        let format = paper_format(w, h);
+        Command::SetFormat { piece, format, place: None, first: None }.apply(&mut job, &*WORLD).unwrap();
+        for (item, side) in made.iter().zip([20.0, 10.0]) {
+            let mut place = job.item(item).unwrap().place;
+            place.at.rect = Rect::new(Length::mm(5.0), Length::mm(5.0), Length::mm(side), Length::mm(side));
+            Command::SetPlace { item: item.clone(), place }.apply(&mut job, &*WORLD).unwrap();
+        }
+        let standing = job.find(&made[1]).unwrap().plain().unwrap();
+        let stroke = vatman_document::Stroke::solid(Paint::flat(Color::BLACK), Length::mm(0.1));
+        let look = vatman_document::Look { stroke: Some(stroke), ..standing.look.as_ref().clone() };
+        let target = standing.content_target();
+        Command::SetLook { target, look }.apply(&mut job, &*WORLD).unwrap();
+        for area in &tee.areas {
+            let of = (job.pieces[0].as_ref(), &job.pieces[0].sides[0]);
+            let card = cloth_card(&WORLD.studio, &job, of, area, Color::WHITE).unwrap();
+            let [across, down] = card.size;
+            let by = across / w;
+            assert!((down / h - by).abs() < 1e-6, "its shape stays: {:?}", card.size);
+            let (room, left) = (area.size[0] - across, area.size[1] - down);
+            assert!(room > -1e-6 && left > -1e-6 && room.min(left) < 1e-6, "{:?} in {:?}", card.size, area.size);
+            // Lines and pixels grow with it.
+            assert!((card.thinnest.unwrap() - 0.1 * by).abs() < 1e-3, "{:?}", card.thinnest);
+            assert!((card.ppi.unwrap() - 200.0 / (20.0 / 25.4) / by).abs() < 0.5, "{:?}", card.ppi);
+            assert!(card.soft < 1e-9, "edges are sharp");
+        }
+        // On the picture it lies where and as large as it is printed; a ground shows all of it.
+        let side = job.pieces[0].sides[0].id.clone();
+        let ground = Some(Paint::flat(Color::opaque(200, 20, 20)));
+        Command::SetGround { side, ground }.apply(&mut job, &*WORLD).unwrap();
+        let of = (job.pieces[0].as_ref(), &job.pieces[0].sides[0]);
+        for area in &tee.areas {
+            let card = cloth_card(&WORLD.studio, &job, of, area, Color::WHITE).unwrap();
+            let png = worn_picture(&WORLD.studio, &job, of, (tee, area), (Color::WHITE, 800)).unwrap();
+            let seen = image::load_from_memory(&png).unwrap().to_rgba8();
+            let red = seen.enumerate_pixels().filter(|(_, _, p)| p[0] > 150 && p[1] < 80).map(|(x, y, _)| (x, y));
+            let all: Vec<(u32, u32)> = red.collect();
+            let (left, right) =
+                (all.iter().map(|at| at.0).min().unwrap(), all.iter().map(|at| at.0).max().unwrap() + 1);
+            let (top, foot) = (all.iter().map(|at| at.1).min().unwrap(), all.iter().map(|at| at.1).max().unwrap() + 1);
+            let unit = area.at[2] / area.size[0] * 800.0 / tee.view[0];
+            let near = |seen: u32, wanted: f64| (f64::from(seen) - wanted).abs() < 3.0;
+            assert!(
+                near(right - left, card.size[0] * unit) && near(foot - top, card.size[1] * unit),
+                "{w} {h}: {left} {right} {top} {foot}"
+            );
+            let middle = (area.at[0] + area.at[2] / 2.0) * 800.0 / tee.view[0];
+            assert!(near((left + right) / 2, middle), "in the middle of its area");
+            let begins = area.at[1] * 800.0 / tee.view[0];
+            assert!(f64::from(top) > begins - 3.0 && f64::from(foot) < begins + area.size[1] * unit + 3.0);
+        }
+    }
 }
 
 #[test]
