@@ -733,7 +733,11 @@ fn artwork_is_judged_on_the_cloth_it_is_printed_on() {
     Command::SetLook { target, look }.apply(&mut job, &*WORLD).unwrap();
     let of = (job.pieces[0].as_ref(), &job.pieces[0].sides[0]);
     let soft = cloth_card(&WORLD.studio, &job, of, &tee.areas[0], Color::WHITE).unwrap();
-    assert!(soft.soft > 0.999 && soft.says.iter().any(|says| says.contains("half clear")), "{:?}", soft.says);
+    assert!(
+        soft.soft > 0.999 && soft.says.iter().any(|says| says.starts_with("100 % of it is half clear")),
+        "{:?}",
+        soft.says
+    );
     // The artwork on the chest, cloth at the hem.
     assert!(all.get_pixel(200, 180)[2] < 60 && all.get_pixel(200, 405)[2] > 110);
 }
