@@ -197,6 +197,13 @@ mod tests {
     }
 
     #[test]
+    fn what_parts_every_row_alike_parts_a_table_more_than_what_parts_some_into_more() {
+        let table = read("Name;Glazes\nInes;ash,tin,iron,salt,slip\nTobin;celadon,shino,oribe,raku,clear\n");
+        assert_eq!(table.columns, ["Name", "Glazes"]);
+        assert_eq!(table.rows[1].cells, ["Tobin", "celadon,shino,oribe,raku,clear"]);
+    }
+
+    #[test]
     fn a_table_without_headings_has_numbered_columns_and_rows_keep_their_width() {
         let table = read("Mug,12\nBowl,18,seconds\nJar\n");
         assert_eq!((table.columns.len(), table.rows.len()), (2, 3));

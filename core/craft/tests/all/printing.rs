@@ -382,6 +382,12 @@ fn the_guide_says_how_to_print_and_measures_what_it_says() {
         squares.iter().rev().find(|y| **y + 150 < *squares.iter().max().unwrap()).unwrap(),
     );
     assert!((f64::from(first - last) - 200.0).abs() <= 2.0, "{squares:?}");
+    // Somewhere below the line of the ruler only its centimetres reach: ten and more marks, 10 mm from each to the next.
+    let ruled = (0..all.height()).any(|y| {
+        let marks: Vec<u32> = (1..all.width()).filter(|x| dark(*x, y) && !dark(x - 1, y)).collect();
+        marks.windows(2).filter(|pair| (99..=101).contains(&(pair[1] - pair[0]))).count() >= 10
+    });
+    assert!(ruled, "there is a ruler");
 }
 
 #[test]
