@@ -292,6 +292,11 @@ fn a_card_folded_twice_has_its_inside_above_on_its_head() {
     assert_eq!(sides, [true, true, false, false]);
     assert!(matches!(plan_of(&toned(paper_format(100.0, 100.0), 2), None, &setup), Err(Refusal::NotFolded)));
     assert!(plan_of(&toned(paper_format(100.0, 100.0), 4), None, &setup).is_ok());
+    // Panels higher or wider than a quarter of the sheet are printed as much smaller as they have to be.
+    for (w, h, scale) in [(105.0, 297.0, 0.5), (420.0, 148.5, 0.25), (50.0, 50.0, 1.0)] {
+        let plan = plan_of(&toned(paper_format(w, h), 4), None, &setup).unwrap();
+        assert!((plan.scale - scale).abs() < 1e-6, "{w} x {h}: {}", plan.scale);
+    }
 }
 
 #[test]
