@@ -350,6 +350,47 @@ fn a_back_that_would_stand_on_its_head_is_told() {
 }
 
 #[test]
+fn what_becomes_pixels_on_a_sheet_has_the_resolution_of_its_piece_and_words_their_language() {
+    let folder = tempfile::tempdir().unwrap();
+    let (mut job, made) = sheet_with(vec![
+        Addition::Words(vatman_document::Part::Headline),
+        Addition::Shape(vatman_document::Outline::RECT),
+    ]);
+    let piece = job.pieces[0].id.clone();
+    let format = paper_format(85.0, 55.0);
+    Command::SetFormat { piece, format, place: None, first: None }.apply(&mut job, &*WORLD).unwrap();
+    let target = job.find(&made[0]).unwrap().plain().unwrap().content_target();
+    let text = "Every Saturday the kiln is opened and everybody takes home what they have made".into();
+    Command::SetWords { target, text }.apply(&mut job, &*WORLD).unwrap();
+    let mut place = job.item(&made[1]).unwrap().place;
+    place.at.rect = Rect::new(Length::mm(50.0), Length::mm(30.0), Length::mm(20.0), Length::mm(10.0));
+    Command::SetPlace { item: made[1].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    let standing = job.find(&made[1]).unwrap().plain().unwrap();
+    let shadow = vatman_document::Effect::Shadow {
+        dx: Length::mm(1.0),
+        dy: Length::mm(1.0),
+        blur: Length::mm(1.0),
+        tint: Color::BLACK.into(),
+        opacity: Ratio::new(0.5),
+    };
+    let look = vatman_document::Look { effects: vec![shadow], ..standing.look.as_ref().clone() };
+    let target = standing.content_target();
+    Command::SetLook { target, look }.apply(&mut job, &*WORLD).unwrap();
+    let setup = SheetSetup::default();
+    let plan = plan_of(&job, Some(1), &setup).unwrap();
+    let path = on_disk(&folder, &job, &plan, &setup);
+    // Columns of poppler's list: the horizontal resolution is the thirteenth.
+    let listed = run("pdfimages", &["-list", &path]);
+    let sharp: Vec<u32> =
+        listed.lines().skip(2).filter_map(|line| line.split_whitespace().nth(12)?.parse().ok()).collect();
+    assert!(!sharp.is_empty() && sharp.iter().all(|ppi| (290..=310).contains(ppi)), "{listed}");
+    let plain = folder.path().join("plain.pdf").to_string_lossy().into_owned();
+    run("qpdf", &["--qdf", "--object-streams=disable", &path, &plain]);
+    let text = String::from_utf8_lossy(&std::fs::read(&plain).unwrap()).into_owned();
+    assert!(text.contains("/Lang (en)"), "the sheet says its language");
+}
+
+#[test]
 fn a_transfer_is_mirrored() {
     let job = job("card", 1);
     let setup = SheetSetup { marks: Marks::None, ..SheetSetup::for_piece(&job.pieces[0]) };
