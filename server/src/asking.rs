@@ -5,7 +5,7 @@ use std::sync::Arc;
 use vatman_craft::{
     Arrangements, Baselines, Boxes, Checked, Clipping, ContrastError, Finding, Ground, Likeness, Mosaic, MosaicRoom,
     Reading, SideColours, SnapRange, SnapStops, Studio, alike, around, arranged, check_job, clip, findings,
-    guide_marks, item_at, mosaics, room_to_begin, side_colours, stops,
+    guide_marks, item_at, mosaics, room_to_begin, sheets, side_colours, stops,
 };
 use vatman_document::{AssetId, Color, IdSource, ItemId, Job, JobId, Known, Piece, SideId};
 use vatman_output::{item_fragment, painted_box};
@@ -257,6 +257,7 @@ impl Asking {
             }
         }
         let marks = guide_marks(&piece.guides, piece.format.size);
-        Ok(stops(moving, &others, sheet, piece.format.safe, &marks, &baselines))
+        let parts = side.map_or_else(|| vec![sheet], |side| sheets(piece, &side.id));
+        Ok(stops(moving, &others, &parts, piece.format.safe, &marks, &baselines))
     }
 }

@@ -7,7 +7,7 @@ use quick_cache::Weighter;
 use quick_cache::sync::Cache;
 use vatman_craft::{
     Brief, ContactKind, Design, GraphicShelf, Imported, PlaceCatalogue, PlaceEntry, Studio, Supplies, Words,
-    compose_job, dominant, import_svg, unpacked,
+    compose_job, dominant, import_svg, made_legible, unpacked,
 };
 use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known, PictureSource, Piece};
 use vatman_output::PixelOptions;
@@ -137,12 +137,13 @@ impl Shelves {
         Ok(PlaceCatalogue::own_size(id.strip_prefix("own ").unwrap_or(id))?)
     }
 
-    /// Where a piece goes: its entry of the catalogue while that has its size, else its size alone.
+    /// Where a piece goes: its entry of the catalogue while that has its size, else its size alone; with the sides it has.
     #[must_use]
     pub fn entry_of(&self, piece: &Piece) -> PlaceEntry {
         let places = self.keeping.places();
         let listed = piece.place.as_deref().and_then(|id| places.get(id)).filter(|entry| entry.format == piece.format);
-        listed.cloned().unwrap_or_else(|| PlaceEntry::of_size(&piece.name, piece.format))
+        let entry = listed.cloned().unwrap_or_else(|| PlaceEntry::of_size(&piece.name, piece.format));
+        entry.with_sides(piece)
     }
 
     /// A design by identity.
@@ -196,7 +197,15 @@ impl Shelves {
         let mut ids = Ids;
         let mut supplies =
             Supplies { ids: &mut ids, typesetter: &self.studio.typesetter, pictures: &pictures, known: self };
-        Ok(compose_job(id, brief, &mut supplies)?)
+        let mut job = compose_job(id, brief, &mut supplies)?;
+        // What is said may reach further up a picture than the shade over it was drawn for.
+        let pieces: Vec<_> = job.pieces.iter().map(|piece| piece.id.clone()).collect();
+        for piece in &pieces {
+            for command in made_legible(&self.studio, &job, piece, None, self, &mut Ids) {
+                command.apply(&mut job, self)?;
+            }
+        }
+        Ok(job)
     }
 
     /// Keeps a picture somebody brought.

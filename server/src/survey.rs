@@ -153,7 +153,7 @@ impl Workshop {
         command.apply(&mut job, self.shelves.as_ref())?;
         let at = job.pieces.len() - 1;
         let own = job.pieces[at].id.clone();
-        for repair in made_legible(&self.studio, &job, &own, &from, self.shelves.as_ref(), &mut Ids) {
+        for repair in made_legible(&self.studio, &job, &own, Some(&from), self.shelves.as_ref(), &mut Ids) {
             repair.apply(&mut job, self.shelves.as_ref())?;
         }
         let counts = self.counts(&job, at, Some(entry));

@@ -191,7 +191,7 @@ impl Acting {
             Act::Add { side, what: New::Layers { layers, width, height }, at, .. } => {
                 let (piece, side) = find_side(job, side)?;
                 let (command, made) = add_layers(job, piece, side, (layers, (*width, *height)), &self.studio, &mut Ids);
-                Ok((put_at(command, &piece.format, *at), made))
+                Ok((put_at(command, piece, *at), made))
             }
             Act::Add { side, what, last, at } => {
                 let (piece, side) = find_side(job, side)?;
@@ -212,7 +212,7 @@ impl Acting {
                     return Ok((command, vec![made]));
                 }
                 let (command, made) = add(job, piece, side, self.addition(what, piece)?, &inks, &mut Ids);
-                Ok((saying(put_at(command, &piece.format, *at), what), vec![made]))
+                Ok((saying(put_at(command, piece, *at), what), vec![made]))
             }
             Act::ReplaceRemoved { piece, item, what, last } => {
                 let piece = find_piece(job, piece)?;
@@ -264,9 +264,9 @@ impl Acting {
             Act::Repaint { item, from, to } => Ok((repaint(job, item, from, to)?, Vec::new())),
             Act::MapColours { item } => Ok((map_to_palette(job, item)?, Vec::new())),
             Act::Paste { side, clipping, at } => {
-                let format = find_side(job, side)?.0.format;
+                let piece = find_side(job, side)?.0;
                 let (command, made) = paste(job, side, clipping, &mut Ids)?;
-                Ok((put_at(command, &format, *at), made))
+                Ok((put_at(command, piece, *at), made))
             }
             Act::PasteLook { items, clipping } => Ok((paste_look(job, items, clipping)?, Vec::new())),
             Act::ArrangePictures { side, pictures, room, number } => {

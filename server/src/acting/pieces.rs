@@ -52,7 +52,7 @@ impl Acting {
     fn legible(&self, job: &Job, adding: &Command, piece: &PieceId, from: &PieceId) -> Result<Command, Problem> {
         let mut trial = job.clone();
         adding.apply(&mut trial, self.shelves.as_ref())?;
-        let commands = made_legible(&self.studio, &trial, piece, from, self.shelves.as_ref(), &mut Ids);
+        let commands = made_legible(&self.studio, &trial, piece, Some(from), self.shelves.as_ref(), &mut Ids);
         Ok(Command::All { commands })
     }
 

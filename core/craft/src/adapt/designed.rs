@@ -1,15 +1,16 @@
 //! A side laid out as the design it came from would: with what the job says now, and what was added by hand kept in its place.
 
 use kurbo::Rect;
-use vatman_document::{Job, Kin, KinId, Paint, Part, Piece, Place, Side};
+use vatman_document::{Job, Kin, KinId, Paint, Part, Place};
 use vatman_units::{Placement, Ratio};
 
 use crate::adapt::flow::Target;
+use crate::adapt::leaves::Leaf;
 use crate::adapt::matter::{Matter, Source, px};
-use crate::adapt::plan::{Entry, What, filled};
+use crate::adapt::plan::{Entry, What};
 use crate::adapt::riders::{anchored, held_in};
 use crate::compose::design::{Design, LayoutPart};
-use crate::compose::lay_out::{Placed, Said, Slotted, fresh_shape, place_layout, words_slot};
+use crate::compose::lay_out::{Placed, Said, Slotted, filled, fresh_shape, place_layout, words_slot};
 use crate::compose::place::PlaceEntry;
 use crate::studio::Studio;
 
@@ -22,13 +23,8 @@ pub(crate) struct Designed {
 }
 
 /// Lays a side out in the arrangement its design has for a place.
-pub(crate) fn designed(
-    studio: &Studio,
-    job: &Job,
-    (piece, side): (&Piece, &Side),
-    design: &Design,
-    entry: &PlaceEntry,
-) -> Option<Designed> {
+pub(crate) fn designed(studio: &Studio, job: &Job, leaf: &Leaf, design: &Design) -> Option<Designed> {
+    let Leaf { piece, side, entry, .. } = leaf;
     let source = Source::read(studio, job, piece, side);
     let target = Target::of(entry, &source);
     let slotted = |slot: &str| source.matter.iter().find(|one| slot_of(job, one) == Some(slot));
@@ -47,7 +43,7 @@ pub(crate) fn designed(
             pad: one.plain.look.backing.as_ref().map(|backing| backing.pad_x.get()),
         })
     };
-    let (was, now) = (design.layout_for(piece.format.size.aspect()), design.layout_for(entry.format.size.aspect()));
+    let (was, now) = (design.layout_for(leaf.designed_for.aspect()), design.layout_for(entry.format.size.aspect()));
     let slots = |parts: &[LayoutPart]| -> Vec<String> {
         parts.iter().filter_map(LayoutPart::slot).map(str::to_owned).collect()
     };

@@ -5,14 +5,15 @@ use vatman_document::{Command, IdSource, Job, Known, Piece, PieceId, Side, Targe
 use crate::check::contrast::{Ground, Reading, Repair, doubtful};
 use crate::studio::Studio;
 
-/// The changes after which the words of a piece that `job` already has read as those of the piece it was arranged from did. What they
-/// change is this piece alone. Words that did not read there are left to whoever made them so.
+/// The changes after which the words of a piece that `job` already has read as those of the piece it was arranged from did, or, where it was
+/// arranged from none, as words have to. What they change is this piece alone. Words that did not read there are left to whoever made
+/// them so.
 #[must_use]
 pub fn made_legible(
     studio: &Studio,
     job: &Job,
     piece: &PieceId,
-    from: &PieceId,
+    from: Option<&PieceId>,
     known: &dyn Known,
     ids: &mut dyn IdSource,
 ) -> Vec<Command> {
@@ -26,7 +27,7 @@ pub fn made_legible(
             let Some(item) = side.items.iter().find(|item| item.id == id) else { continue };
             let ground = Ground { job: &trial, piece: own, side, item };
             let Some(reading) = ground.measure(studio).ok().filter(fails) else { continue };
-            if failed_before(studio, job, from, &item.kin) {
+            if from.is_some_and(|from| failed_before(studio, job, from, &item.kin)) {
                 continue;
             }
             let wanted = [Repair::Shade, Repair::Recolour];

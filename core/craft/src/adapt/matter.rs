@@ -207,16 +207,16 @@ impl<'a> Source<'a> {
     /// Reads a side.
     pub(crate) fn read(studio: &Studio, job: &'a vatman_document::Job, piece: &Piece, side: &'a Side) -> Self {
         let sheet = vatman_units::Rect::of(piece.format.size).to_css_px();
+        let measure = piece.format.size.measure().to_css_px();
         let matter: Vec<Matter<'a>> = side
             .items
             .iter()
             .filter(|item| !item.hidden)
-            .filter_map(|item| Some(matter_of(studio, job, item, job.plain(item)?)))
+            .filter_map(|item| Some(matter_of((studio, job), item, job.plain(item)?, measure)))
             .collect();
         let inside = |r: Rect| [r.x0 - sheet.x0, r.y0 - sheet.y0, sheet.x1 - r.x1, sheet.y1 - r.y1];
         let words = matter.iter().filter(|one| one.is_words());
         let margin = words.flat_map(|one| inside(one.seen)).fold(f64::INFINITY, f64::min);
-        let measure = (sheet.width() * sheet.height()).sqrt();
         let margin = if margin.is_finite() { margin.clamp(0.0, measure * 0.12) } else { measure * 0.06 };
         let mut reader = Reader { matter: &matter, sheet, measure, riders: Vec::new() };
         let mut tree = reader.read();
@@ -243,7 +243,12 @@ fn touches(rect: Rect, outer: Rect, near: f64) -> [bool; 4] {
     [rect.x0 <= outer.x0 + near, rect.y0 <= outer.y0 + near, rect.x1 >= outer.x1 - near, rect.y1 >= outer.y1 - near]
 }
 
-fn matter_of<'a>(studio: &Studio, job: &vatman_document::Job, item: &'a Item, plain: Plain<'a>) -> Matter<'a> {
+fn matter_of<'a>(
+    (studio, job): (&Studio, &vatman_document::Job),
+    item: &'a Item,
+    plain: Plain<'a>,
+    measure: f64,
+) -> Matter<'a> {
     let rect = item.place.at.rect.to_css_px();
     let drawn = studio.drawn(job, item).to_css_px();
     let upright =
@@ -257,7 +262,7 @@ fn matter_of<'a>(studio: &Studio, job: &vatman_document::Job, item: &'a Item, pl
         .backing
         .as_ref()
         .map_or(Vec2::ZERO, |backing| Vec2::new(backing.pad_x.get() * size, backing.pad_y.get() * size));
-    let kind = kind_of(&plain, rect);
+    let kind = kind_of(&plain, rect, measure);
     // Words stand in their place, which is as wide as the room they have; what is seen of buttons hugs their lines.
     let base =
         if kind == Kind::Words { Rect::new(rect.x0, drawn.y0, rect.x1, drawn.y1.max(drawn.y0 + 1.0)) } else { drawn };
@@ -267,7 +272,7 @@ fn matter_of<'a>(studio: &Studio, job: &vatman_document::Job, item: &'a Item, pl
     Matter { item, plain, kind, rect, seen, ink, size, low, pad }
 }
 
-fn kind_of(plain: &Plain<'_>, rect: Rect) -> Kind {
+fn kind_of(plain: &Plain<'_>, rect: Rect, measure: f64) -> Kind {
     let turned = plain.item.place.at.turn != Angle::ZERO;
     let free = |outline: &Outline| match outline {
         Outline::Rect { .. } | Outline::Corners { .. } => true,
@@ -283,11 +288,9 @@ fn kind_of(plain: &Plain<'_>, rect: Rect) -> Kind {
         }
         Content::Shape { outline: Outline::Line } if !turned => Kind::Line,
         Content::Shape { outline } if !turned && free(outline) => {
-            if rect.width().min(rect.height()) < rect.width().max(rect.height()) * 0.02 {
-                Kind::Line
-            } else {
-                Kind::Field
-            }
+            let (short, long) = (rect.width().min(rect.height()), rect.width().max(rect.height()));
+            // A bar between words is a rule, however bold.
+            if short < long * 0.02 || short < (long * 0.2).min(measure * 0.02) { Kind::Line } else { Kind::Field }
         }
         Content::Picture { frame, .. } if !turned && free(frame) => Kind::Field,
         _ => Kind::Solid,

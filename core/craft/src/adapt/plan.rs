@@ -1,20 +1,23 @@
 //! Pieces and moves made of a way that was found.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use vatman_document::{
-    Anchor, BoxEdge, Command, FirstShape, Follows, IdSource, Item, ItemId, Job, Kin, KinId, LookPatch, Paint,
-    PaintPatch, Piece, PieceId, Place, Release, Removed, Side, SideId, Stack, Stop, Tie,
+    Anchor, BoxEdge, Command, FirstShape, Follows, IdSource, Item, ItemId, Job, Kin, KinId, LookPatch, Paint, Piece,
+    PieceId, Place, Release, Removed, Side, SideId, Stack, Stop, Tie,
 };
 use vatman_units::{Angle, Ratio};
 
 use crate::adapt::designed::{Designed, designed, placement};
 use crate::adapt::flow::Set;
 use crate::adapt::focus::crop_at;
+use crate::adapt::leaves::{How, Leaf, in_a_column, leaves, loudest};
 use crate::adapt::matter::Matter;
 use crate::adapt::ways::{Tried, tried};
 use crate::arrange::copied::Copied;
 use crate::compose::design::Design;
+use crate::compose::lay_out::filled;
+use crate::compose::panels::{panels_of, seen_first};
 use crate::compose::place::PlaceEntry;
 use crate::refusal::Refusal;
 use crate::studio::Studio;
@@ -34,8 +37,10 @@ pub struct Plan {
 
 #[derive(Debug, Clone)]
 struct PlannedSide {
-    /// The side of the source.
+    /// The side of the source whose place it takes.
     of: SideId,
+    /// What it is called.
+    name: String,
     ground: Option<Paint>,
     /// Back to front.
     entries: Vec<Entry>,
@@ -59,6 +64,10 @@ pub(crate) struct Entry {
 pub(crate) enum What {
     /// An item of the source.
     Kept(ItemId),
+    /// An item of the source without the groups it was in.
+    Loose(ItemId),
+    /// An item of the source that stands here already, once more.
+    Again(ItemId),
     /// What the design has in this shape alone, with its kin where the job has none.
     Fresh(KinId, Option<Box<Kin>>),
 }
@@ -69,8 +78,8 @@ impl Plan {
     pub fn left_out(&self, job: &Job) -> Vec<String> {
         let entries = self.sides.iter().flat_map(|side| &side.entries).filter(|entry| !entry.stands);
         let named = entries.filter_map(|entry| match &entry.what {
-            What::Kept(id) => job.item(id).and_then(|item| job.plain(item)).map(|plain| plain.name()),
-            What::Fresh(..) => None,
+            What::Kept(id) | What::Loose(id) => job.item(id).and_then(|item| job.plain(item)).map(|plain| plain.name()),
+            What::Again(_) | What::Fresh(..) => None,
         });
         named.collect()
     }
@@ -85,53 +94,116 @@ pub fn plans<'d>(
     entry: &PlaceEntry,
     designs: &dyn Fn(&str) -> Option<&'d Design>,
 ) -> Vec<Plan> {
-    let mut each: Vec<Vec<Offer>> = Vec::new();
-    for (at, side) in piece.sides.iter().enumerate() {
-        let scale = entry.format.size.measure().to_css_px() / piece.format.size.measure().to_css_px().max(1e-6);
-        let own = |(ground, entries)| PlannedSide { of: side.id.clone(), ground, entries, scale };
-        let mut found: Vec<Offer> = Vec::new();
-        let known = piece.follows.designs();
-        let design = known.get(at.min(known.len().saturating_sub(1))).and_then(|id| designs(id));
-        if let Some(Designed { entries, ground, score }) =
-            design.and_then(|design| designed(studio, job, (piece, side), design, entry))
-        {
-            found.push((DESIGNED.to_owned(), score, true, own((ground, entries))));
-        }
-        let ground = if entry.clear { None } else { side.ground.clone() };
-        for Tried { name, score, fits, places } in tried(studio, job, piece, side, entry) {
-            let visible = side.items.iter().filter(|item| !item.hidden);
-            let visible = visible.filter(|item| job.plain(item).is_some());
-            let entries = visible.zip(&places).map(|(item, set)| entry_of(job, item, set.as_ref()));
-            found.push((name.to_owned(), score, fits, own((ground.clone(), entries.collect()))));
-        }
-        found.sort_by(|a, b| b.1.total_cmp(&a.1));
-        each.push(each_once(found));
-    }
-    for (_, _, _, side) in each.iter_mut().flatten() {
-        for entry in &mut side.entries {
-            if let What::Kept(id) = &entry.what
-                && let Some(item) = job.item(id)
-            {
-                entry.place.crop = crop_at(studio, job, item, &entry.place);
+    let leaves = leaves(job, piece, entry);
+    let each: Vec<Vec<Offer>> = leaves.iter().map(|leaf| offers(studio, job, (piece, leaf), designs)).collect();
+    let Some((lead, first)) = each.iter().enumerate().find(|(_, found)| !found.is_empty()) else { return Vec::new() };
+    let loudest = loudest(job, piece);
+    let made = first.iter().map(|offer| {
+        let others = each.iter().enumerate().filter(|(at, _)| *at != lead);
+        let fits = offer.fits && others.filter_map(|(_, found)| found.first()).all(|other| other.fits);
+        let mut sides = blank_sides(piece, entry, &leaves);
+        for (at, leaf) in leaves.iter().enumerate() {
+            let best = if at == lead { Some(offer) } else { each[at].first() };
+            let (side, panel) = leaf.onto;
+            let Some(planned) = sides.get_mut(side) else { continue };
+            if let (How::Arranged, Some(best)) = (leaf.how, best) {
+                planned.ground.clone_from(&best.ground);
+                planned.scale = best.scale;
+            } else if leaf.how == How::Column && planned.entries.is_empty() {
+                planned.ground.clone_from(&offer.ground);
             }
+            let entries = match (leaf.how, &panel) {
+                (How::Arranged, _) => best.map(|best| best.entries.clone()).unwrap_or_default(),
+                (How::Again, _) => offer.entries.iter().filter_map(again).collect(),
+                (How::Column, Some(panel)) => in_a_column(studio, job, (leaf, panel), loudest, planned.ground.as_ref()),
+                (How::Column, None) => Vec::new(),
+            };
+            let on_side = |one: Entry| {
+                let place = panel.map_or(one.place, |panel| panel.on_side(one.place, &entry.format));
+                let what = match one.what {
+                    What::Kept(id) if leaf.loose.contains(&id) => What::Loose(id),
+                    other => other,
+                };
+                Entry { what, place, ..one }
+            };
+            planned.entries.extend(entries.into_iter().map(on_side));
         }
-    }
-    let Some((first, rest)) = each.split_first() else { return Vec::new() };
-    first
-        .iter()
-        .map(|(way, score, fits, side)| {
-            let others = rest.iter().filter_map(|found| found.first());
-            Plan {
-                way: way.clone(),
-                score: *score,
-                fits: *fits && others.clone().all(|other| other.2),
-                sides: std::iter::once(side.clone()).chain(others.map(|other| other.3.clone())).collect(),
-            }
-        })
-        .collect()
+        Plan { way: offer.way.clone(), score: offer.score, fits, sides }
+    });
+    made.collect()
 }
 
-type Offer = (String, f64, bool, PlannedSide);
+/// The sides of a new piece without anything on them.
+fn blank_sides(piece: &Piece, entry: &PlaceEntry, leaves: &[Leaf]) -> Vec<PlannedSide> {
+    let folded = leaves.iter().any(|leaf| leaf.onto.1.is_some());
+    let used = leaves.iter().map(|leaf| leaf.onto.0 + 1).max().unwrap_or(0);
+    let count = if folded { entry.sides.len().max(used) } else { used };
+    let side = |at: usize| {
+        let of = piece.sides.get(at).or_else(|| piece.sides.last())?;
+        let name = entry.sides.get(at).filter(|_| folded).cloned();
+        let name = name.unwrap_or_else(|| of.name.clone());
+        let ground = if entry.clear { None } else { of.ground.clone() };
+        Some(PlannedSide { of: of.id.clone(), name, ground, entries: Vec::new(), scale: 1.0 })
+    };
+    (0..count).filter_map(side).collect()
+}
+
+/// What is said once more beside what is kept.
+fn again(entry: &Entry) -> Option<Entry> {
+    let what = match &entry.what {
+        What::Kept(id) | What::Loose(id) | What::Again(id) => What::Again(id.clone()),
+        fresh @ What::Fresh(..) => fresh.clone(),
+    };
+    entry.stands.then(|| Entry { what, ..entry.clone() })
+}
+
+/// The ways in which what is read can be arranged, the best first.
+fn offers<'d>(
+    studio: &Studio,
+    job: &Job,
+    (piece, leaf): (&Piece, &Leaf),
+    designs: &dyn Fn(&str) -> Option<&'d Design>,
+) -> Vec<Offer> {
+    if leaf.how != How::Arranged {
+        return Vec::new();
+    }
+    let (side, entry) = (&leaf.side, &leaf.entry);
+    let scale = entry.format.size.measure().to_css_px() / leaf.piece.format.size.measure().to_css_px().max(1e-6);
+    let mut found: Vec<Offer> = Vec::new();
+    let known = piece.follows.designs();
+    let at = leaf.design.map(|at| at.min(known.len().saturating_sub(1)));
+    let design = at.and_then(|at| known.get(at)).and_then(|id| designs(id));
+    if let Some(Designed { entries, ground, score }) = design.and_then(|design| designed(studio, job, leaf, design)) {
+        found.push(Offer { way: DESIGNED.to_owned(), score, fits: true, ground, entries, scale });
+    }
+    let ground = if entry.clear { None } else { side.ground.clone() };
+    for Tried { name, score, fits, places } in tried(studio, job, &leaf.piece, side, entry) {
+        let visible = side.items.iter().filter(|item| !item.hidden);
+        let visible = visible.filter(|item| job.plain(item).is_some());
+        let entries = visible.zip(&places).map(|(item, set)| entry_of(job, item, set.as_ref())).collect();
+        found.push(Offer { way: name.to_owned(), score, fits, ground: ground.clone(), entries, scale });
+    }
+    found.sort_by(|a, b| b.score.total_cmp(&a.score));
+    let mut found = each_once(found);
+    for entry in found.iter_mut().flat_map(|offer| &mut offer.entries) {
+        if let What::Kept(id) = &entry.what
+            && let Some(item) = job.item(id)
+        {
+            entry.place.crop = crop_at(studio, job, item, &entry.place);
+        }
+    }
+    found
+}
+
+/// One way in which what is read can be arranged.
+struct Offer {
+    way: String,
+    score: f64,
+    fits: bool,
+    ground: Option<Paint>,
+    entries: Vec<Entry>,
+    scale: f64,
+}
 
 /// What is composed well has about this score, however it came to be.
 const COMPOSED: f64 = 1.0;
@@ -143,22 +215,22 @@ const BEHIND: f64 = 0.7;
 fn each_once(found: Vec<Offer>) -> Vec<Offer> {
     let mut out: Vec<Offer> = Vec::new();
     for offer in found {
-        match out.iter_mut().find(|other| same_places(&other.3, &offer.3)) {
-            Some(other) if offer.0 == DESIGNED => other.0 = offer.0,
+        match out.iter_mut().find(|other| same_places(&other.entries, &offer.entries)) {
+            Some(other) if offer.way == DESIGNED => other.way = offer.way,
             Some(_) => {}
             None => out.push(offer),
         }
     }
-    let best = out.first().map_or(0.0, |offer| offer.1.min(COMPOSED));
-    out.retain(|offer| offer.1 >= best - BEHIND);
+    let best = out.first().map_or(0.0, |offer| offer.score.min(COMPOSED));
+    out.retain(|offer| offer.score >= best - BEHIND);
     out
 }
 
-fn same_places(a: &PlannedSide, b: &PlannedSide) -> bool {
-    let standing = |side: &PlannedSide| -> Vec<(ItemId, vatman_units::Rect)> {
-        let entries = side.entries.iter().filter(|entry| entry.stands);
+fn same_places(a: &[Entry], b: &[Entry]) -> bool {
+    let standing = |entries: &[Entry]| -> Vec<(ItemId, vatman_units::Rect)> {
+        let entries = entries.iter().filter(|entry| entry.stands);
         let kept = entries.filter_map(|entry| match &entry.what {
-            What::Kept(id) => Some((id.clone(), entry.place.at.rect)),
+            What::Kept(id) | What::Loose(id) | What::Again(id) => Some((id.clone(), entry.place.at.rect)),
             What::Fresh(..) => None,
         });
         let mut kept: Vec<_> = kept.collect();
@@ -187,11 +259,6 @@ fn entry_of(job: &Job, item: &Item, set: Option<&Set>) -> Entry {
         _ => None,
     });
     Entry { what: What::Kept(item.id.clone()), place, stands: set.is_some(), look }
-}
-
-/// A fill of its own, and nothing else.
-pub(crate) fn filled(fill: Option<Paint>) -> LookPatch {
-    LookPatch { paint: PaintPatch { fill: Some(fill), ..PaintPatch::default() }, ..LookPatch::default() }
 }
 
 /// The stops of a shade that reaches further from where it is strongest.
@@ -229,9 +296,10 @@ pub fn adapt_piece(
     let source = job.piece(from).ok_or_else(|| Refusal::Missing("piece", from.to_string()))?;
     let mut kins = BTreeMap::new();
     let (mut sides, mut tray) = (Vec::new(), Vec::new());
+    let items = source.sides.iter().flat_map(|side| &side.items);
+    let mut copied = Copied::of(items.map(|item| &item.id), ids);
     for planned in &plan.sides {
-        let Some(was) = source.sides.iter().find(|side| side.id == planned.of) else { continue };
-        let (side, left) = side_of(job, was, planned, entry, (&mut kins, ids));
+        let (side, left) = side_of(job, source, planned, entry, (&mut copied, &mut kins, ids));
         tray.extend(left);
         sides.push(side);
     }
@@ -248,26 +316,49 @@ pub fn adapt_piece(
 
 fn side_of(
     job: &Job,
-    was: &Side,
+    source: &Piece,
     planned: &PlannedSide,
     entry: &PlaceEntry,
-    (kins, ids): (&mut BTreeMap<KinId, Kin>, &mut dyn IdSource),
+    (copied, kins, ids): (&mut Copied, &mut BTreeMap<KinId, Kin>, &mut dyn IdSource),
 ) -> (Side, Vec<Removed>) {
-    let mut copied = Copied::of(was.items.iter().map(|item| &item.id), ids);
+    let model = |of: &ItemId| source.sides.iter().flat_map(|side| &side.items).find(|item| item.id == *of);
+    let here: BTreeSet<&ItemId> = planned.entries.iter().filter_map(|entry| entry.what.kept()).collect();
     let side = SideId::fresh(ids);
     let (mut items, mut left) = (Vec::new(), Vec::new());
     for Entry { what, place, stands, look } in &planned.entries {
+        let released = |model: &Item| Release {
+            look: look.clone().or_else(|| model.release.look.clone()),
+            ..model.release.clone()
+        };
         let item = match what {
-            What::Kept(of) => {
-                let (Some(model), Some(id)) = (was.items.iter().find(|item| item.id == *of), copied.item(of)) else {
-                    continue;
+            What::Kept(of) | What::Loose(of) => {
+                let (Some(model), Some(id)) = (model(of), copied.item(of)) else { continue };
+                let stays = |group: &[vatman_document::GroupId]| -> Vec<_> {
+                    if matches!(what, What::Kept(_)) { group.to_vec() } else { Vec::new() }
                 };
-                let groups = copied.groups(&model.groups, ids);
-                let ties = copied.ties(&model.ties, true);
+                let groups = copied.groups(&stays(&model.groups), ids);
+                // A tie holds where both ends stand on one side.
+                let ties: Vec<Tie> = model
+                    .ties
+                    .iter()
+                    .filter(|tie| tie.others().iter().all(|other| here.contains(other)))
+                    .cloned()
+                    .collect();
+                let ties = copied.ties(&ties, true);
                 let ties = ties.into_iter().map(|tie| measured(tie, place, entry, planned.scale)).collect();
-                let release =
-                    Release { look: look.clone().or_else(|| model.release.look.clone()), ..model.release.clone() };
-                Item { id, place: *place, groups, ties, release, ..model.clone() }
+                Item { id, place: *place, groups, ties, release: released(model), ..model.clone() }
+            }
+            What::Again(of) => {
+                let Some(model) = model(of) else { continue };
+                let id = ItemId::fresh(ids);
+                Item {
+                    id,
+                    place: *place,
+                    groups: Vec::new(),
+                    ties: Vec::new(),
+                    release: released(model),
+                    ..model.clone()
+                }
             }
             What::Fresh(kin, fresh) => {
                 if let Some(fresh) = fresh {
@@ -284,14 +375,26 @@ fn side_of(
         }
     }
     // Groups of which one alone stands are none.
-    let stacks = copied.stacks(&was.stacks);
+    let stands_here = |group: &vatman_document::GroupId| items.iter().any(|item| item.groups.contains(group));
+    let stacks = source.sides.iter().flat_map(|side| copied.stacks(&side.stacks));
     let stacks = stacks
-        .into_iter()
-        .filter(|stack| items.iter().any(|item| item.groups.contains(&stack.group)))
+        .filter(|stack| stands_here(&stack.group))
         .map(|stack| Stack { gap: stack.gap.scaled(planned.scale), ..stack })
         .collect();
-    let group_looks = copied.group_looks(&was.group_looks);
-    (Side { id: side, name: was.name.clone(), ground: planned.ground.clone(), items, stacks, group_looks }, left)
+    let group_looks = source.sides.iter().flat_map(|side| copied.group_looks(&side.group_looks));
+    let group_looks = group_looks.filter(|look| stands_here(&look.group)).collect();
+    let name = planned.name.clone();
+    (Side { id: side, name, ground: planned.ground.clone(), items, stacks, group_looks }, left)
+}
+
+impl What {
+    /// The item of the source that goes along.
+    fn kept(&self) -> Option<&ItemId> {
+        match self {
+            Self::Kept(id) | Self::Loose(id) => Some(id),
+            Self::Again(_) | Self::Fresh(..) => None,
+        }
+    }
 }
 
 /// A tie that holds where its item was put: distances to the sheet as they are now, others as much larger as the sheet.
@@ -356,6 +459,8 @@ pub fn rearrange(
     let own = job.piece(piece).ok_or_else(|| missing(piece))?;
     let source = job.piece(from).ok_or_else(|| missing(from))?;
     let alone = matches!(movable, Movable::Only(_));
+    let folded = !panels_of(own).is_empty();
+    let again = |what: &What| matches!(what, What::Again(_));
     let (mut commands, mut back) = (Vec::new(), Vec::new());
     for (at, planned) in plan.sides.iter().enumerate() {
         let (Some(side), Some(was)) = (own.sides.get(at), source.sides.iter().find(|side| side.id == planned.of))
@@ -364,16 +469,22 @@ pub fn rearrange(
         };
         let mut taken: Vec<&ItemId> = Vec::new();
         for Entry { what, place, stands, look } in &planned.entries {
+            let of_source = |of: &ItemId| source.sides.iter().flat_map(|side| &side.items).find(|item| item.id == *of);
             let kin = match what {
-                What::Kept(of) => was.items.iter().find(|item| item.id == *of).map(|item| &item.kin),
+                What::Kept(of) | What::Loose(of) | What::Again(of) => of_source(of).map(|item| &item.kin),
                 What::Fresh(kin, _) => Some(kin),
             };
             let Some(kin) = kin else { continue };
             let same = |item: &&Item| item.kin == *kin && !taken.contains(&&item.id);
             // A piece arranged from itself knows its items; from another, the same item is the one of the same kin.
-            let itself = |item: &&Item| matches!(what, What::Kept(of) if *of == item.id);
+            let itself = |item: &&Item| what.kept() == Some(&item.id);
             let item = side.items.iter().find(itself).or_else(|| side.items.iter().find(same));
             let Some(item) = item else {
+                // What a folded piece says on another side stays there.
+                if folded && own.sides.iter().any(|side| side.items.iter().any(|item| item.kin == *kin)) && !again(what)
+                {
+                    continue;
+                }
                 let waits = own.tray.iter().position(|removed| removed.item.kin == *kin);
                 match waits.filter(|_| *stands && !alone) {
                     Some(at) if !back.iter().any(|(taken, _)| *taken == at) => back.push((at, *place)),
@@ -472,7 +583,8 @@ pub fn change_format<'d>(
         item.place = first.places.get(&item.id).copied().unwrap_or(item.place);
     }
     before.pieces[at] = shape.into();
-    let found = plans(studio, &before, &before.pieces[at], entry, designs);
+    // It keeps the sides it has.
+    let found = plans(studio, &before, &before.pieces[at], &entry.with_sides(own), designs);
     let arranged = match found.first() {
         Some(plan) => rearrange(job, piece, piece, plan, Movable::All, ids)?,
         None => Command::All { commands: Vec::new() },
@@ -486,9 +598,11 @@ pub fn model_for<'j>(job: &'j Job, entry: &PlaceEntry, but: Option<&PieceId>) ->
     let by_hand = |piece: &Piece| piece.sides.iter().flat_map(|side| &side.items).any(|item| item.place.by_hand);
     let made = |piece: &&Piece| !matches!(piece.follows, Follows::Piece { .. }) || by_hand(piece);
     let far = |piece: &Piece| {
-        let shape = (piece.format.size.aspect() / entry.format.size.aspect()).ln().abs();
+        let own = seen_first(&piece.format, piece.sides.len());
+        let wanted = seen_first(&entry.format, entry.sides.len().max(1));
+        let shape = (own.aspect() / wanted.aspect()).ln().abs();
         let measure = |size: vatman_units::Size| size.measure().to_css_px().max(1e-6);
-        let size = (measure(piece.format.size) / measure(entry.format.size)).ln().abs();
+        let size = (measure(own) / measure(wanted)).ln().abs();
         shape + size * 0.02 - if by_hand(piece) { LEARNT } else { 0.0 }
     };
     let all = || job.pieces.iter().map(AsRef::as_ref).filter(|piece| Some(&piece.id) != but);

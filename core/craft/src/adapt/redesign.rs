@@ -4,13 +4,13 @@ use std::collections::BTreeMap;
 
 use vatman_document::{
     Command, Content, Follows, IdSource, Item, ItemId, Job, Kin, KinId, Look, Part, Piece, Place, Plain, Release,
-    RichText, Side, Swatch, Target,
+    RichText, Side, Swatch, Target, Tint,
 };
-use vatman_units::{Length, Ratio};
+use vatman_units::{Length, Ratio, Size};
 
-use crate::adapt::plan::filled;
 use crate::compose::design::{Design, LayoutPart};
-use crate::compose::lay_out::{Placed, Said, Slotted, fresh_shape, place_layout, role_name};
+use crate::compose::lay_out::{Placed, Said, Slotted, filled, fresh_shape, place_column, place_layout, role_name};
+use crate::compose::panels::{Panel, Role, panels_of};
 use crate::compose::place::PlaceEntry;
 use crate::refusal::Refusal;
 use crate::studio::Studio;
@@ -38,9 +38,20 @@ pub fn redesign(
     let mut work = Work { studio, job, design, sizes: BTreeMap::new(), shapes: BTreeMap::new(), ids };
     for piece in &job.pieces {
         let entry = entries(piece);
-        // The back of a card keeps its own design.
-        if let Some(side) = piece.sides.first() {
-            commands.extend(work.side(side, &entry)?);
+        // The back of a card keeps its own design; what is folded has one.
+        let panels = panels_of(piece);
+        if panels.is_empty() {
+            if let Some(side) = piece.sides.first() {
+                let all: Vec<&Item> = side.items.iter().collect();
+                commands.extend(work.side(side, (&all, &entry), None)?);
+            }
+        }
+        for panel in &panels {
+            let Some(side) = piece.sides.get(panel.side) else { continue };
+            let here = side.items.iter().filter(|item| panel.has(item.place.at.rect, piece.format.size));
+            let here: Vec<&Item> = here.collect();
+            let front = panels.first().map_or(entry.format.size, |front| front.rect.size());
+            commands.extend(work.side(side, (&here, &panel.entry(&entry)), Some((panel, &entry, front)))?);
         }
         let rest = piece.follows.designs().iter().skip(1).cloned();
         let designs = std::iter::once(design.id.clone()).chain(rest).collect();
@@ -61,9 +72,17 @@ struct Work<'w> {
 }
 
 impl Work<'_> {
-    fn side(&mut self, side: &Side, entry: &PlaceEntry) -> Result<Vec<Command>, Refusal> {
+    /// A side, or a panel of one, with the items on it. A panel comes with the place of the whole piece and the size of its front.
+    fn side(
+        &mut self,
+        side: &Side,
+        (items, entry): (&[&Item], &PlaceEntry),
+        panel: Option<(&Panel, &PlaceEntry, Size)>,
+    ) -> Result<Vec<Command>, Refusal> {
         let (job, design) = (self.job, self.design);
-        let plain: Vec<Plain<'_>> = side.items.iter().filter_map(|item| job.plain(item)).collect();
+        let plain: Vec<Plain<'_>> = items.iter().filter_map(|item| job.plain(item)).collect();
+        let shape = panel.map_or(entry.format.size, |(_, _, front)| front);
+        let ground = if entry.clear { None } else { design.layout_for(shape.aspect()).ground.clone() };
         let said = |part: Part| {
             let all = plain.iter().filter(|one| one.part == part && one.content.words().is_some() && !one.item.hidden);
             all.max_by_key(|one| one.content.words().is_some_and(|text| !text.is_blank()))
@@ -82,7 +101,22 @@ impl Work<'_> {
         let mut pictures = pictures.into_iter();
         let (mut commands, mut order, mut placed_words): (Vec<Command>, Vec<ItemId>, Vec<&ItemId>) =
             (Vec::new(), Vec::new(), Vec::new());
-        for placed in place_layout(design, entry, &says, &self.studio.typesetter) {
+        let mut all = match panel {
+            Some((panel, ..)) if !matches!(panel.role, Role::Front | Role::Again) => {
+                let words = plain.iter().filter(|one| one.content.words().is_some() && !one.item.hidden);
+                let rows: Vec<(Part, Said)> = words.filter_map(|one| Some((one.part, says(one.part)?))).collect();
+                let color = |tint: &Tint| match tint {
+                    Tint::Own(color) => *color,
+                    Tint::Swatch(id) => design.palette.get(id).copied().unwrap_or_else(|| job.color(tint)),
+                };
+                place_column(design, &rows, (panel, entry), (ground.as_ref(), &color), &self.studio.typesetter)
+            }
+            _ => place_layout(design, entry, &says, &self.studio.typesetter),
+        };
+        for placed in &mut all {
+            placed.place = panel.map_or(placed.place, |(panel, whole, _)| panel.on_side(placed.place, &whole.format));
+        }
+        for placed in all {
             match &placed.what {
                 Slotted::Words(part, size) => {
                     let Some(one) = said(*part) else { continue };
@@ -142,8 +176,6 @@ impl Work<'_> {
             }
         }
         commands.extend(gone);
-        let layout = design.layout_for(entry.format.size.aspect());
-        let ground = if entry.clear { None } else { layout.ground.clone() };
         commands.push(Command::SetGround { side: side.id.clone(), ground });
         commands.extend(order.into_iter().enumerate().map(|(index, item)| Command::MoveItem { item, index }));
         Ok(commands)
@@ -158,8 +190,8 @@ impl Work<'_> {
     ) -> Result<Vec<Command>, Refusal> {
         let kind = &self.design.types[&part];
         let mut commands = Vec::new();
-        if one.item.release.look.is_some() {
-            let release = Release { look: None, ..one.item.release.clone() };
+        if one.item.release.look != placed.own {
+            let release = Release { look: placed.own.clone(), ..one.item.release.clone() };
             commands.push(Command::SetRelease { item: one.item.id.clone(), release });
         }
         if !self.sizes.contains_key(&one.item.kin) {

@@ -3,14 +3,15 @@
 use std::collections::BTreeMap;
 
 use vatman_document::{
-    Align, AssetId, Cap, Code, CodeWords, Color, Command, Content, Drawing, Focus, Format, IdSource, Item, ItemId, Job,
-    Join, Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke,
+    Align, AssetId, Cap, Code, CodeWords, Color, Command, Content, Drawing, Focus, IdSource, Item, ItemId, Job, Join,
+    Kin, KinId, Look, Outline, Paint, Part, PictureFit, Piece, Place, Release, RichText, Side, SideId, Stroke,
     StrokePlace, Tint, TypeLook,
 };
 use vatman_units::{Length, Placement, Point, Rect, Size};
 
 use crate::arrange::align::around;
 use crate::arrange::copied::Copied;
+use crate::compose::{sheet_at, sheets};
 use crate::edit::{WIDEN, room_for_words};
 use crate::pictures::draw::{fitted, inked};
 use crate::refusal::Refusal;
@@ -73,14 +74,15 @@ pub fn add(
     inks: &Inks<'_>,
     ids: &mut dyn IdSource,
 ) -> (Command, ItemId) {
-    let sheet = piece.format.size;
+    // What is folded is filled panel by panel.
+    let panels = sheets(piece, &side.id);
+    let first = panels.first().copied().unwrap_or_else(|| Rect::of(piece.format.size));
+    let sheet = first.size();
     let measure = sheet.measure();
     let (size, own_place) = match &what {
         Addition::Words(part) => (Size::new(sheet.w.scaled(0.6), measure.scaled(role_of(*part).0 * 1.2)), None),
         // The first picture of an empty sheet is what the sheet is about: it covers it, bleed and all.
-        Addition::Picture(Some(_)) if side.items.is_empty() => {
-            (sheet, Some(Rect::of(sheet).outset(piece.format.bleed)))
-        }
+        Addition::Picture(Some(_)) if side.items.is_empty() => (sheet, Some(bleeding(piece, first))),
         Addition::Picture(picture) => {
             (third_of(sheet, picture.as_ref().map_or(1.0, |(_, (w, h))| f64::from(*w) / f64::from((*h).max(1)))), None)
         }
@@ -95,12 +97,12 @@ pub fn add(
             (Size::new(side, side), None)
         }
         // Over the edge by the bleed, so that no white shows where the sheet is cut.
-        Addition::Panel => (sheet, Some(Rect::of(sheet).outset(piece.format.bleed))),
+        Addition::Panel => (sheet, Some(Rect::of(piece.format.size).outset(piece.format.bleed))),
         Addition::Drawn(_, rect) => (rect.size(), Some(*rect)),
     };
     let rect = own_place.unwrap_or_else(|| free_place(job, (piece, side), size, inks.drawn));
     // Words stand about the middle of their place and may widen from there.
-    let rect = if matches!(what, Addition::Words(_)) { roomy(&piece.format, rect) } else { rect };
+    let rect = if matches!(what, Addition::Words(_)) { roomy(piece, &side.id, rect) } else { rect };
     let ink = inks.at(job, side, rect);
     let index = if what == Addition::Panel { 0 } else { usize::MAX };
     let inked_look = Look { fill: Some(Paint::flat(ink.clone())), ..Look::default() };
@@ -156,27 +158,37 @@ pub fn add(
     (Command::InsertItem { side: side.id.clone(), index, item, kin: Some(Kin::new(part, content, look)) }, id)
 }
 
+/// A part of a side with the bleed beyond it where it ends at the trim.
+fn bleeding(piece: &Piece, part: Rect) -> Rect {
+    let (whole, bleed) = (piece.format.size, piece.format.bleed);
+    let out = |at_trim: bool| if at_trim { bleed } else { Length::ZERO };
+    let (left, top) = (out(part.x == Length::ZERO), out(part.y == Length::ZERO));
+    let (right, bottom) = (out(part.right() == whole.w), out(part.bottom() == whole.h));
+    Rect::new(part.x - left, part.y - top, part.w + left + right, part.h + top + bottom)
+}
+
 /// A box about the same middle, as wide as the safe area lets it be.
-fn roomy(format: &Format, rect: Rect) -> Rect {
+fn roomy(piece: &Piece, side: &SideId, rect: Rect) -> Rect {
     let middle = Rect::new(rect.x + rect.w.half(), rect.y, Length::from_raw(0), rect.h);
-    let (x, w) = room_for_words(format, middle, Align::Centre);
+    let sheet = sheet_at(piece, side, middle);
+    let (x, w) = room_for_words(sheet.outset(-piece.format.safe), middle, Align::Centre);
     // Beside the safe area there is no room to speak of, and words are wanted there all the same.
-    let least = rect.w.min(format.size.w.scaled(0.3));
+    let least = rect.w.min(sheet.w.scaled(0.3));
     if w < least { Rect { x: middle.x - least.half(), w: least, ..rect } } else { Rect { x, w, ..rect } }
 }
 
 /// The same addition with the middle of all it adds at a point, kept on the sheet as far as it fits.
 #[must_use]
-pub fn put_at(command: Command, format: &Format, at: Option<Point>) -> Command {
+pub fn put_at(command: Command, piece: &Piece, at: Option<Point>) -> Command {
     let Some(at) = at else { return command };
-    let sheet = format.size;
+    let sheet = piece.format.size;
     let widens = |kin: &Kin| kin.look.type_look.as_ref().is_some_and(|look| look.fit == WIDEN);
     match command {
         Command::InsertItem { side, index, mut item, kin: Some(kin) } if widens(&kin) => {
             let rect = item.place.at.rect;
             let y = (at.y - rect.h.half()).min(sheet.h - rect.h).max(Length::ZERO);
             let x = at.x.max(Length::ZERO).min(sheet.w) - rect.w.half();
-            item.place.at.rect = roomy(format, Rect { x, y, ..rect });
+            item.place.at.rect = roomy(piece, &side, Rect { x, y, ..rect });
             Command::InsertItem { side, index, item, kin: Some(kin) }
         }
         command => put_within(command, sheet, at),
@@ -216,30 +228,36 @@ pub fn pen_thickness(sheet: Size) -> Length {
 #[must_use]
 pub fn free_place(job: &Job, (piece, side): (&Piece, &Side), size: Size, drawn: &dyn Fn(&Item) -> Rect) -> Rect {
     const STEPS: i64 = 12;
-    let sheet = Rect::of(piece.format.size);
+    let sheets = sheets(piece, &side.id);
+    let whole = piece.format.size;
     let area = |w: Length, h: Length| w.to_css_px().max(0.0) * h.to_css_px().max(0.0);
     let is_ground = |item: &&Item| {
         let shape = job.plain(item).is_none_or(|plain| plain.content.words().is_none());
-        shape && area(item.place.at.rect.w, item.place.at.rect.h) > 0.35 * area(sheet.w, sheet.h)
+        shape
+            && area(item.place.at.rect.w, item.place.at.rect.h)
+                > 0.35 * area(whole.w, whole.h) / sheets.len().max(1) as f64
     };
     let taken: Vec<Rect> = side.items.iter().filter(|item| !item.hidden && !is_ground(item)).map(drawn).collect();
     let common =
         |a: Rect, b: Rect| area(a.right().min(b.right()) - a.x.max(b.x), a.bottom().min(b.bottom()) - a.y.max(b.y));
-    let edge = piece.format.safe.min((sheet.w - size.w).half()).min((sheet.h - size.h).half()).max(Length::ZERO);
-    let (room_w, room_h) = (sheet.w - size.w - edge - edge, sheet.h - size.h - edge - edge);
-    let at = |column: i64, row: i64| {
+    let at = |sheet: Rect, column: i64, row: i64| {
+        let edge = piece.format.safe.min((sheet.w - size.w).half()).min((sheet.h - size.h).half()).max(Length::ZERO);
+        let (room_w, room_h) = (sheet.w - size.w - edge - edge, sheet.h - size.h - edge - edge);
         let share = |room: Length, step: i64| Length::from_raw(room.raw() * step / STEPS);
-        Rect::new(edge + share(room_w, column), edge + share(room_h, row), size.w, size.h)
+        Rect::new(sheet.x + edge + share(room_w, column), sheet.y + edge + share(room_h, row), size.w, size.h)
     };
-    let cost = |rect: Rect| {
+    let cost = |sheet: Rect, rect: Rect| {
         let covered: f64 = taken.iter().map(|other| common(rect, *other)).sum();
-        let away = (rect.x + rect.w.half() - sheet.w.half())
+        let away = (rect.x + rect.w.half() - sheet.x - sheet.w.half())
             .to_css_px()
-            .hypot((rect.y + rect.h.half() - sheet.h.half()).to_css_px());
+            .hypot((rect.y + rect.h.half() - sheet.y - sheet.h.half()).to_css_px());
         covered / area(size.w, size.h).max(1e-9) + away / sheet.w.max(sheet.h).to_css_px().max(1e-9) * 0.2
     };
-    let all = (0..=STEPS).flat_map(|row| (0..=STEPS).map(move |column| at(column, row)));
-    all.min_by(|a, b| cost(*a).total_cmp(&cost(*b))).unwrap_or_else(|| at(STEPS / 2, STEPS / 2))
+    let steps = || (0..=STEPS).flat_map(|row| (0..=STEPS).map(move |column| (column, row)));
+    let all = sheets
+        .iter()
+        .flat_map(|sheet| steps().map(|(column, row)| at(*sheet, column, row)).map(|rect| (cost(*sheet, rect), rect)));
+    all.min_by(|a, b| a.0.total_cmp(&b.0)).map_or_else(|| at(Rect::of(whole), STEPS / 2, STEPS / 2), |(_, rect)| rect)
 }
 
 /// A box of an aspect with about a third of the sheet's measure a side, inside the sheet.

@@ -11,6 +11,8 @@ use ts_rs::TS;
 use vatman_document::{Command, ItemId, Job, Piece, Place};
 use vatman_units::{Length, Placement, Rect};
 
+use crate::compose::sheet_at;
+
 /// The edge or middle items are aligned by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "camelCase")]
@@ -124,14 +126,17 @@ pub fn align(
     if chosen.len() < least {
         return Err(AlignError::Few(least));
     }
-    let sheet = Rect::of(piece.format.size);
+    let whole = Rect::of(piece.format.size);
+    let all = around(chosen.iter().map(|(_, rect)| *rect));
+    let side = piece.sides.iter().find(|side| side.items.iter().any(|item| items.contains(&item.id)));
+    let sheet = side.map_or(whole, |side| sheet_at(piece, &side.id, all));
     let target = match to {
-        AlignTo::Selection => around(chosen.iter().map(|(_, rect)| *rect)),
+        AlignTo::Selection => all,
         AlignTo::Sheet => sheet,
         AlignTo::Safe => sheet.outset(-piece.format.safe),
         AlignTo::Margins => {
             let [left, top, right, bottom] = piece.guides.margins;
-            Rect::new(left, top, sheet.w - left - right, sheet.h - top - bottom)
+            Rect::new(left, top, whole.w - left - right, whole.h - top - bottom)
         }
         AlignTo::Item { item } => *boxes.get(item).ok_or(AlignError::Missing)?,
     };

@@ -31,7 +31,7 @@ pub fn frame_with_words(
     ids: &mut dyn IdSource,
 ) -> (Command, ItemId) {
     let (command, _) = add(job, piece, side, Addition::Drawing(drawing), inks, ids);
-    let mut command = put_at(command, &piece.format, at);
+    let mut command = put_at(command, piece, at);
     let group = GroupId::fresh(ids);
     let Command::InsertItem { item, .. } = &mut command else { return (command, ItemId::fresh(ids)) };
     item.groups = vec![group.clone()];

@@ -177,22 +177,42 @@ pub struct Baselines {
     pub others: Vec<(Length, SnapRange)>,
 }
 
-/// Works out all places for `moving` among `others` on a sheet with a safe area inside and guides over it.
+impl SnapStretch {
+    /// The stretch along both of two on one line.
+    fn joined(self, other: Self) -> Self {
+        Self { from: self.from.min(other.from), to: self.to.max(other.to), ..self }
+    }
+}
+
+/// Works out all places for `moving` among `others` on a sheet, or on the panels of one, with a safe area inside each, and guides over it.
 #[must_use]
 pub fn stops(
     moving: Rect,
     others: &[Rect],
-    sheet: Rect,
+    sheets: &[Rect],
     safe: Length,
     guides: &[GuideMark],
     baselines: &Baselines,
 ) -> SnapStops {
-    let inner = sheet.outset(-safe);
+    let whole = sheets.iter().copied().reduce(joined).unwrap_or(moving);
     let axis = |span: fn(Rect) -> Span, upright: bool| {
         let others: Vec<Span> = others.iter().map(|rect| span(*rect)).collect();
-        let mut lines = lines(&others, span(sheet), (safe.is_positive()).then(|| span(inner)));
+        let mut lines = lines(&others);
+        for sheet in sheets {
+            let inner = safe.is_positive().then(|| span(sheet.outset(-safe)));
+            for (stop, meets) in sheet_lines(span(*sheet), inner) {
+                // What panels have in common is one line along all of them.
+                let same = |(known, how): &&mut (SnapStop, Meets)| {
+                    (known.at, known.reason, *how) == (stop.at, stop.reason, meets)
+                };
+                match lines.iter_mut().find(same) {
+                    Some((known, _)) => known.line = known.line.zip(stop.line).map(|(a, b)| a.joined(b)),
+                    None => lines.push((stop, meets)),
+                }
+            }
+        }
         for mark in guides.iter().filter(|mark| mark.upright == upright) {
-            let cross = span(sheet).cross;
+            let cross = span(whole).cross;
             let line = Some(SnapStretch { from: cross.from, to: cross.to, across: mark.at });
             let stop = SnapStop { at: mark.at, reason: mark.reason, line, gaps: Vec::new(), within: None };
             lines.push((stop.clone(), Meets::Edges));
@@ -237,11 +257,13 @@ enum Meets {
     Middle,
 }
 
-fn lines(others: &[Span], sheet: Span, safe: Option<Span>) -> Vec<(SnapStop, Meets)> {
-    let line = |at: Length, reason: SnapReason, cause: Span, meets: Meets| {
-        let line = Some(SnapStretch { from: cause.cross.from, to: cause.cross.to, across: at });
-        (SnapStop { at, reason, line, gaps: Vec::new(), within: None }, meets)
-    };
+fn line(at: Length, reason: SnapReason, cause: Span, meets: Meets) -> (SnapStop, Meets) {
+    let line = Some(SnapStretch { from: cause.cross.from, to: cause.cross.to, across: at });
+    (SnapStop { at, reason, line, gaps: Vec::new(), within: None }, meets)
+}
+
+/// The lines of a sheet and of the safe area inside it.
+fn sheet_lines(sheet: Span, safe: Option<Span>) -> Vec<(SnapStop, Meets)> {
     let mut out = vec![
         line(sheet.middle(), SnapReason::SheetCentre, sheet, Meets::Middle),
         line(sheet.start, SnapReason::SheetEdge, sheet, Meets::Edges),
@@ -251,6 +273,11 @@ fn lines(others: &[Span], sheet: Span, safe: Option<Span>) -> Vec<(SnapStop, Mee
         out.push(line(safe.start, SnapReason::Safe, safe, Meets::Edges));
         out.push(line(safe.end(), SnapReason::Safe, safe, Meets::Edges));
     }
+    out
+}
+
+fn lines(others: &[Span]) -> Vec<(SnapStop, Meets)> {
+    let mut out = Vec::new();
     for other in others {
         out.push(line(other.start, SnapReason::ItemEdge, *other, Meets::Edges));
         out.push(line(other.end(), SnapReason::ItemEdge, *other, Meets::Edges));
@@ -294,6 +321,12 @@ fn whole_box(size: Length, lines: &[(SnapStop, Meets)], others: &[Span]) -> Vec<
     out
 }
 
+/// The box around two.
+fn joined(a: Rect, b: Rect) -> Rect {
+    let (x, y) = (a.x.min(b.x), a.y.min(b.y));
+    Rect::new(x, y, a.right().max(b.right()) - x, a.bottom().max(b.bottom()) - y)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -311,7 +344,7 @@ mod tests {
         #[test]
         fn what_is_shown_is_true(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..8)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(1_000.0));
-            let found = stops(moving, &others, sheet, Length::css_px(40.0), &[], &Baselines::default());
+            let found = stops(moving, &others, &[sheet], Length::css_px(40.0), &[], &Baselines::default());
             for (stops, size) in [(&found.left, moving.w), (&found.top, moving.h)] {
                 for stop in stops {
                     if let Some(line) = stop.line {
@@ -340,7 +373,7 @@ mod tests {
             ];
             let reach = SnapRange { from: px(1.0), to: px(9.0) };
             let baselines = Baselines { own: vec![px(12.0), px(40.0)], others: vec![(px(300.0), reach)] };
-            let found = stops(moving, &others, sheet, px(40.0), &guides, &baselines);
+            let found = stops(moving, &others, &[sheet], px(40.0), &guides, &baselines);
             let mut left = vec![(px(500.0) - moving.w.half(), SnapReason::SheetCentre), (px(333.0) - moving.w.half(), SnapReason::Guide)];
             let mut top = vec![(px(400.0) - moving.h.half(), SnapReason::SheetCentre)];
             top.extend(baselines.own.iter().map(|own| (px(300.0) - *own, SnapReason::Baseline)));
@@ -378,7 +411,7 @@ mod tests {
             let other = Rect::new(first.right() + px(gap), first.y + px(down), w, h);
             let moving = Rect::new(Length::ZERO, Length::ZERO, px(size), px(10));
             let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000), px(1_000));
-            let found = stops(moving, &[first, other], sheet, Length::ZERO, &[], &Baselines::default());
+            let found = stops(moving, &[first, other], &[sheet], Length::ZERO, &[], &Baselines::default());
             let beside = other.y < first.bottom() && first.y < other.bottom();
             let mut wanted = Vec::new();
             if beside {
@@ -399,7 +432,7 @@ mod tests {
         #[test]
         fn the_middle_of_the_sheet_is_always_a_place(moving in any_rect(), others in prop::collection::vec(any_rect(), 0..5)) {
             let sheet = Rect::new(Length::ZERO, Length::ZERO, Length::css_px(1_000.0), Length::css_px(700.0));
-            let found = stops(moving, &others, sheet, Length::ZERO, &[], &Baselines::default());
+            let found = stops(moving, &others, &[sheet], Length::ZERO, &[], &Baselines::default());
             let centred = found.left.iter().find(|stop| stop.reason == SnapReason::SheetCentre).unwrap().at;
             prop_assert!((centred + moving.w.half() - sheet.w.half()).raw() == 0);
             prop_assert!(found.left.iter().all(|stop| stop.reason != SnapReason::Safe));
@@ -455,7 +488,7 @@ mod tests {
         let found = stops(
             Rect::new(px(1.0), px(1.0), px(100.0), px(40.0)),
             &[],
-            sheet,
+            &[sheet],
             Length::ZERO,
             &marks,
             &Baselines::default(),
@@ -485,7 +518,7 @@ mod tests {
         let px = |v: f64| Length::css_px(v);
         let row = |x: f64| Rect::new(px(x), px(100.0), px(80.0), px(50.0));
         let sheet = Rect::new(Length::ZERO, Length::ZERO, px(1_000.0), px(1_000.0));
-        let found = stops(row(500.0), &[row(100.0), row(200.0)], sheet, Length::ZERO, &[], &Baselines::default());
+        let found = stops(row(500.0), &[row(100.0), row(200.0)], &[sheet], Length::ZERO, &[], &Baselines::default());
         let gaps: Vec<_> = found
             .left
             .iter()
@@ -504,7 +537,7 @@ mod tests {
             others: vec![(px(412.0), SnapRange { from: px(100.0), to: px(300.0) })],
         };
         let found =
-            stops(Rect::new(px(500.0), px(390.0), px(200.0), px(80.0)), &[], sheet, Length::ZERO, &[], &baselines);
+            stops(Rect::new(px(500.0), px(390.0), px(200.0), px(80.0)), &[], &[sheet], Length::ZERO, &[], &baselines);
         let at: Vec<Length> =
             found.top.iter().filter(|stop| stop.reason == SnapReason::Baseline).map(|stop| stop.at).collect();
         assert_eq!(at, [px(382.0), px(342.0)], "with its first line, or with its last");

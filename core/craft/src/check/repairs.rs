@@ -22,6 +22,7 @@ use crate::check::wording::{Reader, slips};
 use crate::compose::PlaceEntry;
 use crate::compose::block::set_text;
 use crate::compose::least_type::LeastType;
+use crate::compose::panels::sheet_at;
 use crate::compose::place::meet;
 use crate::edit::target::look_change;
 use crate::studio::Studio;
@@ -90,6 +91,7 @@ impl FindingKind {
         Some(match self {
             Self::BeyondTrim | Self::OutsideSafe => "Move it inside",
             Self::Covered => "Move it clear",
+            Self::OnFold => "Move it onto one panel",
             Self::WordsOnWords => "Move them apart",
             Self::Spill => "Make it fit",
             Self::TooSmall => "Make it larger",
@@ -116,7 +118,6 @@ impl FindingKind {
             | Self::FewPixels
             | Self::CodeUnread
             | Self::InHole
-            | Self::OnFold
             | Self::TooMuchInk
             | Self::Duller
             | Self::SoftPicture
@@ -300,7 +301,7 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
             let offered = order.into_iter().filter(|repair| reading.repairs.contains(repair));
             offered.filter_map(|repair| ground.repair(studio, repair, ids).ok()).collect()
         }
-        FindingKind::BeyondTrim | FindingKind::OutsideSafe | FindingKind::Covered => {
+        FindingKind::BeyondTrim | FindingKind::OutsideSafe | FindingKind::Covered | FindingKind::OnFold => {
             hand.inside().into_iter().map(put).collect()
         }
         FindingKind::WordsOnWords => hand.apart().into_iter().map(put).collect(),
@@ -345,7 +346,6 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
         | FindingKind::FewPixels
         | FindingKind::CodeUnread
         | FindingKind::InHole
-        | FindingKind::OnFold
         | FindingKind::TooMuchInk
         | FindingKind::Duller
         | FindingKind::SoftPicture
@@ -372,7 +372,8 @@ impl Hand<'_, '_> {
     /// Where words may stand.
     fn content(&self) -> Rect {
         let format = &self.entry.format;
-        let whole = vatman_units::Rect::of(format.size);
+        let Standing { job, piece, side, item, .. } = self.found;
+        let whole = sheet_at(piece, &side.id, self.studio.drawn(job, item));
         // A hair more than the safe area, so that rounding never lies outside it.
         let safe = whole.outset(-(format.safe + Length::css_px(0.5)));
         self.entry.clear_of_covers(meet(whole, safe)).to_css_px()
@@ -395,9 +396,9 @@ impl Hand<'_, '_> {
     /// Moved as little as brings it inside, or made smaller where it is larger than what it has to lie in.
     fn inside(&self) -> Vec<Place> {
         let all = self.words();
-        let Some(own) = all.get(&self.found.item.id).copied() else { return Vec::new() };
-        let content = self.content();
         let rect = self.found.item.place.at.rect.to_css_px();
+        let own = all.get(&self.found.item.id).copied().unwrap_or(rect);
+        let content = self.content();
         let by = |own: Rect| {
             let along = |from: f64, to: f64, low: f64, high: f64| {
                 if from < low {

@@ -4,9 +4,9 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use vatman_document::{
-    AssetId, Command, Content, Focus, Follows, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId, Known,
-    Look, LookPatch, Outline, Part, PictureFit, Piece, PieceId, Place, Removed, RichText, Side, SideId, Swatch,
-    SwatchId, TypeLook,
+    AssetId, Color, Command, Content, Focus, Follows, Format, Guides, IdSource, Item, ItemId, Job, JobId, Kin, KinId,
+    Known, Look, LookPatch, Outline, Paint, PaintPatch, Part, PictureFit, Piece, PieceId, Place, Removed, RichText,
+    Side, SideId, Swatch, SwatchId, Tint, TypeLook,
 };
 use vatman_type::Typesetter;
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
@@ -14,6 +14,7 @@ use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 use crate::compose::block::{BlockLimits, PlacedRow, Row, place_most};
 use crate::compose::design::{Design, DesignLine, Fractions, LayoutPart, Words};
 use crate::compose::least_type::{LeastType, lowness};
+use crate::compose::panels::{Panel, Role, column, panels, readable_on, shares};
 use crate::compose::place::{PlaceEntry, meet};
 use crate::refusal::Refusal;
 
@@ -63,6 +64,8 @@ pub(crate) struct Placed<'a> {
     pub place: Place,
     /// There is room for it; otherwise it waits in the tray.
     pub stands: bool,
+    /// A look of its own there.
+    pub own: Option<LookPatch>,
 }
 
 /// What stands in a slot.
@@ -103,12 +106,12 @@ pub(crate) fn place_layout<'a>(
                 let place = boxed(*at, format, *square, *turn);
                 // Full-sheet panels are ground by another name and stay off clear sheets.
                 if !(entry.clear && place.at.rect.contains(Rect::of(format.size))) {
-                    out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true });
+                    out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true, own: None });
                 }
             }
             LayoutPart::Picture { slot, at, square, turn, .. } => {
                 let place = boxed(*at, format, *square, *turn);
-                out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true });
+                out.push(Placed { slot: slot.clone(), what: Slotted::Drawn(part), place, stands: true, own: None });
             }
             LayoutPart::Words { rows, at, stand, largest, gap, square } => {
                 let limits = BlockLimits {
@@ -154,6 +157,7 @@ fn place_words<'a>(
         what: Slotted::Words(row.part, row.size),
         place: Place::new(Placement::at(row.rect)),
         stands,
+        own: None,
     };
     standing.chain(waiting).map(placed).collect()
 }
@@ -168,6 +172,11 @@ pub(crate) fn fresh_shape(placed: &Placed<'_>, entry: &PlaceEntry) -> Option<Kin
     let Slotted::Drawn(part @ LayoutPart::Shape { .. }) = &placed.what else { return None };
     let kin = drawn(part, entry, &|_| None);
     Some(Kin { slot: Some(placed.slot.clone()), ..kin })
+}
+
+/// A fill of its own, and nothing else.
+pub(crate) fn filled(fill: Option<Paint>) -> LookPatch {
+    LookPatch { paint: PaintPatch { fill: Some(fill), ..PaintPatch::default() }, ..LookPatch::default() }
 }
 
 /// A shape or a frame of a design.
@@ -222,29 +231,112 @@ struct Fresh<'a> {
     pictures: &'a dyn Fn(&str) -> Option<AssetId>,
 }
 
-/// Composes one side of a format. With no words at all every part of the design stands with a prompt; otherwise
-/// parts without words are left out, and what remains closes up.
-fn compose_side(design: &Design, entry: &PlaceEntry, words: &Words, supplies: &mut Supplies<'_>) -> Composed {
-    let layout = design.layout_for(entry.format.size.aspect());
-    let side = SideId::fresh(supplies.ids);
-    let ground = if entry.clear { None } else { layout.ground.clone() };
-    let side = Side { ground, ..Side::blank(side, "Front", None) };
-    let mut out = Composed { side, kins: BTreeMap::new(), left_out: Vec::new() };
+/// What a design is asked to say: with no words at all every part stands with a prompt, so that the design can be judged; otherwise parts
+/// without words are left out, and what remains closes up.
+fn said(design: &Design, words: &Words, part: Part) -> Option<Said> {
     let nothing_said = words.values().all(|text| text.trim().is_empty());
-    let says = |part: Part| {
-        let said = words.get(&part).map(|text| text.trim()).filter(|text| !text.is_empty());
-        // Without any words the prompts take the room, so that the design can be judged.
-        let text = if nothing_said { Some(part.name()) } else { said }?;
-        let kind = design.types.get(&part)?;
-        let pad = kind.button.as_ref().map(|button| button.pad);
-        Some(Said { text: RichText::plain(text), look: kind.look(Length::pt(12.0)), ratio: kind.ratio, pad })
+    let own = words.get(&part).map(|text| text.trim()).filter(|text| !text.is_empty());
+    let text = if nothing_said { Some(part.name()) } else { own }?;
+    let kind = design.types.get(&part)?;
+    let pad = kind.button.as_ref().map(|button| button.pad);
+    Some(Said { text: RichText::plain(text), look: kind.look(Length::pt(12.0)), ratio: kind.ratio, pad })
+}
+
+/// Composes one side of a format.
+fn compose_side(design: &Design, entry: &PlaceEntry, words: &Words, supplies: &mut Supplies<'_>) -> Composed {
+    let mut out = Composed::blank(design, entry, "Front", supplies);
+    let placed = place_layout(design, entry, &|part| said(design, words, part), supplies.typesetter);
+    out.take(&placed, &Fresh { design, entry, words, pictures: supplies.pictures }, None, supplies.ids);
+    out
+}
+
+impl Composed {
+    /// A side with the ground a design has for a place.
+    fn blank(design: &Design, entry: &PlaceEntry, name: &str, supplies: &mut Supplies<'_>) -> Self {
+        let layout = design.layout_for(entry.format.size.aspect());
+        let ground = if entry.clear { None } else { layout.ground.clone() };
+        let side = Side { ground, ..Side::blank(SideId::fresh(supplies.ids), name, None) };
+        Self { side, kins: BTreeMap::new(), left_out: Vec::new() }
+    }
+
+    /// Takes what was placed, on a panel where that is only a part of the side.
+    fn take(
+        &mut self,
+        placed: &[Placed<'_>],
+        fresh_of: &Fresh<'_>,
+        panel: Option<(&Panel, &Format)>,
+        ids: &mut dyn IdSource,
+    ) {
+        for placed in placed {
+            let Ok(id) = KinId::new(format!("{}-{}", fresh_of.design.id, placed.slot)) else { continue };
+            let place = panel.map_or(placed.place, |(panel, whole)| panel.on_side(placed.place, whole));
+            let mut item = Item::new(ItemId::fresh(ids), id.clone(), place);
+            item.release.look = placed.own.clone();
+            self.kins.entry(id).or_insert_with(|| fresh(placed, fresh_of));
+            if placed.stands { self.side.items.push(item) } else { self.left_out.push(item) }
+        }
+    }
+}
+
+/// Places words in a column on a panel, as a design sets them, in colours that read on a ground.
+pub(crate) fn place_column<'a>(
+    design: &Design,
+    rows: &[(Part, Said)],
+    panel: (&Panel, &PlaceEntry),
+    (ground, color): (Option<&Paint>, &dyn Fn(&Tint) -> Color),
+    typesetter: &Typesetter,
+) -> Vec<Placed<'a>> {
+    let placed = |((part, _), (rect, size, stands)): (&(Part, Said), (Rect, Length, bool))| Placed {
+        slot: words_slot(*part),
+        what: Slotted::Words(*part, size),
+        place: Place::new(Placement::at(rect)),
+        stands,
+        own: design
+            .types
+            .get(part)
+            .filter(|kind| kind.button.is_none())
+            .and_then(|kind| readable_on(ground, &kind.paint(), color))
+            .map(|paint| filled(Some(paint))),
     };
-    let brief = Fresh { design, entry, words, pictures: supplies.pictures };
-    for placed in place_layout(design, entry, &says, supplies.typesetter) {
-        let Ok(id) = KinId::new(format!("{}-{}", design.id, placed.slot)) else { continue };
-        let item = Item::new(ItemId::fresh(supplies.ids), id.clone(), placed.place);
-        out.kins.entry(id).or_insert_with(|| fresh(&placed, &brief));
-        if placed.stands { out.side.items.push(item) } else { out.left_out.push(item) }
+    rows.iter().zip(column(rows, panel, typesetter)).map(placed).collect()
+}
+
+/// Composes the sides of what is folded: the design on the front, and what there is no room for there, or no reason, as plain columns of
+/// words on the other panels.
+fn compose_folded(
+    design: &Design,
+    (place, panels): (&PlaceEntry, &[Panel]),
+    words: &Words,
+    supplies: &mut Supplies<'_>,
+) -> Vec<Composed> {
+    let Some(front) = panels.first() else { return Vec::new() };
+    let front_entry = front.entry(place);
+    let ground = design.layout_for(front_entry.format.size.aspect()).ground.as_ref().filter(|_| !place.clear);
+    let parts: Vec<Part> = Part::ALL.into_iter().filter(|part| said(design, words, *part).is_some()).collect();
+    let shares = shares(panels, &parts, place.copy);
+    let count = 1 + panels.iter().map(|panel| panel.side).max().unwrap_or(0);
+    let mut out: Vec<Composed> = (0..count).map(|_| Composed::blank(design, &front_entry, "Front", supplies)).collect();
+    let color = |tint: &Tint| match tint {
+        Tint::Own(color) => *color,
+        Tint::Swatch(id) => design.palette.get(id).copied().unwrap_or(Color::BLACK),
+    };
+    let of_parts = |at: usize| shares[at].iter().map(|one| parts[*one]).collect::<Vec<Part>>();
+    for (at, panel) in panels.iter().enumerate() {
+        let entry = panel.entry(place);
+        let fresh_of = Fresh { design, entry: &entry, words, pictures: supplies.pictures };
+        let placed = match panel.role {
+            Role::Front | Role::Again => {
+                let own = of_parts(0);
+                let says = |part: Part| said(design, words, part).filter(|_| own.contains(&part));
+                place_layout(design, &entry, &says, supplies.typesetter)
+            }
+            Role::Inside | Role::Back | Role::Flap => {
+                let rows: Vec<(Part, Said)> =
+                    of_parts(at).into_iter().filter_map(|part| Some((part, said(design, words, part)?))).collect();
+                place_column(design, &rows, (panel, &entry), (ground, &color), supplies.typesetter)
+            }
+        };
+        out[panel.side].take(&placed, &fresh_of, Some((panel, &place.format)), supplies.ids);
     }
     out
 }
@@ -294,8 +386,15 @@ pub fn compose_job(id: JobId, brief: &Brief<'_>, supplies: &mut Supplies<'_>) ->
     for (place, sides) in *places {
         let mut kins = BTreeMap::new();
         let (mut made, mut tray) = (Vec::new(), Vec::new());
-        for (index, design) in designs.iter().enumerate().take((*sides).max(1)) {
-            let mut composed = compose_side(design, place, words, supplies);
+        let panels = panels(place.format.finish.folds, place.format.size, place.sides.len().max(1));
+        let composed = match designs.first() {
+            Some(design) if !panels.is_empty() => compose_folded(design, (place, &panels), words, supplies),
+            _ => {
+                let designs = designs.iter().take((*sides).max(1));
+                designs.map(|design| compose_side(design, place, words, supplies)).collect()
+            }
+        };
+        for (index, mut composed) in composed.into_iter().enumerate() {
             composed.side.name = if index == 0 { "Front".into() } else { "Back".into() };
             share(&mut composed, &job, &mut kins);
             let left = std::mem::take(&mut composed.left_out);

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use ts_rs::TS;
-use vatman_document::{Finish, Folds, Format, FormatError, Hole};
+use vatman_document::{Finish, Folds, Format, FormatError, Hole, Piece};
 use vatman_units::{Length, Measure, MeasureError, Point, Ppi, Rect, Size, Unit, parse_length, parse_size};
 
 use crate::compose::asking::{Ask, asks};
@@ -44,7 +44,7 @@ pub struct PlaceEntry {
     pub sides: Vec<String>,
     #[serde(skip)]
     #[ts(skip)]
-    words: Vec<String>,
+    pub(crate) words: Vec<String>,
 }
 
 /// A part of a sheet that the place lays something over.
@@ -78,6 +78,12 @@ impl PlaceEntry {
             sides: Vec::new(),
             words: Vec::new(),
         }
+    }
+
+    /// The same place with the sides a piece has.
+    #[must_use]
+    pub fn with_sides(&self, piece: &Piece) -> Self {
+        Self { sides: piece.sides.iter().map(|side| side.name.clone()).collect(), ..self.clone() }
     }
 
     /// A part of the sheet without what is covered or beyond the circle that is shown: of the ways to keep clear of each cover the one

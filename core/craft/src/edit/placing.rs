@@ -2,11 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-use vatman_document::{
-    Align, BoxEdge, Command, Content, Curve, Format, Item, ItemId, Job, Place, Plain, Standing, TextFit,
-};
+use vatman_document::{Align, BoxEdge, Command, Content, Curve, Item, ItemId, Job, Place, Plain, Standing, TextFit};
 use vatman_units::{Angle, Length, Placement, Ratio, Rect};
 
+use crate::compose::sheet_at;
 use crate::edit::target::looks;
 use crate::pictures::move_edge;
 use crate::refusal::Refusal;
@@ -81,11 +80,12 @@ fn widens(plain: &Plain<'_>) -> Option<Align> {
         .then_some(look.align)
 }
 
-/// The room words have to widen into, from what is drawn of them to the edges of the safe area: from where it begins, how wide.
+/// The room words have to widen into, from what is drawn of them to the edges of the safe area of a sheet, or of the panel they stand on: from
+/// where it begins, how wide.
 #[must_use]
-pub fn room_for_words(format: &Format, seen: Rect, align: Align) -> (Length, Length) {
-    let left = format.safe.min(seen.x);
-    let right = (format.size.w - format.safe).max(seen.right());
+pub fn room_for_words(safe: Rect, seen: Rect, align: Align) -> (Length, Length) {
+    let left = safe.x.min(seen.x);
+    let right = safe.right().max(seen.right());
     match align {
         Align::Start | Align::Justified => (seen.x, right - seen.x),
         Align::End => (left, seen.right() - left),
@@ -95,6 +95,11 @@ pub fn room_for_words(format: &Format, seen: Rect, align: Align) -> (Length, Len
             (middle - half, half + half)
         }
     }
+}
+
+/// The safe area of what a box of a side stands on.
+fn safe_at(found: &Standing<'_>, seen: Rect) -> Rect {
+    sheet_at(found.piece, &found.side.id, seen).outset(-found.piece.format.safe)
 }
 
 /// The places of words that are about to change: where they came too near the edge of the safe area, they have less room to widen.
@@ -109,7 +114,8 @@ pub(crate) fn kept_in_room(job: &Job, id: &ItemId, studio: &Studio) -> Result<Ve
     for item in job.items().filter(|item| item.kin == *kin && !item.locked) {
         let found = job.find(&item.id)?;
         let Some(align) = widens(&found.plain()?) else { continue };
-        let (x, w) = room_for_words(&found.piece.format, studio.drawn(job, item), align);
+        let seen = studio.drawn(job, item);
+        let (x, w) = room_for_words(safe_at(&found, seen), seen, align);
         let rect = item.place.at.rect;
         // Rounding alone changes nothing.
         if rect.w - w > Length::css_px(0.5) {
@@ -127,7 +133,8 @@ fn moved(found: &Standing<'_>, dx: Length, dy: Length, studio: &Studio) -> Resul
     if let Some(align) = widens(&found.plain()?) {
         let seen = studio.drawn(found.job, item);
         if seen.w + Length::css_px(0.5) < rect.w {
-            let (x, w) = room_for_words(&found.piece.format, seen.moved(dx, dy), align);
+            let seen = seen.moved(dx, dy);
+            let (x, w) = room_for_words(safe_at(found, seen), seen, align);
             rect = Rect { x, w, ..rect };
         }
     }

@@ -27,7 +27,7 @@ fn adapted(job: &Job, place: &str) -> Job {
     let (command, id) = adapt_piece(job, &from, &found[0], &entry, &mut Counter(9_000)).unwrap();
     let mut out = job.clone();
     command.apply(&mut out, &*WORLD).unwrap();
-    for repair in made_legible(&WORLD.studio, &out, &id, &from, &*WORLD, &mut Counter(19_000)) {
+    for repair in made_legible(&WORLD.studio, &out, &id, Some(&from), &*WORLD, &mut Counter(19_000)) {
         repair.apply(&mut out, &*WORLD).unwrap();
     }
     out

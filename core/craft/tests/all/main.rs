@@ -14,6 +14,7 @@ mod darkroom;
 mod designs;
 mod drawings;
 mod files;
+mod folding;
 mod listed;
 mod mended;
 mod ornaments;
