@@ -526,6 +526,10 @@ fn groups_come_to_lie_together_and_go_apart_again() {
     assert_eq!(names(&job), ["p2", "p1", "p3"]);
     back.apply(&mut job, &Everything).unwrap();
     assert_eq!(names(&job), ["p1", "p2", "p3"]);
+    // What lies above all of a group stays there.
+    Arc::make_mut(&mut job.pieces[0]).sides[0].items.push(item("top", "pic", 40.0));
+    both.apply(&mut job, &Everything).unwrap();
+    assert_eq!(names(&job), ["p2", "p1", "p3", "top"]);
     let crossed = Command::All { commands: vec![set("p1", &["a", "b"]), set("p2", &["b"])] };
     assert_eq!(crossed.apply(&mut job, &Everything), Err(Fault::GroupApart.into()));
 }
@@ -1009,4 +1013,38 @@ fn a_swatch_of_something_kept_aside_stays() {
         Command::SetSwatch { id: id("clay"), swatch: None }.apply(&mut job, &Everything),
         Err(CommandError::SwatchInUse(_))
     ));
+}
+
+#[test]
+fn each_property_of_a_patch_has_one_name() {
+    let look = Look { type_look: Some(TypeLook::default()), ..Look::default() };
+    let patch = crate::LookPatch::all(&look);
+    for property in crate::Property::ALL {
+        let only = patch.only(property);
+        assert_eq!(only.properties(), [property]);
+        assert!(only.without(property).is_empty(), "{property:?} holds what another name has");
+    }
+}
+
+#[test]
+fn a_change_that_breaks_a_side_is_seen_beside_what_stood_before() {
+    let old = job();
+    let mut now = old.clone();
+    let side = &mut Arc::make_mut(&mut now.pieces[0]).sides[0];
+    for at in [0, 2] {
+        side.items[at].groups = vec![id("g")];
+    }
+    assert!(now.check_since(&old, &Everything).is_err());
+    assert!(old.check_since(&old, &Everything).is_ok());
+}
+
+#[test]
+fn a_list_of_commands_has_an_end() {
+    let mut job = job();
+    let rename = Command::RenamePiece { piece: id("post"), name: "Post".into() };
+    let all = |count: usize| Command::All { commands: vec![rename.clone(); count] };
+    assert!(all(Command::MOST).apply(&mut job, &Everything).is_ok());
+    for more in [1, 2] {
+        assert!(all(Command::MOST + more).apply(&mut job, &Everything).is_err());
+    }
 }

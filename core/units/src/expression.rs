@@ -74,9 +74,6 @@ fn tokens(text: &str) -> Result<Vec<Token>, MeasureError> {
                 other => other,
             }));
             first.len_utf8()
-        } else if first == '"' || first == '″' {
-            out.push(Token::Unit(Unit::In));
-            first.len_utf8()
         } else {
             let end = rest.find(|c: char| !c.is_alphabetic()).unwrap_or(rest.len()).max(first.len_utf8());
             let word = &rest[..end];
@@ -268,6 +265,11 @@ mod tests {
             ("2,550px", 8.5),
             ("1in+25.4", 2.0),
             ("3″", 3.0),
+            ("3\"", 3.0),
+            (".5 in", 0.5),
+            (",5 in", 0.5),
+            ("0,500 in", 0.5),
+            ("1234,500 px", 1234.5 / 300.0),
         ] {
             assert_eq!(parse_length(typed, MM), Ok(Length::inches(inches)), "{typed}");
         }

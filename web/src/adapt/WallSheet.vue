@@ -28,6 +28,13 @@ function outline(item: Item) {
   return { left: share(rect.x, w), top: share(rect.y, h), width: share(rect.w, w), height: share(rect.h, h), transform: `rotate(${turn / 1_000_000}deg)` }
 }
 
+/** Where a side is folded; a back is seen from behind. */
+function folds(at: number) {
+  const { level, at: lines } = props.piece.format.finish?.folds ?? { level: false, at: [] }
+  const { w, h } = props.piece.format.size
+  return lines.map((line) => (level ? { top: `${(line / h) * 100}%`, left: '0', right: '0' } : { left: `${((at % 2 ? w - line : line) / w) * 100}%`, top: '0', bottom: '0' }))
+}
+
 async function pick(event: MouseEvent, side: Side) {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
   const { w, h } = props.piece.format.size
@@ -45,8 +52,9 @@ function open(side: Side) {
 <template>
   <figure class="piece" :class="{ chosen }" :data-piece="piece.name">
     <div class="sides">
-      <button v-for="side in piece.sides" :key="side.id" class="sheet" :aria-label="piece.sides.length > 1 ? `${piece.name}, ${side.name}` : piece.name" :aria-pressed="bench.sideId === side.id" @click="pick($event, side)" @dblclick="open(side)" @keydown.enter.shift="open(side)">
+      <button v-for="(side, at) in piece.sides" :key="side.id" class="sheet" :aria-label="piece.sides.length > 1 ? `${piece.name}, ${side.name}` : piece.name" :aria-pressed="bench.sideId === side.id" @click="pick($event, side)" @dblclick="open(side)" @keydown.enter.shift="open(side)">
         <img :class="{ checks: !side.ground }" :style="{ width: `${box.width}px`, height: `${box.height}px` }" :src="api.sheetPicture(bench.job!.id, side.id, width, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)" alt="" draggable="false" />
+        <i v-for="(line, n) in folds(at)" :key="`fold ${n}`" class="fold" :style="line" />
         <i v-for="item in same(side)" :key="item.id" class="same" :style="outline(item)" />
       </button>
     </div>
@@ -85,6 +93,13 @@ function open(side: Side) {
 
 .sheet[aria-pressed='true'] {
   outline: 2px solid var(--ink);
+}
+
+.fold {
+  position: absolute;
+  border: 0 dashed rgb(33 30 26 / 0.4);
+  border-width: 1px 0 0 1px;
+  pointer-events: none;
 }
 
 .same {

@@ -317,7 +317,9 @@ fn attempts(seen: Seen<'_>, found: &Standing<'_>, finding: &Finding, ids: &mut d
         }
         FindingKind::WhiteLost | FindingKind::SpotMixed => {
             let Some(plain) = job.plain(item) else { return Vec::new() };
-            let look = Look { blend: Blend::Normal, opacity: Ratio::ONE, ..plain.look.as_ref().clone() };
+            // White that covers may be seen through; an ink of its own may not.
+            let opacity = if kind == FindingKind::WhiteLost { plain.look.opacity } else { Ratio::ONE };
+            let look = Look { blend: Blend::Normal, opacity, ..plain.look.as_ref().clone() };
             look_change(job, &plain, &look, &mut Vec::new())
         }
         FindingKind::EmptyFrame | FindingKind::NoWords => {

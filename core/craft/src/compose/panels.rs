@@ -270,6 +270,8 @@ const TOGETHER: usize = 4;
 
 /// The largest headline on a panel that only has words, as a share of the side of the square of equal area.
 const LARGEST: f64 = 0.19;
+/// The same on a back, which is not to be louder than the front.
+const LARGEST_BEHIND: f64 = 0.11;
 /// Space between its rows, in the geometric mean of their sizes.
 const GAP: f64 = 0.9;
 
@@ -284,11 +286,12 @@ pub(crate) fn column(
     let size = format.size;
     let inner = Rect::of(size).outset(-format.safe.max(size.w.min(size.h).scaled(MARGIN)));
     let field = entry.clear_of_covers(meet(Rect::of(size), inner));
+    let behind = panel.role == Role::Back;
     let limits = BlockLimits {
-        largest: size.measure().scaled(LARGEST),
+        largest: size.measure().scaled(if behind { LARGEST_BEHIND } else { LARGEST }),
         least: LeastType::at(entry).usual(),
         gap: GAP,
-        stand: if panel.role == Role::Back { VAlign::Bottom } else { VAlign::Middle },
+        stand: if behind { VAlign::Bottom } else { VAlign::Middle },
     };
     let row =
         |(part, said): &(Part, Said)| Row { part: *part, low: lowness(&said.look, typesetter), said: said.clone() };
