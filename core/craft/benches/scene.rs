@@ -7,6 +7,7 @@
 use std::hint::black_box;
 
 use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
+use vatman_craft::{adapt_piece, made_legible, plans};
 use vatman_document::{
     Command, Content, IdSource, Item, ItemId, Job, Kin, KinId, Look, Outline, Paint, Part, Place, RichText, Target,
     TypeLook,
@@ -147,5 +148,66 @@ fn lines(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, editing, pixels, lines);
+/// The places most messages go to, of every shape.
+const TWELVE: [&str; 12] = [
+    "portrait-post",
+    "story",
+    "link-picture",
+    "video-thumbnail",
+    "flyer-a5",
+    "poster-a3",
+    "card",
+    "bookmark",
+    "mail-header",
+    "tall-pin",
+    "jar-label",
+    "leaflet-three",
+];
+
+/// Twelve sizes of one message, said in other words each time, so that nothing of it was set before.
+fn sizes(c: &mut Criterion) {
+    let entries: Vec<_> = TWELVE.iter().map(|id| WORLD.place(id)).collect();
+    let known = |id: &str| WORLD.designs.iter().find(|design| design.id == id);
+    let mut group = c.benchmark_group(format!("{} sizes", entries.len()));
+    group.sample_size(10);
+    let mut said = 0;
+    for design in ["doorway", "whole-picture", "plain-words"] {
+        for (what, legible) in [("arranged", false), ("arranged and made to read", true)] {
+            let mut new_job = || {
+                said += 1;
+                let mut words = words();
+                words.values_mut().for_each(|text| text.push_str(&format!(" {said}")));
+                WORLD.job(&[design], &[("square-post", 1)], &words)
+            };
+            group.bench_function(format!("{design}, {what}"), |b| {
+                b.iter_batched(
+                    &mut new_job,
+                    |job| {
+                        for entry in &entries {
+                            let found = plans(&WORLD.studio, &job, &job.pieces[0], entry, &known);
+                            let from = job.pieces[0].id.clone();
+                            let (command, id) =
+                                adapt_piece(&job, &from, &found[0], entry, &mut Counter(9_000)).unwrap();
+                            if legible {
+                                let mut out = job.clone();
+                                command.apply(&mut out, &*WORLD).unwrap();
+                                black_box(made_legible(
+                                    &WORLD.studio,
+                                    &out,
+                                    &id,
+                                    Some(&from),
+                                    &*WORLD,
+                                    &mut Counter(9),
+                                ));
+                            }
+                        }
+                    },
+                    BatchSize::LargeInput,
+                );
+            });
+        }
+    }
+}
+
+criterion_group!(benches, editing, pixels, lines, sizes);
 criterion_main!(benches);

@@ -9,6 +9,7 @@ mod glyphs;
 mod hyphens;
 mod library;
 mod lockup;
+mod measure;
 mod own;
 mod setting;
 mod shown;
@@ -16,6 +17,7 @@ mod shown;
 pub use glyphs::{Caret, Glyph, GlyphRun, Line};
 pub use library::{FaceId, Family, FontError, FontLibrary, FontSource, GlyphOutlines};
 pub use lockup::{ARRANGEMENTS, Arrangement};
+pub use measure::LinesTaken;
 pub use own::{Embedding, OwnFace, OwnFontError};
 pub use setting::{Setting, TextBox, Typesetter};
 

@@ -16,11 +16,12 @@ use crate::fit::largest;
 use crate::glyphs::{Caret, Glyph, GlyphRun, Line};
 use crate::hyphens::SOFT;
 use crate::lockup::{Arrangement, plan};
+use crate::measure::{SHAPED, Shaped, ShapedKey};
 use crate::shown::Shown;
 use crate::{FontLibrary, GlyphOutlines as _};
 
 /// Index into the styles of one text; parley calls it a brush.
-type Style = usize;
+pub(crate) type Style = usize;
 
 /// The box text is set in.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -70,6 +71,8 @@ pub struct Typesetter {
     library: RwLock<Arc<FontLibrary>>,
     pool: Mutex<Vec<Scratch>>,
     kept: Cache<Key, Arc<Setting>>,
+    /// Texts shaped for measuring.
+    pub(crate) shapes: Cache<ShapedKey, Arc<Mutex<Shaped>>>,
     misses: AtomicUsize,
 }
 
@@ -87,6 +90,7 @@ impl Typesetter {
             library: RwLock::new(library),
             pool: Mutex::new(Vec::new()),
             kept: Cache::new(KEPT),
+            shapes: Cache::new(SHAPED),
             misses: AtomicUsize::new(0),
         }
     }
@@ -103,6 +107,7 @@ impl Typesetter {
         // Contexts and settings made with the families there were.
         self.pool.lock().unwrap_or_else(PoisonError::into_inner).clear();
         self.kept.clear();
+        self.shapes.clear();
     }
 
     /// The families a text asks for that are not at hand; [`FontLibrary::STAND_IN`] stands in for them.
@@ -431,7 +436,7 @@ impl Typesetter {
     }
 
     /// The marks of a list with the room each takes, in order of the paragraphs; none where it is not a list.
-    fn marks(&self, shown: &Shown, look: &TypeLook, base: f64) -> Vec<(Vec<GlyphRun>, f64)> {
+    pub(crate) fn marks(&self, shown: &Shown, look: &TypeLook, base: f64) -> Vec<(Vec<GlyphRun>, f64)> {
         let mut number = 0;
         let mark = |paragraph: &Range<usize>| {
             let blank = shown.text[paragraph.clone()].trim().is_empty();
@@ -452,7 +457,7 @@ impl Typesetter {
     }
 
     /// Room kept free beside the lines for hyphens, at the base size; 0 where no word can be divided.
-    fn hang(&self, layout: &mut Layout<Style>, shown: &Shown) -> f64 {
+    pub(crate) fn hang(&self, layout: &mut Layout<Style>, shown: &Shown) -> f64 {
         if shown.soft().next().is_none() {
             return 0.0;
         }
@@ -467,7 +472,7 @@ impl Typesetter {
         layout.lines().flat_map(|line| line.runs().map(run).collect::<Vec<_>>()).fold(0.0, f64::max)
     }
 
-    fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
+    pub(crate) fn shape(&self, shown: &Shown, look: &TypeLook, base: f64) -> Layout<Style> {
         let library = self.library();
         let mut scratch = self
             .pool
@@ -651,7 +656,7 @@ fn features(forms: Forms) -> String {
     wanted.into_iter().filter_map(|(on, feature)| on.then_some(feature)).collect::<Vec<_>>().join(", ")
 }
 
-fn widest(layout: &Layout<Style>) -> f64 {
+pub(crate) fn widest(layout: &Layout<Style>) -> f64 {
     layout.lines().map(|line| f64::from(line.metrics().advance - line.metrics().hanging_advance)).fold(0.0, f64::max)
 }
 

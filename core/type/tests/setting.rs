@@ -491,3 +491,44 @@ fn arrangements_differ_and_keep_typed_lines() {
         .count();
     assert!(different >= 10, "{different} differ");
 }
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    #[test]
+    fn what_is_measured_is_what_is_set(
+        words in prop::collection::vec("[a-z]{1,9}", 1..14),
+        breaks in prop::collection::btree_set(0usize..14, 0..3),
+        px in 5.0f64..120.0,
+        width in 1.0f64..30.0,
+        tracking in prop::sample::select(vec![0.0, 0.12]),
+        list in prop::sample::select(vec![ListMark::None, ListMark::Number]),
+        hyphens in prop::sample::select(vec![None, Some(Hyphens::English)]),
+        even in any::<bool>(),
+    ) {
+        let mut text = String::new();
+        for (at, word) in words.iter().enumerate() {
+            text.push_str(match (at, breaks.contains(&at)) { (0, _) => "", (_, true) => "\n", _ => " " });
+            text.push_str(word);
+        }
+        let look = TypeLook {
+            tracking: Ratio::new(tracking),
+            paragraph_gap: Ratio::new(0.5),
+            fit: TextFit::Shrink { floor: Ratio::ONE },
+            list,
+            hyphens,
+            even,
+            ..look("Lora", px)
+        };
+        let set = set(&text, &look, width * px, 1e9);
+        let measured = setter().measured(&RichText::plain(&text), &look, width);
+        prop_assert!((set.height / px - measured.height).abs() < 1e-3, "{} {}", set.height / px, measured.height);
+        prop_assert_eq!(measured.inside, !set.spills);
+        let widest = set.lines.iter().map(|line| line.width).fold(0.0, f64::max) / px;
+        prop_assert!(widest <= measured.width + 1e-3);
+        prop_assert!(!measured.inside || measured.width <= width + 1e-2);
+        // Another size breaks alike.
+        let larger = TypeLook { size: look.size.scaled(3.0), ..look };
+        prop_assert_eq!(setter().measured(&RichText::plain(&text), &larger, width), measured);
+    }
+}

@@ -269,8 +269,15 @@ impl Ground<'_> {
         self.plain()?;
         let mut scene = self.scene(studio);
         let at = scene.items.iter().position(|drawn| drawn.id == self.item.id).ok_or(ContrastError::NoWords)?;
-        let words = scene.items.split_off(at).swap_remove(0);
-        scene.items.push(without_letters(&words));
+        let words = scene.items[at].clone();
+        let shared = self.alone(&scene, at);
+        if shared {
+            let said = self.said();
+            letterless(&mut scene, &said);
+        } else {
+            scene.items.truncate(at);
+            scene.items.push(without_letters(&words));
+        }
         let scale = DETAIL / scene.size.width.max(scene.size.height);
         let pixel = |length: f64| (length * scale).round().max(1.0) as u32;
         let options = PixelOptions {
@@ -280,9 +287,10 @@ impl Ground<'_> {
             clear: false,
         };
         // While words are typed and moved, what they stand on stays.
-        let below = studio.grounds.get_or_insert_with(&self.stands_on(studio), || {
-            Ok::<_, ContrastError>(Arc::new(studio.pixels(&scene, options)?))
-        })?;
+        let key = if shared { self.letterless_key(studio) } else { self.stands_on(studio) };
+        let below = studio
+            .grounds
+            .get_or_insert_with(&key, || Ok::<_, ContrastError>(Arc::new(studio.pixels(&scene, options)?)))?;
         let (areas, letters) = letters_of(&words).ok_or(ContrastError::NoWords)?;
         let behind = sample(&below, &scene, &areas);
         if behind.is_empty() {
@@ -290,6 +298,38 @@ impl Ground<'_> {
         }
         let weight = self.plain()?.look.type_look.as_ref().map_or(400, |kind| kind.weight);
         Ok(Seen { behind, letters, large: is_large(words.type_size * 0.75, weight) })
+    }
+
+    /// The words of the side.
+    fn said(&self) -> Vec<&ItemId> {
+        let said = |item: &&Item| self.job.plain(item).is_some_and(|plain| plain.content.words().is_some());
+        self.side.items.iter().filter(said).map(|item| &item.id).collect()
+    }
+
+    /// Whether nothing lies over the words and no other letters below them: then what they stand on is the side without letters, which is
+    /// drawn once for all its words.
+    fn alone(&self, scene: &Scene, at: usize) -> bool {
+        let near = self.piece.format.size.w.max(self.piece.format.size.h).scaled(NEAR);
+        let own = scene.items[at].frame.upright();
+        let said = self.said();
+        scene.items.iter().enumerate().all(|(n, other)| {
+            let r = other.frame.upright();
+            let meets = r.x < own.right() + near
+                && own.x < r.right() + near
+                && r.y < own.bottom() + near
+                && own.y < r.bottom() + near;
+            n == at || !meets || n < at && !said.contains(&&other.id)
+        })
+    }
+}
+
+/// What reaches this much further than its box, as a share of the longer side, may be seen under words.
+const NEAR: f64 = 0.01;
+
+/// A scene in which words have no letters.
+fn letterless(scene: &mut Scene, said: &[&ItemId]) {
+    for drawn in scene.items.iter_mut().filter(|drawn| said.contains(&&drawn.id)) {
+        *drawn = without_letters(drawn);
     }
 }
 
@@ -326,11 +366,7 @@ pub(crate) fn doubtful(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -
         })
         .cloned()
         .collect();
-    for drawn in &mut scene.items {
-        if words.iter().any(|one| one.id == drawn.id) {
-            *drawn = without_letters(drawn);
-        }
-    }
+    letterless(&mut scene, &words.iter().map(|one| &one.id).collect::<Vec<_>>());
     let scale = ROUGH / scene.size.width.max(scene.size.height);
     let pixel = |length: f64| (length * scale).round().max(1.0) as u32;
     let options =
@@ -346,6 +382,24 @@ pub(crate) fn doubtful(studio: &Studio, job: &Job, piece: &Piece, side: &Side) -
 }
 
 impl Ground<'_> {
+    /// Names all that is drawn of a side but letters.
+    fn letterless_key(&self, studio: &Studio) -> AssetId {
+        let drawn = |item: &Item| {
+            let plain = self.job.plain(item)?;
+            let bare = plain.content.words().is_some() && plain.look.backing.is_none() && plain.look.frost.is_none();
+            (!bare).then(|| (item.clone(), self.job.kins.get(&item.kin).cloned()))
+        };
+        let all = (
+            "without letters",
+            self.piece.format,
+            (&self.side.ground, &self.side.group_looks),
+            self.side.items.iter().filter_map(drawn).collect::<Vec<_>>(),
+            &self.job.swatches,
+            Arc::as_ptr(&studio.typesetter.library()) as usize,
+        );
+        content_id(&serde_json::to_vec(&all).unwrap_or_default())
+    }
+
     /// Names all that is drawn below the letters: the same name, the same pixels.
     fn stands_on(&self, studio: &Studio) -> AssetId {
         let below = self.side.items.iter().take_while(|item| item.id != self.item.id);

@@ -1,8 +1,8 @@
 //! Rows of words that fill a box together: the largest common scale at which all of them fit.
 
-use vatman_document::{Part, RichText, TextFit, TypeLook, VAlign};
-use vatman_type::{TextBox, Typesetter};
-use vatman_units::{Length, Ratio, Rect, Size};
+use vatman_document::{Part, RichText, TypeLook, VAlign};
+use vatman_type::Typesetter;
+use vatman_units::{Length, Rect, Size};
 
 use crate::compose::lay_out::Said;
 
@@ -174,16 +174,8 @@ pub(crate) fn set_text(
     width: Length,
     typesetter: &Typesetter,
 ) -> (bool, Length) {
-    let look = TypeLook {
-        size,
-        fit: TextFit::Shrink { floor: Ratio::ONE },
-        valign: VAlign::Top,
-        lock_up: None,
-        curve: None,
-        ..look.clone()
-    };
-    let within = TextBox { width: width.to_css_px(), height: 1e9, scale: 1.0 };
-    let set = typesetter.set_cached(text, &look, within, false);
-    let widest = set.lines.iter().map(|line| line.width).fold(0.0, f64::max);
-    (!set.spills && Length::css_px(widest) <= width + Length::css_px(0.5), Length::css_px(set.height))
+    let unit = size.to_css_px().max(1e-6);
+    let taken = typesetter.measured(text, look, width.to_css_px() / unit);
+    let inside = taken.inside && Length::css_px(taken.width * unit) <= width + Length::css_px(0.5);
+    (inside, Length::css_px(taken.height * unit))
 }
