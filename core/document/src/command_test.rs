@@ -1048,3 +1048,16 @@ fn a_list_of_commands_has_an_end() {
         assert!(all(Command::MOST + more).apply(&mut job, &Everything).is_err());
     }
 }
+
+#[test]
+fn why_something_may_stay_is_said_in_words() {
+    let with = |reason: &str| {
+        let mut now = job();
+        now.set_aside.insert("finding".into(), reason.into());
+        now.check()
+    };
+    assert_eq!(with("It is meant so."), Ok(()));
+    for reason in ["", "  ", "two\u{7}bells", &"long".repeat(126)] {
+        assert_eq!(with(reason), Err(Fault::SetAside), "{reason:?}");
+    }
+}

@@ -105,6 +105,8 @@ const WORST: f64 = 0.05;
 struct Seen {
     /// Colours behind the letters, opaque.
     behind: Vec<Color>,
+    /// Their luminance, from dark to light.
+    light: Vec<f64>,
     /// Colours of the letters.
     letters: Vec<Rgba>,
     large: bool,
@@ -297,7 +299,7 @@ impl Ground<'_> {
             return Err(ContrastError::NoWords);
         }
         let weight = self.plain()?.look.type_look.as_ref().map_or(400, |kind| kind.weight);
-        Ok(Seen { behind, letters, large: is_large(words.type_size * 0.75, weight) })
+        Ok(Seen::new(behind, letters, is_large(words.type_size * 0.75, weight)))
     }
 
     /// The words of the side.
@@ -424,6 +426,12 @@ fn is_large(pt: f64, weight: u16) -> bool {
 }
 
 impl Seen {
+    fn new(behind: Vec<Color>, letters: Vec<Rgba>, large: bool) -> Self {
+        let mut light: Vec<f64> = behind.iter().map(|ground| ground.luminance()).collect();
+        light.sort_by(f64::total_cmp);
+        Self { behind, light, letters, large }
+    }
+
     fn wanted(&self) -> f64 {
         if self.large { READS_LARGE } else { READS }
     }
@@ -513,18 +521,29 @@ fn over(letters: Rgba, ground: Color) -> Color {
     Color::opaque(mix(letters.r, ground.r), mix(letters.g, ground.g), mix(letters.b, ground.b))
 }
 
+/// The same over many grounds: what becomes of each value of a channel is worked out once.
+fn over_all(letters: Rgba, grounds: &[Color]) -> Vec<Color> {
+    let grey: Vec<Color> = (0..=u8::MAX).map(|v| over(letters, Color::opaque(v, v, v))).collect();
+    let mixed = |ground: &Color| {
+        let at = |v: u8| grey[usize::from(v)];
+        Color::opaque(at(ground.r).r, at(ground.g).g, at(ground.b).b)
+    };
+    grounds.iter().map(mixed).collect()
+}
+
 /// The ratio that the worst twentieth of the area stays under, for the worst colour of the letters.
 fn worst(behind: &[Color], letters: &[Rgba]) -> f64 {
     let quantile = |letters: &Rgba| {
-        let mut ratios: Vec<f64> = behind.iter().map(|ground| ground.contrast(over(*letters, *ground))).collect();
+        let plain = Color::opaque(letters.r, letters.g, letters.b);
+        let mut ratios: Vec<f64> = if letters.a >= 1.0 {
+            behind.iter().map(|ground| ground.contrast(plain)).collect()
+        } else {
+            behind.iter().zip(over_all(*letters, behind)).map(|(ground, seen)| ground.contrast(seen)).collect()
+        };
         let at = (ratios.len() as f64 * WORST) as usize;
         if ratios.is_empty() { 1.0 } else { *ratios.select_nth_unstable_by(at, f64::total_cmp).1 }
     };
     letters.iter().map(quantile).fold(21.0, f64::min)
-}
-
-fn opaque(color: Color) -> [Rgba; 1] {
-    [Rgba::new(color, 1.0)]
 }
 
 /// The colour nearest to that of the letters, of the same hue, that reads at 4.5.
@@ -538,7 +557,15 @@ fn recoloured(seen: &Seen) -> Option<Color> {
     lighter_or_darker
         .filter(|l| (0.0..=1.0).contains(l))
         .map(|l| Oklab { l, ..own }.to_color())
-        .find(|color| worst(&seen.behind, &opaque(*color)) >= READS)
+        .find(|color| reads_on(&seen.light, *color))
+}
+
+/// Whether no more than the worst twentieth of the grounds, given by their luminance from dark to light, is below 4.5 for letters of a colour.
+fn reads_on(light: &[f64], letters: Color) -> bool {
+    let own = letters.luminance() + 0.05;
+    let (dark, bright) = (own / READS - 0.05, own * READS - 0.05);
+    let too_near = light.partition_point(|ground| *ground < bright) - light.partition_point(|ground| *ground <= dark);
+    too_near <= (light.len() as f64 * WORST) as usize
 }
 
 /// A panel on which the letters read at 4.5, with its opacity: a quiet dark or light that lets a little through, else black or white.
@@ -551,7 +578,7 @@ fn panel_for(seen: &Seen) -> Option<(Color, f64)> {
 
 /// The ratio with a shade of a colour and opacity between letters and ground.
 fn shaded(seen: &Seen, shade: Color, opacity: f64) -> f64 {
-    let behind: Vec<Color> = seen.behind.iter().map(|ground| over(Rgba::new(shade, opacity), *ground)).collect();
+    let behind = over_all(Rgba::new(shade, opacity), &seen.behind);
     worst(&behind, &seen.letters)
 }
 
@@ -574,16 +601,19 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
+    fn opaque(color: Color) -> [Rgba; 1] {
+        [Rgba::new(color, 1.0)]
+    }
+
     fn color() -> impl Strategy<Value = Color> {
         any::<[u8; 3]>().prop_map(|[r, g, b]| Color::opaque(r, g, b))
     }
 
     fn seen() -> impl Strategy<Value = Seen> {
         let letters = prop::collection::vec((color(), 0.4..=1.0f64), 1..3);
-        (prop::collection::vec(color(), 1..60), letters, any::<bool>()).prop_map(|(behind, letters, large)| Seen {
-            behind,
-            letters: letters.into_iter().map(|(color, a)| Rgba::new(color, a)).collect(),
-            large,
+        (prop::collection::vec(color(), 1..60), letters, any::<bool>()).prop_map(|(behind, letters, large)| {
+            let letters = letters.into_iter().map(|(color, a)| Rgba::new(color, a)).collect();
+            Seen::new(behind, letters, large)
         })
     }
 
@@ -598,7 +628,7 @@ mod tests {
     #[test]
     fn a_shade_or_a_panel_is_offered_where_it_helps() {
         let grey = Color::opaque(0xb8, 0xb4, 0xae);
-        let white = Seen { behind: vec![grey; 40], letters: opaque(Color::WHITE).to_vec(), large: false };
+        let white = Seen::new(vec![grey; 40], opaque(Color::WHITE).to_vec(), false);
         let (shade, opacity) = shade_for(&white).unwrap();
         assert_eq!(shade, Color::BLACK);
         // White on the shaded grey: the ratio can be worked out by hand.
@@ -655,6 +685,14 @@ mod tests {
                 let exact = f64::from(own) * a + f64::from(below) * (1.0 - a);
                 prop_assert!((f64::from(mixed) - exact).abs() <= 0.5);
             }
+        }
+
+        /// Letters read where the figure says so.
+        #[test]
+        fn a_colour_reads_as_the_figure_says(seen in seen(), letters in color()) {
+            let ratio = worst(&seen.behind, &opaque(letters));
+            prop_assume!((ratio - READS).abs() > 1e-9);
+            prop_assert_eq!(reads_on(&seen.light, letters), ratio >= READS);
         }
 
         /// The shade that is offered reads, none fainter does, and none is offered only where not even the strongest helps.
