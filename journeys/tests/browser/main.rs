@@ -19,6 +19,7 @@ mod stage;
 mod start;
 mod still;
 mod traps;
+mod treated;
 
 use std::path::Path;
 

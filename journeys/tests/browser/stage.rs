@@ -4,6 +4,7 @@ use serde_json::{Value, json};
 use thirtyfour::prelude::*;
 use vatman_journeys::{Browser, Served, handed};
 
+use crate::treated::treated;
 use crate::{TURN, program};
 
 /// Mean absolute difference per channel over the part both pictures have, laid over white.
@@ -89,25 +90,29 @@ async fn the_stage_shows_every_demo_piece_as_it_is_exported() -> WebDriverResult
     Ok(())
 }
 
-/// Puts the gallery into a data file that has no jobs, so that no demo is added to it.
-fn hang_gallery(data: &std::path::Path) {
+/// Puts the gallery and every step of the darkroom into a data file that has no jobs, so that no demo is added to it. Returns on how many
+/// walls they hang.
+fn hang_gallery(data: &std::path::Path) -> usize {
     let text = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/gallery/job.json")).unwrap();
     let job = vatman_document::read_job(&text).unwrap();
     let store = vatman_server::Store::open(data).unwrap();
     // Opening the workshop puts the shipped pictures in place.
     let shop = vatman_server::Workshop::new(store).unwrap();
     shop.store.insert_job(&job, 1).unwrap();
+    let (treated, walls) = treated();
+    shop.store.insert_job(&treated, 2).unwrap();
+    job.pieces.len() + walls
 }
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_stage_shows_all_of_the_gallery_as_it_is_exported() -> WebDriverResult<()> {
     let _turn = TURN.alone().await;
     let data = tempfile::tempdir().unwrap();
-    hang_gallery(data.path());
+    let hung = hang_gallery(data.path());
     let served = Served::start(program(), data.path(), 0);
     let browser = Browser::start(1280, 800).await?;
     let (off, name, compared) = compare(&browser, &served.address).await?;
-    assert_eq!(compared, 10);
+    assert_eq!(compared, hung);
     assert!(off <= 2.0, "{name} is {off:.2} of 255 off");
     svg_alike(&browser, &served.address, data.path()).await?;
     Ok(())

@@ -7,7 +7,7 @@ use vatman_units::{Placement, Ratio};
 use crate::adapt::flow::Target;
 use crate::adapt::leaves::Leaf;
 use crate::adapt::matter::{Matter, Source, px};
-use crate::adapt::plan::{Entry, What};
+use crate::adapt::offers::{Entry, What};
 use crate::adapt::riders::{anchored, held_in};
 use crate::compose::design::{Design, LayoutPart};
 use crate::compose::lay_out::{Placed, Said, Slotted, filled, fresh_shape, place_layout, words_slot};
@@ -150,7 +150,7 @@ pub(crate) fn beside(one: &Matter<'_>, source: &Source<'_>, target: &Target) -> 
         anchored(crate::adapt::matter::Axis::Down, one.rect, source.sheet, target.sheet, size.height, target.scale);
     let rect = Rect::from_origin_size((x0, y0), size);
     let rect = if one.is_words() { held_in(rect, within) } else { rect };
-    super::plan::place_of(one, &crate::adapt::flow::Set { rect, scale: unit, shade: 0.0, reach: 1.0 })
+    super::offers::place_of(one, &crate::adapt::flow::Set { rect, scale: unit, shade: 0.0, reach: 1.0 })
 }
 
 /// A box as exact lengths.

@@ -11,7 +11,7 @@ use vatman_document::{
 };
 use vatman_units::{Placement, Ratio, Rect, Size};
 
-use crate::adapt::plan::{Entry, What};
+use crate::adapt::offers::{Entry, What};
 use crate::compose::lay_out::{Said, filled};
 use crate::compose::panels::{Panel, Role, column, panels, panels_of, readable_on, shares};
 use crate::compose::place::PlaceEntry;

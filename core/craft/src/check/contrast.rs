@@ -94,7 +94,7 @@ const SHADE_STEP: f64 = 0.05;
 const SHADE_STEPS: u8 = 18;
 
 /// Pixels at most along the longer side of the sheet while measuring.
-const DETAIL: f64 = 900.0;
+const DETAIL: f64 = 720.0;
 /// Points that are looked at, about: enough for a twentieth to be told within a fraction of a percent.
 const POINTS: f64 = 6_000.0;
 /// The share of the area that may be worse than the figure given.
