@@ -45,7 +45,8 @@ fn mask(n: usize) -> Mask {
     let mut areas = areas();
     let count = areas.len();
     let first = areas.swap_remove(n % count);
-    let also = (n % 3 == 0)
+    let also = n
+        .is_multiple_of(3)
         .then(|| MaskArea { area: Area::Linear { from: focus(0.9, 0.5), to: focus(0.1, 0.5) }, joins: Joining::Take });
     Mask {
         areas: std::iter::once(MaskArea { area: first, joins: Joining::Add }).chain(also).collect(),

@@ -40,11 +40,9 @@ pub fn redesign(
         let entry = entries(piece);
         // The back of a card keeps its own design; what is folded has one.
         let panels = panels_of(piece);
-        if panels.is_empty() {
-            if let Some(side) = piece.sides.first() {
-                let all: Vec<&Item> = side.items.iter().collect();
-                commands.extend(work.side(side, (&all, &entry), None)?);
-            }
+        if let (true, Some(side)) = (panels.is_empty(), piece.sides.first()) {
+            let all: Vec<&Item> = side.items.iter().collect();
+            commands.extend(work.side(side, (&all, &entry), None)?);
         }
         for panel in &panels {
             let Some(side) = piece.sides.get(panel.side) else { continue };

@@ -278,12 +278,15 @@ impl Composed {
     }
 }
 
+/// What colour a tint is.
+pub(crate) type ColorOf<'c> = &'c dyn Fn(&Tint) -> Color;
+
 /// Places words in a column on a panel, as a design sets them, in colours that read on a ground.
 pub(crate) fn place_column<'a>(
     design: &Design,
     rows: &[(Part, Said)],
     panel: (&Panel, &PlaceEntry),
-    (ground, color): (Option<&Paint>, &dyn Fn(&Tint) -> Color),
+    (ground, color): (Option<&Paint>, ColorOf<'_>),
     typesetter: &Typesetter,
 ) -> Vec<Placed<'a>> {
     let placed = |((part, _), (rect, size, stands)): (&(Part, Said), (Rect, Length, bool))| Placed {

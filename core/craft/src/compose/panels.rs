@@ -250,7 +250,7 @@ pub(crate) fn shares(panels: &[Panel], parts: &[Part], room: u8) -> Vec<Vec<usiz
     // A few facts stand together, more of them on several panels as evenly as they go, in the order in which they are read.
     let most = if room <= CARD { 1 } else { inside.len() };
     let count = within.len().div_ceil(TOGETHER).clamp(1, most.max(1));
-    let start = (inside.len().saturating_sub(count) + 1) / 2;
+    let start = inside.len().saturating_sub(count).div_ceil(2);
     for (n, at) in within.iter().enumerate() {
         out[inside[start + n * count / within.len()]].push(*at);
     }
