@@ -171,7 +171,7 @@ impl Shelves {
             let place = self.place(place)?;
             let words = if words.values().all(|text| text.trim().is_empty()) { &design.sample } else { words };
             let brief = Brief { title: "", designs: &[design], places: &[(place, 1)], words };
-            let job = self.compose(JobId::fresh(&mut Ids), &brief, &BTreeMap::new())?;
+            let job = self.compose_to_read(JobId::fresh(&mut Ids), &brief)?;
             let piece = &job.pieces[0];
             let scene = self.studio.scene(&job, piece, &piece.sides[0], Audience::Output, None);
             Ok(Arc::new(picture_of(&self.studio, &scene, width)?))
@@ -197,8 +197,12 @@ impl Shelves {
         let mut ids = Ids;
         let mut supplies =
             Supplies { ids: &mut ids, typesetter: &self.studio.typesetter, pictures: &pictures, known: self };
-        let mut job = compose_job(id, brief, &mut supplies)?;
-        // What is said may reach further up a picture than the shade over it was drawn for.
+        Ok(compose_job(id, brief, &mut supplies)?)
+    }
+
+    /// As [`Self::compose`], with every word made to read: what is said may reach further up a picture than the shade over it was drawn for.
+    pub(crate) fn compose_to_read(&self, id: JobId, brief: &Brief<'_>) -> Result<Job, Problem> {
+        let mut job = self.compose(id, brief, &BTreeMap::new())?;
         let pieces: Vec<_> = job.pieces.iter().map(|piece| piece.id.clone()).collect();
         for piece in &pieces {
             for command in made_legible(&self.studio, &job, piece, None, self, &mut Ids) {

@@ -54,7 +54,7 @@ impl Workshop {
         for design in self.shelves.designs() {
             let place = self.shelves.place(first_place(design))?;
             let brief = Brief { title: &design.name, designs: &[design], places: &[(place, 1)], words: &design.sample };
-            let job = self.shelves.compose(JobId::fresh(&mut Ids), &brief, &BTreeMap::new())?;
+            let job = self.shelves.compose_to_read(JobId::fresh(&mut Ids), &brief)?;
             sources.push(Source { name: design.id.clone(), job });
         }
         for row in self.store.jobs()? {

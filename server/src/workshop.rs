@@ -317,7 +317,7 @@ impl Workshop {
             Some(design) => {
                 let designs = [self.shelves.design(design)?];
                 let brief = Brief { title: &title, designs: &designs, places: &places, words: &wish.words };
-                self.shelves.compose(id, &brief, &BTreeMap::new())?
+                self.shelves.compose_to_read(id, &brief)?
             }
             None => blank(id, &title, &places, (wish.grid, self.shelves.as_ref()))?,
         };

@@ -80,7 +80,7 @@ async fn compare(browser: &Browser, address: &str) -> WebDriverResult<(f64, Stri
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_stage_shows_every_demo_piece_as_it_is_exported() -> WebDriverResult<()> {
-    let _turn = TURN.alone().await;
+    let _turn = TURN.lock().await;
     let data = tempfile::tempdir().unwrap();
     let served = Served::start(program(), data.path(), 0);
     let browser = Browser::start(1280, 800).await?;
@@ -106,7 +106,7 @@ fn hang_gallery(data: &std::path::Path) -> usize {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_stage_shows_all_of_the_gallery_as_it_is_exported() -> WebDriverResult<()> {
-    let _turn = TURN.alone().await;
+    let _turn = TURN.lock().await;
     let data = tempfile::tempdir().unwrap();
     let hung = hang_gallery(data.path());
     let served = Served::start(program(), data.path(), 0);
