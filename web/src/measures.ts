@@ -34,3 +34,9 @@ export function showBytes(bytes: number): string {
   if (bytes < 1_000_000) return `${Math.round(bytes / 1_000)} KB`
   return `${(bytes / 1_000_000).toFixed(1)} MB`
 }
+
+/** Where a side is folded, from its left or its top. A back is seen from behind. */
+export function foldsOf(format: Format, back: boolean): { level: boolean; at: number[] } {
+  const { level, at } = format.finish?.folds ?? { level: false, at: [] }
+  return { level, at: back && !level ? at.map((line) => format.size.w - line) : at }
+}

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { Finding, Item, Piece, Side } from '../generated/types'
-import { showFormat } from '../measures'
+import { foldsOf, showFormat } from '../measures'
 import { useBench } from '../stores/bench'
 import { useLive } from '../stores/live'
 
@@ -28,11 +28,10 @@ function outline(item: Item) {
   return { left: share(rect.x, w), top: share(rect.y, h), width: share(rect.w, w), height: share(rect.h, h), transform: `rotate(${turn / 1_000_000}deg)` }
 }
 
-/** Where a side is folded; a back is seen from behind. */
-function folds(at: number) {
-  const { level, at: lines } = props.piece.format.finish?.folds ?? { level: false, at: [] }
+function folds(side: number) {
+  const { level, at } = foldsOf(props.piece.format, side % 2 === 1)
   const { w, h } = props.piece.format.size
-  return lines.map((line) => (level ? { top: `${(line / h) * 100}%`, left: '0', right: '0' } : { left: `${((at % 2 ? w - line : line) / w) * 100}%`, top: '0', bottom: '0' }))
+  return at.map((line) => (level ? { top: `${(line / h) * 100}%`, left: '0', right: '0' } : { left: `${(line / w) * 100}%`, top: '0', bottom: '0' }))
 }
 
 async function pick(event: MouseEvent, side: Side) {

@@ -166,9 +166,14 @@ main {
 .head {
   display: flex;
   align-items: center;
+  flex-wrap: wrap;
   justify-content: space-between;
-  gap: 12px;
+  gap: 8px 12px;
   margin-bottom: 12px;
+}
+
+.head :deep(.el-radio-group) {
+  flex-wrap: nowrap;
 }
 
 .list ul {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Piece } from '../generated/types'
-import { toCssPx } from '../measures'
+import { foldsOf, toCssPx } from '../measures'
 import type { Viewport } from './use-viewport'
 
 /** Trim, bleed and safe area as overlays. They belong to the format and never leave in a file. */
@@ -44,11 +44,10 @@ const hole = computed(() => {
   return { punched: circle(middle.x, middle.y, half(own.across)), ring: own.eyelet ? circle(middle.x, middle.y, half(own.eyelet)) : '' }
 })
 const folds = computed(() => {
-  const own = finish.value.folds
+  const { level, at: lines } = foldsOf(props.piece.format, props.back === true)
   const { w, h } = props.piece.format.size
-  return (own?.at ?? []).map((line) => {
-    const from = own!.level ? at(0, line) : at(props.back ? w - line : line, 0)
-    const to = own!.level ? at(w, line) : at(props.back ? w - line : line, h)
+  return lines.map((line) => {
+    const [from, to] = level ? [at(0, line), at(w, line)] : [at(line, 0), at(line, h)]
     return `M${from.x} ${from.y}L${to.x} ${to.y}`
   }).join('')
 })

@@ -94,8 +94,7 @@ fn sheet_of(piece: &Piece, format: Format) -> Piece {
 /// What stands on a panel, as if only that were there.
 fn standing_on(piece: &Piece, panel: &Panel) -> Vec<Item> {
     let Some(side) = piece.sides.get(panel.side) else { return Vec::new() };
-    let here = side.items.iter().filter(|item| panel.has(item.place.at.rect, piece.format.size));
-    here.map(|item| Item { place: panel.alone(item.place), ..item.clone() }).collect()
+    panel.items(piece, side).map(|item| Item { place: panel.alone(item.place), ..item.clone() }).collect()
 }
 
 fn alike(piece: &Piece, (from, to): (&[Panel], &[Panel]), entry: &PlaceEntry) -> Vec<Leaf> {

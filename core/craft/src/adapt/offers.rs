@@ -1,7 +1,7 @@
 //! The ways in which what is read can be arranged, as its design has it and otherwise, the best first.
 
 use vatman_document::{Item, ItemId, Job, Kin, KinId, LookPatch, Paint, Piece, Place, Stop};
-use vatman_units::{Angle, Ratio};
+use vatman_units::{Angle, Ratio, Rect};
 
 use crate::adapt::designed::{Designed, designed, placement};
 use crate::adapt::flow::Set;
@@ -11,6 +11,7 @@ use crate::adapt::matter::Matter;
 use crate::adapt::ways::{Tried, tried};
 use crate::compose::design::Design;
 use crate::compose::lay_out::filled;
+use crate::compose::place::meet;
 use crate::studio::Studio;
 
 /// One item of a planned side.
@@ -74,7 +75,7 @@ pub(crate) fn offers<'d>(
         found.push(Offer { way: name.to_owned(), score, fits, ground: ground.clone(), entries, scale });
     }
     found.sort_by(|a, b| b.score.total_cmp(&a.score));
-    let mut found = each_once(found);
+    let mut found = each_once(found, Rect::of(entry.format.size));
     for entry in found.iter_mut().flat_map(|offer| &mut offer.entries) {
         if let What::Kept(id) = &entry.what
             && let Some(item) = job.item(id)
@@ -103,10 +104,10 @@ const BEHIND: f64 = 0.7;
 
 /// Arrangements that come to the same are offered once, under the name of the design where it is one of them; those that fall far behind the
 /// first not at all.
-fn each_once(found: Vec<Offer>) -> Vec<Offer> {
+fn each_once(found: Vec<Offer>, sheet: Rect) -> Vec<Offer> {
     let mut out: Vec<Offer> = Vec::new();
     for offer in found {
-        match out.iter_mut().find(|other| same_places(&other.entries, &offer.entries)) {
+        match out.iter_mut().find(|other| same_places(&other.entries, &offer.entries, sheet)) {
             Some(other) if offer.way == DESIGNED => other.way = offer.way,
             Some(_) => {}
             None => out.push(offer),
@@ -117,11 +118,12 @@ fn each_once(found: Vec<Offer>) -> Vec<Offer> {
     out
 }
 
-fn same_places(a: &[Entry], b: &[Entry]) -> bool {
-    let standing = |entries: &[Entry]| -> Vec<(ItemId, vatman_units::Rect)> {
+/// Whether what stands is seen in the same places; what goes beyond the sheet is not.
+fn same_places(a: &[Entry], b: &[Entry], sheet: Rect) -> bool {
+    let standing = |entries: &[Entry]| -> Vec<(ItemId, Rect)> {
         let entries = entries.iter().filter(|entry| entry.stands);
         let kept = entries.filter_map(|entry| match &entry.what {
-            What::Kept(id) | What::Loose(id) | What::Again(id) => Some((id.clone(), entry.place.at.rect)),
+            What::Kept(id) | What::Loose(id) | What::Again(id) => Some((id.clone(), meet(entry.place.at.rect, sheet))),
             What::Fresh(..) => None,
         });
         let mut kept: Vec<_> = kept.collect();
@@ -129,7 +131,7 @@ fn same_places(a: &[Entry], b: &[Entry]) -> bool {
         kept
     };
     let (a, b) = (standing(a), standing(b));
-    let near = |a: vatman_units::Rect, b: vatman_units::Rect| {
+    let near = |a: Rect, b: Rect| {
         let slight = vatman_units::Length::css_px(2.0).max(a.size().measure().scaled(0.02));
         [a.x - b.x, a.y - b.y, a.right() - b.right(), a.bottom() - b.bottom()].iter().all(|by| by.abs() <= slight)
     };

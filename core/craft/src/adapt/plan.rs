@@ -178,10 +178,10 @@ fn side_of(
         let item = match what {
             What::Kept(of) | What::Loose(of) => {
                 let (Some(model), Some(id)) = (model(of), copied.item(of)) else { continue };
-                let stays = |group: &[vatman_document::GroupId]| -> Vec<_> {
-                    if matches!(what, What::Kept(_)) { group.to_vec() } else { Vec::new() }
+                let groups = match what {
+                    What::Kept(_) => copied.groups(&model.groups, ids),
+                    _ => Vec::new(),
                 };
-                let groups = copied.groups(&stays(&model.groups), ids);
                 // A tie holds where both ends stand on one side.
                 let ties: Vec<Tie> = model
                     .ties
@@ -295,7 +295,6 @@ pub fn rearrange(
     let source = job.piece(from).ok_or_else(|| missing(from))?;
     let alone = matches!(movable, Movable::Only(_));
     let folded = !panels_of(own).is_empty();
-    let again = |what: &What| matches!(what, What::Again(_));
     let (mut commands, mut back) = (Vec::new(), Vec::new());
     for (at, planned) in plan.sides.iter().enumerate() {
         let (Some(side), Some(was)) = (own.sides.get(at), source.sides.iter().find(|side| side.id == planned.of))
@@ -316,8 +315,8 @@ pub fn rearrange(
             let item = side.items.iter().find(itself).or_else(|| side.items.iter().find(same));
             let Some(item) = item else {
                 // What a folded piece says on another side stays there.
-                if folded && own.sides.iter().any(|side| side.items.iter().any(|item| item.kin == *kin)) && !again(what)
-                {
+                let elsewhere = || own.sides.iter().any(|side| side.items.iter().any(|item| item.kin == *kin));
+                if folded && what.kept().is_some() && elsewhere() {
                     continue;
                 }
                 let waits = own.tray.iter().position(|removed| removed.item.kin == *kin);

@@ -46,8 +46,7 @@ pub fn redesign(
         }
         for panel in &panels {
             let Some(side) = piece.sides.get(panel.side) else { continue };
-            let here = side.items.iter().filter(|item| panel.has(item.place.at.rect, piece.format.size));
-            let here: Vec<&Item> = here.collect();
+            let here: Vec<&Item> = panel.items(piece, side).collect();
             let front = panels.first().map_or(entry.format.size, |front| front.rect.size());
             commands.extend(work.side(side, (&here, &panel.entry(&entry)), Some((panel, &entry, front)))?);
         }
@@ -103,10 +102,7 @@ impl Work<'_> {
             Some((panel, ..)) if !matches!(panel.role, Role::Front | Role::Again) => {
                 let words = plain.iter().filter(|one| one.content.words().is_some() && !one.item.hidden);
                 let rows: Vec<(Part, Said)> = words.filter_map(|one| Some((one.part, says(one.part)?))).collect();
-                let color = |tint: &Tint| match tint {
-                    Tint::Own(color) => *color,
-                    Tint::Swatch(id) => design.palette.get(id).copied().unwrap_or_else(|| job.color(tint)),
-                };
+                let color = |tint: &Tint| design.color(tint).unwrap_or_else(|| job.color(tint));
                 place_column(design, &rows, (panel, entry), (ground.as_ref(), &color), &self.studio.typesetter)
             }
             _ => place_layout(design, entry, &says, &self.studio.typesetter),

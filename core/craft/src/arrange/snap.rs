@@ -7,6 +7,8 @@ use ts_rs::TS;
 use vatman_document::Guides;
 use vatman_units::{Length, Rect, Size};
 
+use crate::arrange::align::around;
+
 /// Why something falls into place there.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
 #[serde(rename_all = "camelCase")]
@@ -194,7 +196,7 @@ pub fn stops(
     guides: &[GuideMark],
     baselines: &Baselines,
 ) -> SnapStops {
-    let whole = sheets.iter().copied().reduce(joined).unwrap_or(moving);
+    let whole = around(sheets.iter().copied());
     let axis = |span: fn(Rect) -> Span, upright: bool| {
         let others: Vec<Span> = others.iter().map(|rect| span(*rect)).collect();
         let mut lines = lines(&others);
@@ -319,12 +321,6 @@ fn whole_box(size: Length, lines: &[(SnapStop, Meets)], others: &[Span]) -> Vec<
         }
     }
     out
-}
-
-/// The box around two.
-fn joined(a: Rect, b: Rect) -> Rect {
-    let (x, y) = (a.x.min(b.x), a.y.min(b.y));
-    Rect::new(x, y, a.right().max(b.right()) - x, a.bottom().max(b.bottom()) - y)
 }
 
 #[cfg(test)]

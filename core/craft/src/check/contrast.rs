@@ -85,7 +85,7 @@ pub struct Ground<'a> {
 }
 
 /// The least ratio at which words read (WCAG 2.2, success criterion 1.4.3), and at which large ones do.
-const READS: f64 = 4.5;
+pub(crate) const READS: f64 = 4.5;
 const READS_LARGE: f64 = 3.0;
 /// The ratio a shade aims at, so that rounding never takes it below.
 const SHADED: f64 = 4.6;

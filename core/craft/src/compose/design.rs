@@ -267,6 +267,15 @@ impl Design {
         Ok(design)
     }
 
+    /// What colour a tint is by the palette of the design; nothing for a colour it does not have.
+    #[must_use]
+    pub fn color(&self, tint: &Tint) -> Option<Color> {
+        match tint {
+            Tint::Own(color) => Some(*color),
+            Tint::Swatch(id) => self.palette.get(id).copied(),
+        }
+    }
+
     /// The arrangement drawn for the nearest shape, by ratio of aspects.
     #[must_use]
     pub fn layout_for(&self, aspect: f64) -> &Layout {

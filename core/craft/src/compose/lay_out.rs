@@ -319,10 +319,7 @@ fn compose_folded(
     let shares = shares(panels, &parts, place.copy);
     let count = 1 + panels.iter().map(|panel| panel.side).max().unwrap_or(0);
     let mut out: Vec<Composed> = (0..count).map(|_| Composed::blank(design, &front_entry, "Front", supplies)).collect();
-    let color = |tint: &Tint| match tint {
-        Tint::Own(color) => *color,
-        Tint::Swatch(id) => design.palette.get(id).copied().unwrap_or(Color::BLACK),
-    };
+    let color = |tint: &Tint| design.color(tint).unwrap_or(Color::BLACK);
     let of_parts = |at: usize| shares[at].iter().map(|one| parts[*one]).collect::<Vec<Part>>();
     for (at, panel) in panels.iter().enumerate() {
         let entry = panel.entry(place);

@@ -1,9 +1,12 @@
 //! The panels of a folded piece: which is read first, which way up each stands, and which part of a message goes where.
 
-use vatman_document::{Color, Finish, Folds, Format, Paint, Part, Piece, Place, SideId, SwatchId, Tint, VAlign};
+use vatman_document::{
+    Color, Finish, Folds, Format, Item, Paint, Part, Piece, Place, Side, SideId, SwatchId, Tint, VAlign,
+};
 use vatman_type::Typesetter;
-use vatman_units::{Angle, Length, Placement, Point, Rect, Size};
+use vatman_units::{Angle, Length, Placement, Rect, Size};
 
+use crate::check::contrast::READS;
 use crate::compose::block::{BlockLimits, Row, place_most};
 use crate::compose::lay_out::Said;
 use crate::compose::least_type::{LeastType, lowness};
@@ -186,24 +189,16 @@ impl Panel {
 
     /// What stands on this panel of a side, as if only the panel were there.
     pub fn alone(&self, place: Place) -> Place {
-        let panel = self.rect;
-        let rect = place.at.rect;
-        let rect = if self.turned {
-            Rect { x: panel.right() - rect.right(), y: panel.bottom() - rect.bottom(), ..rect }
-        } else {
-            Rect { x: rect.x - panel.x, y: rect.y - panel.y, ..rect }
-        };
-        self.with_turn(place, rect)
+        let (panel, rect) = (self.rect, place.at.rect);
+        // Turned twice it is as it was.
+        let alone = Rect { x: rect.x - panel.x, y: rect.y - panel.y, ..rect };
+        self.with_turn(place, if self.turned { self.rect_on_side(rect) } else { alone })
     }
 
-    /// Whether the middle of a box is on it. Panels of a side part it without gaps, and what is beyond the sheet belongs to the nearest.
-    pub fn has(&self, rect: Rect, sheet: Size) -> bool {
-        let middle = Point { x: rect.x + rect.w.half(), y: rect.y + rect.h.half() };
-        let within = |at: Length, start: Length, end: Length, sheet: Length| {
-            (at >= start || !start.is_positive()) && (at < end || end >= sheet)
-        };
-        within(middle.x, self.rect.x, self.rect.right(), sheet.w)
-            && within(middle.y, self.rect.y, self.rect.bottom(), sheet.h)
+    /// What stands on it of the side it is on.
+    pub fn items<'s>(&self, piece: &'s Piece, side: &'s Side) -> impl Iterator<Item = &'s Item> {
+        let own = self.rect;
+        side.items.iter().filter(move |item| sheet_at(piece, &side.id, item.place.at.rect) == own)
     }
 }
 
@@ -317,18 +312,15 @@ pub(crate) fn readable_on(ground: Option<&Paint>, own: &Paint, color: &dyn Fn(&T
     };
     let reads = |tint: &Tint| below.iter().map(|below| color(tint).contrast(*below)).fold(f64::INFINITY, f64::min);
     let opaque = |paint: &Paint| !matches!(paint, Paint::Flat { opacity, .. } if opacity.get() < 0.7);
-    if own.tints().all(|tint| reads(tint) >= ENOUGH) && opaque(own) {
+    if own.tints().all(|tint| reads(tint) >= READS) && opaque(own) {
         return None;
     }
     let role = |name: &str| SwatchId::new(name).ok().map(Tint::Swatch);
     let roles: Vec<Tint> = ["ink", "accent", "ground"].into_iter().filter_map(role).collect();
-    let first = roles.iter().find(|tint| reads(tint) >= ENOUGH);
+    let first = roles.iter().find(|tint| reads(tint) >= READS);
     let best = || roles.iter().max_by(|a, b| reads(a).total_cmp(&reads(b)));
     first.or_else(best).map(|tint| Paint::flat(tint.clone()))
 }
-
-/// The contrast small words need, by WCAG 2.
-const ENOUGH: f64 = 4.5;
 
 #[cfg(test)]
 mod tests {
@@ -372,9 +364,6 @@ mod tests {
                 let there = panel.on_side(place, &format);
                 assert_eq!(panel.alone(there).at, place.at);
                 assert!(panel.rect.contains(there.at.rect));
-                let of_side = all.iter().filter(|other| other.side == panel.side);
-                let has: Vec<_> = of_side.filter(|other| other.has(there.at.rect, A4)).collect();
-                assert_eq!(has, [panel]);
             }
         }
     }

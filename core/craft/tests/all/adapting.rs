@@ -2,43 +2,14 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{Counter, WORLD, sheet_with, words};
+use crate::common::{Counter, WORLD, adapted, by_somebody, of_designs, sheet_with, ways, words};
 use proptest::prelude::*;
 use vatman_craft::{
-    Addition, FindingKind, Movable, PlaceEntry, Plan, adapt_piece, add_elsewhere, by_hand, change_format,
-    duplicate_piece, everywhere, findings, made_legible, model_for, move_by, plans, rearrange,
+    Addition, FindingKind, Movable, adapt_piece, add_elsewhere, by_hand, change_format, duplicate_piece, everywhere,
+    findings, model_for, move_by, rearrange,
 };
 use vatman_document::{Command, Content, Follows, ItemId, Job, Outline, Part, Piece, Place};
 use vatman_units::Length;
-
-fn of_designs(id: &str) -> Option<&'static vatman_craft::Design> {
-    WORLD.designs.iter().find(|design| design.id == id)
-}
-
-fn ways(job: &Job, piece: &Piece, entry: &PlaceEntry) -> Vec<Plan> {
-    plans(&WORLD.studio, job, piece, entry, &of_designs)
-}
-
-/// The job with a piece for a place, arranged in the best way from its first piece, and made to read.
-fn adapted(job: &Job, place: &str) -> Job {
-    let entry = WORLD.place(place);
-    let from = job.pieces[0].id.clone();
-    let found = ways(job, &job.pieces[0], &entry);
-    let (command, id) = adapt_piece(job, &from, &found[0], &entry, &mut Counter(9_000)).unwrap();
-    let mut out = job.clone();
-    command.apply(&mut out, &*WORLD).unwrap();
-    for repair in made_legible(&WORLD.studio, &out, &id, Some(&from), &*WORLD, &mut Counter(19_000)) {
-        repair.apply(&mut out, &*WORLD).unwrap();
-    }
-    out
-}
-
-/// As if somebody had made it by hand: no design has a say.
-fn by_somebody(mut job: Job) -> Job {
-    let piece = job.pieces[0].id.clone();
-    Command::Follow { piece, follows: Follows::Hand }.apply(&mut job, &*WORLD).unwrap();
-    job
-}
 
 const FATAL: [FindingKind; 6] = [
     FindingKind::Spill,

@@ -6,8 +6,8 @@ use std::process::Command;
 use std::sync::{Arc, LazyLock, Mutex};
 
 use vatman_craft::{
-    Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Speller, Studio, Supplies, WordLists,
-    Words, add, compose_job,
+    Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Plan, Speller, Studio, Supplies,
+    WordLists, Words, adapt_piece, add, compose_job, made_legible, plans,
 };
 use vatman_document::{AssetId, Format, IdSource, ItemId, Job, JobId, Known, Part, Piece, PieceId, Side, SideId};
 use vatman_photo::{PictureBytes, Pictures, content_id};
@@ -135,6 +135,37 @@ impl World {
             Supplies { ids: &mut ids, typesetter: &self.studio.typesetter, pictures: &pictures, known: self };
         compose_job(JobId::new("job").unwrap(), &brief, &mut supplies).unwrap()
     }
+}
+
+pub fn of_designs(id: &str) -> Option<&'static Design> {
+    WORLD.designs.iter().find(|design| design.id == id)
+}
+
+pub fn ways(job: &Job, piece: &Piece, entry: &PlaceEntry) -> Vec<Plan> {
+    plans(&WORLD.studio, job, piece, entry, &of_designs)
+}
+
+/// The job with a piece for a place, arranged in the best way from its first piece, and made to read.
+pub fn adapted(job: &Job, place: &str) -> Job {
+    let entry = WORLD.place(place);
+    let from = job.pieces[0].id.clone();
+    let found = ways(job, &job.pieces[0], &entry);
+    let (command, id) = adapt_piece(job, &from, &found[0], &entry, &mut Counter(9_000)).unwrap();
+    let mut out = job.clone();
+    command.apply(&mut out, &*WORLD).unwrap();
+    for repair in made_legible(&WORLD.studio, &out, &id, Some(&from), &*WORLD, &mut Counter(19_000)) {
+        repair.apply(&mut out, &*WORLD).unwrap();
+    }
+    out
+}
+
+/// As if somebody had made it by hand: no design has a say.
+pub fn by_somebody(mut job: Job) -> Job {
+    let piece = job.pieces[0].id.clone();
+    vatman_document::Command::Follow { piece, follows: vatman_document::Follows::Hand }
+        .apply(&mut job, &*WORLD)
+        .unwrap();
+    job
 }
 
 /// The graphics that ship.

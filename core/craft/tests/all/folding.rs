@@ -2,12 +2,12 @@
 
 use std::collections::BTreeSet;
 
-use crate::common::{Counter, SPELLER, WORLD, words};
+use crate::common::{Counter, SPELLER, WORLD, adapted, by_somebody, of_designs, ways, words};
 use vatman_craft::{
-    Addition, Baselines, Day, Design, FindingKind, Inks, Plan, Reader, SnapReason, adapt_piece, add, change_format,
-    findings, made_legible, plans, redesign, repair, sheet_at, sheets, stops,
+    Addition, Baselines, DESIGNED, Day, FindingKind, Inks, Reader, SnapReason, add, change_format, findings,
+    made_legible, redesign, repair, sheet_at, sheets, stops,
 };
-use vatman_document::{Command, Follows, Job, KinId, Outline, Part, Piece, Target};
+use vatman_document::{Command, Job, KinId, Outline, Part, Piece, Target};
 use vatman_output::PixelOptions;
 use vatman_scene::Audience;
 use vatman_units::{Length, Rect};
@@ -35,40 +35,12 @@ fn wrong(job: &Job, piece: &Piece) -> Vec<String> {
     wrong.map(|one| format!("{}: {:?} {}", entry.id, one.kind, one.says)).collect()
 }
 
-fn of_designs(id: &str) -> Option<&'static Design> {
-    WORLD.designs.iter().find(|design| design.id == id)
-}
-
-fn ways(job: &Job, piece: &Piece, place: &str) -> Vec<Plan> {
-    plans(&WORLD.studio, job, piece, &WORLD.place(place), &of_designs)
-}
-
 /// The job with its first piece made to read, as every new one is.
 fn read(mut job: Job) -> Job {
     let piece = job.pieces[0].id.clone();
     for repair in made_legible(&WORLD.studio, &job, &piece, None, &*WORLD, &mut Counter(29_000)) {
         repair.apply(&mut job, &*WORLD).unwrap();
     }
-    job
-}
-
-/// The job with a piece for a place, arranged in the best way from its first.
-fn adapted(job: &Job, place: &str) -> Job {
-    let from = job.pieces[0].id.clone();
-    let found = ways(job, &job.pieces[0], place);
-    let (command, id) = adapt_piece(job, &from, &found[0], &WORLD.place(place), &mut Counter(9_000)).unwrap();
-    let mut out = job.clone();
-    command.apply(&mut out, &*WORLD).unwrap();
-    for repair in made_legible(&WORLD.studio, &out, &id, Some(&from), &*WORLD, &mut Counter(19_000)) {
-        repair.apply(&mut out, &*WORLD).unwrap();
-    }
-    out
-}
-
-/// As if somebody had made it by hand: no design has a say.
-fn by_somebody(mut job: Job) -> Job {
-    let piece = job.pieces[0].id.clone();
-    Command::Follow { piece, follows: Follows::Hand }.apply(&mut job, &*WORLD).unwrap();
     job
 }
 
@@ -187,6 +159,15 @@ fn another_design_sets_every_panel_anew() {
             }
         }
     }
+}
+
+#[test]
+fn what_looks_alike_is_offered_once() {
+    let job = WORLD.job(&["doorway"], &[("card-folded", 1)], &words());
+    let found = ways(&job, &job.pieces[0], &WORLD.place("card-folded").with_sides(&job.pieces[0]));
+    let names: Vec<&str> = found.iter().map(|plan| plan.way.as_str()).collect();
+    assert_eq!(names[0], DESIGNED, "as it is and as designed are the same: {names:?}");
+    assert!(!names.contains(&"As it is"), "{names:?}");
 }
 
 /// A leaflet of three panels without anything on it.

@@ -1,8 +1,7 @@
 //! Adapted pieces as an independent reader finds them in the PDF files that leave: where each word stands, and how large.
 
-use crate::common::{Counter, WORLD, run};
-use vatman_craft::{FileKind, HandOver, adapt_piece, plans, write_file};
-use vatman_document::Job;
+use crate::common::{WORLD, adapted, run};
+use vatman_craft::{FileKind, HandOver, write_file};
 use vatman_units::{Length, Unit};
 
 const PLACES: [&str; 6] = ["card", "flyer-a5", "bookmark", "poster-a3", "square-post", "video-thumbnail"];
@@ -40,16 +39,6 @@ fn words(pdf: &std::path::Path) -> (kurbo::Size, Vec<Word>) {
         }
     }
     (page, found)
-}
-
-fn adapted(job: &Job, place: &str) -> Job {
-    let entry = WORLD.place(place);
-    let design = |id: &str| WORLD.designs.iter().find(|design| design.id == id);
-    let found = plans(&WORLD.studio, job, &job.pieces[0], &entry, &design);
-    let (command, _) = adapt_piece(job, &job.pieces[0].id, &found[0], &entry, &mut Counter(9_000)).unwrap();
-    let mut out = job.clone();
-    command.apply(&mut out, &*WORLD).unwrap();
-    out
 }
 
 #[test]
