@@ -7,7 +7,7 @@ DATA ?= demo-data
 BIND ?= 127.0.0.1:7420
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo test build web types bench lint shots tools-for-tests node
+.PHONY: demo test build web types bench lint lint-rust lint-pages shots tools-for-tests node
 
 demo: web
 	cargo build --release -p vatman-server
@@ -17,7 +17,9 @@ build: web
 	cargo build --release -p vatman-server
 	@echo "The program is $(TARGET)/release/vatman"
 
-test: tools-for-tests web lint
+# What is fetched and what is compiled before the tests do not wait for each other.
+test:
+	@$(MAKE) --no-print-directory --output-sync=target -j4 tools-for-tests web lint
 	cargo test --workspace --lib --bins --tests --no-fail-fast
 
 # The pages, built only when something of theirs is newer.
@@ -35,7 +37,7 @@ node:
 	@command -v npm >/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) apt-get install -y -qq --no-install-recommends nodejs npm; }
 
 # What only the tests need: a browser with its driver, and readers of our files that are not ours.
-tools-for-tests:
+tools-for-tests: node
 	@missing=""; \
 	command -v chromium >/dev/null || missing="$$missing chromium"; \
 	command -v chromedriver >/dev/null || missing="$$missing chromium-driver"; \
@@ -53,10 +55,15 @@ bench:
 	cargo bench --workspace
 
 # Form, warnings and types of the sources.
-lint: node web/node_modules/.package-lock.json
+lint: lint-rust lint-pages
+
+lint-rust:
 	@cargo fmt --version >/dev/null 2>&1 && cargo clippy --version >/dev/null 2>&1 || rustup component add rustfmt clippy
 	cargo fmt --all --check
+	@mkdir -p web/dist # what is packed into the program may not be built yet
 	cargo clippy --workspace --all-targets --quiet -- -D warnings
+
+lint-pages: node web/node_modules/.package-lock.json
 	cd web && npm run --silent check
 
 # Pictures of the main views, made from the demo data.

@@ -1,11 +1,12 @@
 //! Driving the real interface: the program as a process, and a headless browser with a fresh profile.
 
+use std::ffi::OsString;
 use std::io::{BufRead as _, BufReader};
 use std::net::{TcpListener, TcpStream};
 use std::os::unix::process::CommandExt as _;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
-use std::sync::{Mutex, PoisonError};
+use std::sync::{Mutex, OnceLock, PoisonError};
 use std::time::Duration;
 
 use serde_json::Value;
@@ -34,9 +35,18 @@ impl Served {
         Self::at(program, data, "127.0.0.1:0", false)
     }
 
-    /// Starts the program at an address.
+    /// Starts the program at an address. Where the demo is wanted in an empty folder, it is laid there ready made.
     #[must_use]
     pub fn at(program: &Path, data: &Path, bind: &str, demo: bool) -> Self {
+        if demo && data.read_dir().is_ok_and(|mut entries| entries.next().is_none()) {
+            for (name, bytes) in ready_made(program) {
+                std::fs::write(data.join(name), bytes).expect("the data folder takes files");
+            }
+        }
+        Self::started(program, data, bind, demo)
+    }
+
+    fn started(program: &Path, data: &Path, bind: &str, demo: bool) -> Self {
         let mut command = Command::new(program);
         command.args(["serve", "--bind", bind, "--data"]).arg(data);
         if demo {
@@ -90,6 +100,18 @@ impl Drop for Served {
     fn drop(&mut self) {
         self.kill();
     }
+}
+
+/// The files of a data folder in which the program made its demo: to make it takes longer than much of what is tried with it.
+fn ready_made(program: &Path) -> &'static [(OsString, Vec<u8>)] {
+    static FILES: OnceLock<Vec<(OsString, Vec<u8>)>> = OnceLock::new();
+    FILES.get_or_init(|| {
+        let folder = tempfile::tempdir().expect("a folder for the demo");
+        drop(Served::started(program, folder.path(), "127.0.0.1:0", true));
+        let entries = folder.path().read_dir().expect("the folder is there");
+        let files = entries.map(|entry| entry.expect("an entry")).filter(|entry| entry.path().is_file());
+        files.map(|entry| (entry.file_name(), std::fs::read(entry.path()).expect("a file that can be read"))).collect()
+    })
 }
 
 /// What a served program answers at a path.
@@ -174,6 +196,7 @@ impl Browser {
             "--hide-scrollbars",
             "--force-device-scale-factor=1",
             "--force-color-profile=srgb",
+            "--force-prefers-reduced-motion",
         ] {
             wanted.add_arg(argument)?;
         }

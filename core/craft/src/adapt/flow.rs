@@ -778,7 +778,7 @@ impl Flow<'_, '_> {
         let usual = gaps.iter().copied().fold(f64::INFINITY, f64::min);
         if axis == was && gaps.len() > 1 && widest > usual.max(1.0) * 1.8 || gaps.len() == 1 {
             for gap in gaps.iter_mut().filter(|gap| **gap == widest).take(1) {
-                *gap += rest * 0.9;
+                *gap += rest;
             }
         } else if axis == Axis::Across {
             // Columns share what is left by what they hold.

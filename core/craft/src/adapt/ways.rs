@@ -307,3 +307,18 @@ impl Judge<'_, '_> {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::compose::block::WEIGHT;
+
+    #[test]
+    fn what_matters_more_costs_more_to_leave_out() {
+        for pair in WEIGHT.windows(2) {
+            assert!(cost_of(pair[0]) >= cost_of(pair[1]), "{pair:?}");
+        }
+        let distinct: std::collections::BTreeSet<u64> = WEIGHT.iter().map(|part| cost_of(*part).to_bits()).collect();
+        assert!(distinct.len() >= 6, "{distinct:?}");
+    }
+}

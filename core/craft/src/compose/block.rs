@@ -43,7 +43,7 @@ pub(crate) struct BlockLimits {
 }
 
 /// What matters most comes first: where there is not room for all, what comes last here is left out first.
-const WEIGHT: [Part; 10] = [
+pub(crate) const WEIGHT: [Part; 10] = [
     Part::Headline,
     Part::Price,
     Part::When,

@@ -345,3 +345,109 @@ fn another_design_takes_words_and_pictures_along_and_keeps_what_was_added() {
         assert_eq!(now, own, "one undo takes all of it back");
     }
 }
+
+#[test]
+fn a_way_counts_for_less_the_more_it_leaves_out() {
+    let mut seen = 0;
+    for design in &WORLD.designs {
+        let job = WORLD.job(&[&design.id], &[("square-post", 1)], &design.sample);
+        let score = |place: &str| {
+            let found = ways(&job, &job.pieces[0], &WORLD.place(place));
+            found.into_iter().find(|plan| plan.way == "As designed").map(|plan| (plan.score, plan.left_out(&job).len()))
+        };
+        let Some((whole, 0)) = score("square-post") else { continue };
+        for place in ["phone-strip", "large-phone-strip", "half-page-ad", "card"] {
+            let Some((small, gone)) = score(place) else { continue };
+            seen += usize::from(gone > 0);
+            assert!(small <= whole - 0.099 * gone as f64, "{} in {place}: {small}, {gone} left out", design.id);
+        }
+    }
+    assert!(seen > 10, "{seen}");
+}
+
+#[test]
+fn a_piece_is_arranged_anew_as_a_new_one_would_be() {
+    for design in ["doorway", "night-frame", "half-and-half"] {
+        let mut job = by_somebody(WORLD.job(&[design], &[("square-post", 1), ("story", 1)], &words()));
+        // What is in front in one size may lie behind in another.
+        std::sync::Arc::make_mut(&mut job.pieces[1]).sides[0].items.reverse();
+        let entry = WORLD.place("story");
+        let (from, own) = (job.pieces[0].id.clone(), job.pieces[1].id.clone());
+        for plan in ways(&job, &job.pieces[0], &entry) {
+            let (mut fresh, mut anew) = (job.clone(), job.clone());
+            let (command, _) = adapt_piece(&job, &from, &plan, &entry, &mut Counter(5_000)).unwrap();
+            command.apply(&mut fresh, &*WORLD).unwrap();
+            let command = rearrange(&job, &own, &from, &plan, Movable::All, &mut Counter(6_000)).unwrap();
+            command.apply(&mut anew, &*WORLD).unwrap();
+            let rects = |piece: &Piece| -> BTreeMap<_, _> {
+                piece.sides[0].items.iter().map(|item| (item.kin.clone(), item.place.at.rect)).collect()
+            };
+            let (fresh, anew) = (rects(&fresh.pieces[2]), rects(&anew.pieces[1]));
+            for (kin, rect) in &fresh {
+                assert!(anew.get(kin).is_none_or(|other| other == rect), "{design}, {}", plan.way);
+            }
+            assert!(fresh.keys().filter(|kin| anew.contains_key(*kin)).count() > 2, "{design}, {}", plan.way);
+        }
+    }
+}
+
+#[test]
+fn words_put_into_the_others_cover_no_words_there() {
+    let job = WORLD.job(&["doorway"], &[("square-post", 1), ("story", 1), ("card", 1)], &words());
+    let side = &job.pieces[0].sides[0];
+    let what = Addition::Words(Part::SmallPrint);
+    let (command, id) =
+        vatman_craft::add(&job, &job.pieces[0], side, what, &vatman_craft::Inks::PLAIN, &mut Counter(500));
+    let mut now = job.clone();
+    command.apply(&mut now, &*WORLD).unwrap();
+    let target = vatman_document::Target::Shared(now.item(&id).unwrap().kin.clone());
+    Command::SetWords { target, text: "Aprons are lent".into() }.apply(&mut now, &*WORLD).unwrap();
+    // Over the headline, wherever that is.
+    let headline = side.items.iter().find(|item| job.plain(item).unwrap().part == Part::Headline).unwrap();
+    let own = now.item(&id).unwrap().place;
+    let place = Place { at: vatman_units::Placement { rect: headline.place.at.rect, ..own.at }, ..own };
+    Command::SetPlace { item: id.clone(), place }.apply(&mut now, &*WORLD).unwrap();
+    let kin = now.item(&id).unwrap().kin.clone();
+    let entry = |piece: &Piece| WORLD.place(piece.place.as_deref().unwrap());
+    add_elsewhere(&WORLD.studio, &now, &id, &entry, &mut Counter(600)).unwrap().apply(&mut now, &*WORLD).unwrap();
+    for piece in &now.pieces[1..] {
+        let drawn = |item: &vatman_document::Item| WORLD.studio.drawn(&now, item);
+        let items = &piece.sides[0].items;
+        let own = drawn(items.iter().find(|item| item.kin == kin).unwrap());
+        let says =
+            |item: &&vatman_document::Item| item.kin != kin && now.plain(item).unwrap().content.words().is_some();
+        for other in items.iter().filter(says).map(drawn) {
+            let apart =
+                own.right() <= other.x || other.right() <= own.x || own.bottom() <= other.y || other.bottom() <= own.y;
+            assert!(apart, "{}: {own:?} on {other:?}", piece.name);
+        }
+    }
+}
+
+#[test]
+fn what_is_said_is_taken_before_what_is_empty() {
+    let job = WORLD.job(&["doorway"], &[("square-post", 1)], &words());
+    let entry = |piece: &Piece| WORLD.place(piece.place.as_deref().unwrap());
+    let headline = |job: &Job| {
+        let says = |item: &&vatman_document::Item| {
+            let plain = job.plain(item).unwrap();
+            plain.part == Part::Headline && plain.content.words().is_some_and(|text| !text.is_blank())
+        };
+        job.pieces[0].sides[0].items.iter().find(says).unwrap().place
+    };
+    for design in &WORLD.designs {
+        let anew = |job: &Job| {
+            let mut now = job.clone();
+            let command = vatman_craft::redesign(&WORLD.studio, job, design, &entry, &mut Counter(1_000)).unwrap();
+            command.apply(&mut now, &*WORLD).unwrap();
+            headline(&now)
+        };
+        let side = &job.pieces[0].sides[0];
+        let what = Addition::Words(Part::Headline);
+        let inks = vatman_craft::Inks::PLAIN;
+        let (command, _) = vatman_craft::add(&job, &job.pieces[0], side, what, &inks, &mut Counter(500));
+        let mut with = job.clone();
+        command.apply(&mut with, &*WORLD).unwrap();
+        assert_eq!(anew(&with), anew(&job), "{}", design.id);
+    }
+}

@@ -77,6 +77,19 @@ fn columns_find_their_parts_and_bad_rows_are_told_with_line_and_reason() {
 }
 
 #[test]
+fn a_column_headed_by_what_a_part_says_now_is_for_that_part() {
+    let job = badge();
+    let piece = &job.pieces[0];
+    let says = |kin: &vatman_document::KinId| job.kins[kin].content.words().map(vatman_document::RichText::text);
+    for field in list_fields(&job, piece).into_iter().filter(|field| field.fills == Fills::Words) {
+        let now = says(&field.kin).unwrap();
+        let table = Table::read(&format!("\"{now}\";Remarks\nOne;left\nAnother;right\n")).unwrap();
+        let found = guess(&job, piece, &table);
+        assert!(found.iter().any(|filling| filling.column == 0 && filling.kin == field.kin), "{now}: {found:?}");
+    }
+}
+
+#[test]
 fn words_that_do_not_fit_are_found_row_by_row() {
     let (job, _) = sheet_with(vec![Addition::Words(Part::Headline)]);
     let piece = &job.pieces[0];

@@ -25,4 +25,5 @@ mod reading;
 mod room;
 mod seeing;
 mod settling;
+mod shapes;
 mod treated_together;

@@ -634,7 +634,9 @@ fn what_is_wrong_with_a_printed_piece_is_found_and_nothing_else() {
             look.opacity = Ratio::new(0.6);
         });
     });
-    for (ppi, kind) in [(250.0, FindingKind::SoftPicture), (150.0, FindingKind::FewPixels)] {
+    for (ppi, kind) in
+        [(250.0, FindingKind::SoftPicture), (199.0, FindingKind::SoftPicture), (150.0, FindingKind::FewPixels)]
+    {
         with(kind, &|job, _| {
             let plain = Straight::new(200, 80, [120, 140, 130, 255].repeat(16_000)).unwrap();
             let shown = (WORLD.keep(encode_png(&plain, 72).unwrap()), (200, 80));

@@ -25,6 +25,11 @@ fn terms(x: f64, y: f64) -> [f64; TERMS] {
 }
 
 impl Ground {
+    /// Whether it is uneven from pixel to pixel, as cloth is: what a pixel alone says of it is little.
+    pub fn is_textured(&self) -> bool {
+        self.noise > 0.01
+    }
+
     /// The surface through pixels, each by its place (from -1 to 1) and colour; those far from the rest do not count (Tukey's biweight,
     /// refitted in turn). Nothing where there are too few.
     pub(super) fn of(pixels: &[((f32, f32), Lab3)]) -> Option<Self> {

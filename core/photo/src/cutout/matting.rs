@@ -32,6 +32,12 @@ pub(super) fn matte(work: &Work, coarse: &Work, subject: &Subject) -> Vec<f32> {
         Some(ground) => (0..work.count()).map(|at| Some(ground.at(work.place(at), &work.lab[at]))).collect(),
         None => around(work, |at| kinds[at] == Some(false)),
     };
+    // On a texture a pixel alone says less.
+    let alone = match &subject.ground {
+        Some(ground) if ground.is_textured() => 0.4,
+        Some(_) => 0.75,
+        None => 0.0,
+    };
     let far = reach(work, subject, &inside, f64::from(unit));
     let mut cover: Vec<f32> = (0..work.count())
         .into_par_iter()
@@ -50,8 +56,7 @@ pub(super) fn matte(work: &Work, coarse: &Work, subject: &Subject) -> Vec<f32> {
     let even = guided(&light, &own, f64::from(band * 0.5).max(1.0), 0.02);
     for at in 0..work.count() {
         if kinds[at].is_none() || far[at] {
-            let own =
-                if subject.ground.is_some() { 0.75 * cover[at] + 0.25 * even.data[at][0] } else { even.data[at][0] };
+            let own = alone * cover[at] + (1.0 - alone) * even.data[at][0];
             cover[at] = ((own - 0.05) / 0.9).clamp(0.0, 1.0);
         }
     }
@@ -71,7 +76,9 @@ fn between(own: &Lab3, fore: &Lab3, back: &Lab3, near: f32, spread: bool) -> f32
 
 /// Pixels farther out than the edge that may still be of the subject, such as hair: on a plain ground whatever is near and not of it.
 fn reach(work: &Work, subject: &Subject, inside: &[bool], unit: f64) -> Vec<bool> {
-    let Some(ground) = &subject.ground else { return vec![false; work.count()] };
+    let Some(ground) = subject.ground.as_ref().filter(|ground| !ground.is_textured()) else {
+        return vec![false; work.count()];
+    };
     let near = softened(work, inside, 16.0 * unit);
     let noise = ground.noise.max(0.0055);
     let odd = |at: usize, ground: &Ground| ground.far(work.place(at), &work.lab[at]) / noise;
@@ -90,7 +97,7 @@ fn shaded(work: &Work, ground: &Ground, at: usize) -> bool {
 }
 
 /// The labels of a smaller picture at the size of a larger one, between 0 and 1 where they change.
-fn grown(work: &Work, coarse: &Work, inside: &[bool]) -> Vec<f32> {
+pub(super) fn grown(work: &Work, coarse: &Work, inside: &[bool]) -> Vec<f32> {
     let (w, h) = (coarse.width, coarse.height);
     let value = |x: usize, y: usize| if inside[y * w + x] { 1.0f32 } else { 0.0 };
     (0..work.count())
@@ -110,7 +117,8 @@ fn grown(work: &Work, coarse: &Work, inside: &[bool]) -> Vec<f32> {
         .collect()
 }
 
-fn softened(work: &Work, inside: &[bool], sigma: f64) -> Vec<f32> {
+/// How much of what lies around each pixel is inside.
+pub(super) fn softened(work: &Work, inside: &[bool], sigma: f64) -> Vec<f32> {
     let values = inside.iter().map(|inside| if *inside { 1.0 } else { 0.0 }).collect();
     let soft = Plane::of(work.width, work.height, values).blurred(sigma);
     soft.data.into_iter().map(|[value]| value).collect()

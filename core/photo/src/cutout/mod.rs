@@ -3,9 +3,10 @@
 //!
 //! The subject is found in a small copy (`subject.rs`): the ground is fitted to the border (`ground.rs`), what stands out from it by a
 //! barrier to the border (`barrier.rs`), then pixels are divided at the least cost (`flow.rs`) by mixtures of what they look like
-//! (`mixture.rs`). Its edge is worked out in a larger one (`matting.rs`).
+//! (`mixture.rs`). Near its edge they are divided once more in a larger one (`edge.rs`), in which the edge is worked out (`matting.rs`).
 
 mod barrier;
+mod edge;
 mod flow;
 mod ground;
 mod matting;
@@ -22,11 +23,13 @@ use vatman_units::Ratio;
 use crate::Straight;
 use crate::develop::strokes_over;
 pub(crate) use shown::cut;
-use subject::{Hint, find};
+use subject::{Hint, Subject, find};
 use work::Work;
 
 /// Pixels along the longer side of the copy the subject is found in.
 const FOUND_IN: u32 = 380;
+/// Pixels along the longer side of the copy its edge is found in.
+const EDGED_IN: u32 = 480;
 /// Pixels along the longer side of the largest mask.
 const LARGEST: u32 = 1_400;
 
@@ -106,7 +109,12 @@ pub fn cut_out(picture: &Straight, hints: CutHints<'_>, watch: &dyn Fn(f32) -> b
             return None;
         }
         let subject = find(&coarse, &known, watch)?;
-        let mut shares = matting::matte(&fine, &coarse, &subject);
+        let closer = Work::of(picture, EDGED_IN);
+        let subject = Subject { inside: edge::sharpened(&closer, &coarse, &subject), ..subject };
+        if !watch(0.85) {
+            return None;
+        }
+        let mut shares = matting::matte(&fine, &closer, &subject);
         let (keep, remove) = (said(hints.keep, &fine), said(hints.remove, &fine));
         for (share, (keep, remove)) in shares.iter_mut().zip(keep.iter().zip(&remove)) {
             // What was said holds at the fine size, too.

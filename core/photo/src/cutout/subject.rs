@@ -33,9 +33,9 @@ const PLAIN: f32 = 0.036;
 /// Less of the border than this on a surface, and it is none.
 const SHARE: f32 = 0.72;
 /// Costs are whole numbers of this part.
-const UNIT: f32 = 64.0;
+pub(super) const UNIT: f32 = 64.0;
 /// Most that one pixel can weigh.
-const MOST: f32 = 12.0;
+pub(super) const MOST: f32 = 12.0;
 /// What it weighs, either way, how unlike the border of a busy ground a pixel is.
 const LIKENESS: f32 = 4.0;
 /// Rounds of fitting and dividing.
@@ -86,15 +86,10 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
         return None;
     }
     let steps = edges(work);
-    let spread = 1.0 / (2.0 * steps.max(1e-6));
     // Thin things on a plain ground are sure; in a busy one what is alone is rarely meant.
     let tie = plain.as_ref().map_or(5.0, |ground| 2.5 + 3.0 * (ground.noise / PLAIN).powi(2));
-    let apart = |a: usize, b: usize| {
-        let far: f32 = (0..3).map(|c| (work.lab[a][c] - work.lab[b][c]).powi(2)).sum();
-        let (dx, dy) = (a % work.width != b % work.width, a / work.width != b / work.width);
-        let near = if dx && dy { std::f32::consts::FRAC_1_SQRT_2 } else { 1.0 };
-        (tie * near * (0.06 + 0.94 * (-far * spread).exp()) * UNIT) as i32
-    };
+    let ties = Ties { work, tie, spread: 1.0 / (2.0 * steps.max(1e-6)) };
+    let apart = |a: usize, b: usize| ties.between(a, b);
     // How far a plain ground is believed over a mixture.
     let belief = 0.8 - 0.4 * busy;
     for round in 0..ROUNDS {
@@ -175,7 +170,7 @@ fn checked(work: &Work, mut ground: Ground) -> Ground {
 }
 
 /// How far a pixel lies from a plain ground, in deviations of its noise.
-fn oddness(ground: &Ground, work: &Work, at: usize) -> f32 {
+pub(super) fn oddness(ground: &Ground, work: &Work, at: usize) -> f32 {
     ground.far(work.place(at), &work.lab[at]) / ground.noise.max(NOISE)
 }
 
@@ -189,7 +184,7 @@ struct Oddness {
 impl Oddness {
     fn of(work: &Work, ground: &Ground) -> Self {
         let own = (0..work.count()).map(|at| oddness(ground, work, at)).collect();
-        let around = (ground.noise > 0.01).then(|| {
+        let around = ground.is_textured().then(|| {
             let even = Plane::<3>::new(work.width, work.height, work.lab.clone()).blurred(2.5);
             // What is left of the noise is seen along the border.
             let far: Vec<f32> = (0..work.count()).map(|at| ground.far(work.place(at), &even.data[at])).collect();
@@ -214,6 +209,29 @@ impl Oddness {
 fn standing(out: f32, steps: f32) -> f32 {
     let unit = (steps.sqrt() * 3.0).max(0.03);
     (out / unit - 1.2).clamp(-1.5, 1.5)
+}
+
+/// What it costs to part neighbours: less, the less they are alike.
+pub(super) struct Ties<'w> {
+    work: &'w Work,
+    tie: f32,
+    spread: f32,
+}
+
+impl<'w> Ties<'w> {
+    /// `tie` is what it costs where they are the same.
+    pub(super) fn of(work: &'w Work, tie: f32) -> Self {
+        Self { work, tie, spread: 1.0 / (2.0 * edges(work).max(1e-6)) }
+    }
+
+    /// What it costs to part two neighbours.
+    pub(super) fn between(&self, a: usize, b: usize) -> i32 {
+        let Self { work, tie, spread } = self;
+        let far: f32 = (0..3).map(|c| (work.lab[a][c] - work.lab[b][c]).powi(2)).sum();
+        let (dx, dy) = (a % work.width != b % work.width, a / work.width != b / work.width);
+        let near = if dx && dy { std::f32::consts::FRAC_1_SQRT_2 } else { 1.0 };
+        (tie * near * (0.06 + 0.94 * (-far * spread).exp()) * UNIT) as i32
+    }
 }
 
 /// The mean square of the step between neighbours.
@@ -419,7 +437,8 @@ fn shadows(work: &Work, ground: &Ground) -> Vec<bool> {
     out
 }
 
-fn beside(work: &Work, at: usize) -> impl Iterator<Item = usize> {
+/// The pixels around one.
+pub(super) fn beside(work: &Work, at: usize) -> impl Iterator<Item = usize> {
     let (x, y) = ((at % work.width) as isize, (at / work.width) as isize);
     let (width, height) = (work.width as isize, work.height as isize);
     AROUND.iter().filter_map(move |(dx, dy)| {

@@ -17,7 +17,7 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
             // Nothing clear lends its colour to what is seen where nothing is clear.
             let small = Smaller::for_blur(radius * film.longer(), film.width, film.height);
             (radius > 0.0).then(|| match small.filter(|_| film.alpha.is_none()) {
-                Some(Smaller { by, room, sigma }) => Ready::small(by, room, move |cells| {
+                Some(Smaller { by, room, sigma }) => Ready::small_alone(by, room, move |cells| {
                     let soft = cells.convolved(sigma);
                     Box::new(move |y, row| soft.grow_row(by, room, y, row.slices()))
                 }),

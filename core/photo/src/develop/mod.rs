@@ -51,7 +51,7 @@ enum Ready {
     /// Looks at all, and then knows what to do to each row.
     Whole(Box<dyn Fn(&Film) -> RowFn + Send + Sync>),
     /// Looks at all of it made smaller: at means of squares of `by` pixels, with `room` squares of what lies on the edges beyond them.
-    Small { by: usize, room: usize, looks: Box<dyn Fn(Plane<3>) -> RowFn + Send + Sync> },
+    Small { by: usize, room: usize, looks: Box<dyn Fn(Plane<3>) -> RowFn + Send + Sync>, anew: bool },
 }
 
 impl Ready {
@@ -90,7 +90,12 @@ impl Ready {
     }
 
     fn small(by: usize, room: usize, looks: impl Fn(Plane<3>) -> RowFn + Send + Sync + 'static) -> Self {
-        Self::Small { by, room, looks: Box::new(looks) }
+        Self::Small { by, room, looks: Box::new(looks), anew: false }
+    }
+
+    /// The same where rows come from the small one alone.
+    fn small_alone(by: usize, room: usize, looks: impl Fn(Plane<3>) -> RowFn + Send + Sync + 'static) -> Self {
+        Self::Small { by, room, looks: Box::new(looks), anew: true }
     }
 
     /// What was read off the whole decides what is done to each row.
@@ -124,6 +129,25 @@ impl Share {
     }
 }
 
+/// A step that waits for its turn with each row.
+struct Waiting {
+    does: RowFn,
+    share: Share,
+    /// It writes rows without looking at what was in them.
+    anew: bool,
+}
+
+impl Waiting {
+    fn new(does: RowFn, share: Share) -> Self {
+        Self { does, share, anew: false }
+    }
+
+    /// Nothing is left of what was there.
+    fn replaces(&self) -> bool {
+        self.anew && self.share.is_whole()
+    }
+}
+
 /// Develops a picture. Steps that are off or at an amount of 0 leave every byte as it is; those whose other picture is not there are
 /// left out.
 #[must_use]
@@ -149,7 +173,7 @@ fn steps(
         return picture.clone();
     }
     let mut film = Film { window, ..Film::blank(picture) };
-    let mut waiting: Vec<(RowFn, Share)> = Vec::new();
+    let mut waiting: Vec<Waiting> = Vec::new();
     for treatment in at_work {
         if treatment.develop == (Develop::Clear {}) {
             if treatment.mask.as_ref().is_some_and(mask::looks) {
@@ -169,29 +193,29 @@ fn steps(
             mask: treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film, overlays)),
         };
         match made {
-            Ready::Rows(does) => waiting.push((does, share)),
-            Ready::Small { by, room, looks } => {
+            Ready::Rows(does) => waiting.push(Waiting::new(does, share)),
+            Ready::Small { by, room, looks, anew } => {
                 if !waiting.is_empty() {
                     run(&mut film, picture, &mut waiting);
                 }
-                waiting.push((looks(film.shrunk(picture, by, room)), share));
+                waiting.push(Waiting { does: looks(film.shrunk(picture, by, room)), share, anew });
             }
             Ready::Whole(looks) => {
                 run(&mut film, picture, &mut waiting);
                 let spreads = edges_spread && treatment.develop.spreads() && film.alpha.is_some();
                 if !spreads {
-                    waiting.push((looks(&film), share));
+                    waiting.push(Waiting::new(looks(&film), share));
                     continue;
                 }
                 if !matches!(treatment.develop, Develop::Blur { .. }) {
                     film.lend_colours();
                 }
-                waiting.push((looks(&film), share.clone()));
+                waiting.push(Waiting::new(looks(&film), share.clone()));
                 let linear = spreads_light(&treatment.develop);
                 if let (Some(mut cover), Some(Ready::Whole(looks))) =
                     (film.cover(linear), ready(&without_shine(&treatment.develop), &film, overlays))
                 {
-                    let mut own = vec![(looks(&cover), share)];
+                    let mut own = vec![Waiting::new(looks(&cover), share)];
                     run(&mut cover, picture, &mut own);
                     run(&mut film, picture, &mut waiting);
                     film.set_cover(&cover, linear);
@@ -217,7 +241,7 @@ fn without_shine(develop: &Develop) -> Develop {
 
 /// Does all steps that wait, row by row: each is a tight loop over memory that stays near. Pixels that were not looked at yet are taken
 /// from the picture on the way.
-fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<(RowFn, Share)>) {
+fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<Waiting>) {
     if film.pixels.is_empty() {
         film.load(picture, |y, row, spare| stepped(y, row, waiting, spare));
     } else if !waiting.is_empty() {
@@ -232,8 +256,8 @@ fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<(RowFn, Share)>) {
 }
 
 /// The steps that wait done to one row.
-fn stepped(y: usize, row: &mut Row, waiting: &[(RowFn, Share)], spare: &mut Row) {
-    for (does, share) in waiting {
+fn stepped(y: usize, row: &mut Row, waiting: &[Waiting], spare: &mut Row) {
+    for Waiting { does, share, .. } in waiting {
         if share.is_whole() {
             does(y, row);
         } else {
@@ -246,13 +270,15 @@ fn stepped(y: usize, row: &mut Row, waiting: &[(RowFn, Share)], spare: &mut Row)
 
 /// Does all steps that wait and goes back to bytes, each row while it is near. Where nothing ever looked at the whole, no more than a
 /// row of it is held at a time.
-fn finish(film: Film, picture: &Straight, waiting: &[(RowFn, Share)]) -> Straight {
+fn finish(film: Film, picture: &Straight, waiting: &[Waiting]) -> Straight {
     let Film { width, height, pixels, alpha, .. } = film;
     let mut data = vec![0; width * height * 4];
     let alpha_of = |y: usize| alpha.as_ref().map(|alpha| &alpha[y * width..][..width]);
     let out = data.par_chunks_exact_mut(width * 4).enumerate();
     out.for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, out)| {
-        if pixels.is_empty() {
+        if waiting.first().is_some_and(Waiting::replaces) {
+            row.resize(width);
+        } else if pixels.is_empty() {
             row.take_bytes(&picture.data()[y * width * 4..][..width * 4]);
         } else {
             row.take(&pixels[y * width..][..width]);

@@ -25,7 +25,7 @@ impl<const N: usize> Plane<N> {
         }
         let Some(small) = Smaller::for_blur(sigma, self.width, self.height) else { return self.convolved(sigma) };
         let (width, height) = (self.width, self.height);
-        let cells = Self::cells(width, height, small.by, small.room, |y, sums| {
+        let cells = Self::cells(width, height, small.by, small.room, |y, sums: &mut [[f32; N]]| {
             let row = self.data[y * width..(y + 1) * width].as_flattened();
             sums.as_flattened_mut().iter_mut().zip(row).for_each(|(sum, value)| *sum += value);
         });
@@ -68,21 +68,21 @@ impl<const N: usize> Plane<N> {
     }
 
     /// Means of squares of `by` pixels with `room` squares of what lies beyond the edges on each side: there lies what lies on them.
-    /// `add` adds a row of pixels to sums.
-    pub(crate) fn cells(
+    /// `add` adds a row of pixels to sums, which hold `by` rows.
+    pub(crate) fn cells<Sum: Copy + Default + Into<f32>>(
         width: usize,
         height: usize,
         by: usize,
         room: usize,
-        add: impl Fn(usize, &mut [[f32; N]]) + Sync,
+        add: impl Fn(usize, &mut [[Sum; N]]) + Sync,
     ) -> Self {
         let (across, down) = (width.div_ceil(by) + 2 * room, height.div_ceil(by) + 2 * room);
         let held = |at: usize, count: usize| at.saturating_sub(room * by).min(count - 1);
         let mut data = vec![[0.0; N]; across * down];
         data.par_chunks_exact_mut(across).enumerate().for_each_init(
-            || vec![[0.0; N]; width],
+            || vec![[Sum::default(); N]; width],
             |sums, (y, out)| {
-                sums.fill([0.0; N]);
+                sums.fill([Sum::default(); N]);
                 let rows = held(y * by, height)..=held((y + 1) * by - 1, height);
                 side_by_side(|| rows.clone().for_each(|row| add(row, sums)));
                 // Rows beyond an edge are the one on it.
@@ -96,9 +96,9 @@ impl<const N: usize> Plane<N> {
                     let columns = held(x * by, width)..=held((x + 1) * by - 1, width);
                     let more = (by - columns.clone().count()) as f32;
                     let edge = sums[if *columns.start() == 0 { *columns.start() } else { *columns.end() }];
-                    let mut sum = edge.map(|value| value * more);
+                    let mut sum = edge.map(|value| value.into() * more);
                     for value in &sums[columns] {
-                        (0..N).for_each(|c| sum[c] += value[c]);
+                        (0..N).for_each(|c| sum[c] += value[c].into());
                     }
                     *out = sum.map(|value| value * share);
                 }
@@ -190,9 +190,10 @@ impl Plane<3> {
     /// As [`Self::cells`], of the opaque colours of a picture; its values are encoded, from 0 to 1.
     pub(super) fn of_bytes(picture: &Straight, by: usize, room: usize) -> Self {
         let (width, height) = (picture.width() as usize, picture.height() as usize);
-        let with_alpha = Plane::<4>::cells(width, height, by, room, |y, sums| {
+        // Squares are at most 64 pixels high: their sums of bytes are whole numbers of 16 bits.
+        let with_alpha = Plane::<4>::cells(width, height, by, room, |y, sums: &mut [[u16; 4]]| {
             let row = &picture.data()[y * width * 4..][..width * 4];
-            sums.as_flattened_mut().iter_mut().zip(row).for_each(|(sum, byte)| *sum += f32::from(*byte));
+            sums.as_flattened_mut().iter_mut().zip(row).for_each(|(sum, byte)| *sum += u16::from(*byte));
         });
         let data = with_alpha.data.iter().map(|[r, g, b, _]| [*r, *g, *b].map(|value| value * (1.0 / 255.0)));
         Self::new(with_alpha.width, with_alpha.height, data.collect())

@@ -98,7 +98,8 @@ impl Row {
         self.width
     }
 
-    fn resize(&mut self, width: usize) {
+    /// Makes it so many pixels wide; what is in them is not said.
+    pub(crate) fn resize(&mut self, width: usize) {
         self.width = width;
         self.channels.iter_mut().for_each(|channel| channel.resize(width.next_multiple_of(LANES), 0.0));
     }
