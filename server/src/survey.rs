@@ -5,7 +5,7 @@ use std::io::Write;
 use std::path::Path;
 use std::sync::Mutex;
 
-use vatman_craft::{Brief, ContactSheet, Design, FindingKind, PlaceEntry, adapt_piece, findings, made_legible, plans};
+use vatman_craft::{Brief, ContactSheet, Design, FindingKind, PlaceEntry, adapt_piece, findings, made_legible, plans, settle};
 use vatman_document::{Command, Follows, Job, JobId};
 
 use crate::ids::Ids;
@@ -150,7 +150,11 @@ impl Workshop {
         let found = plans(&self.studio, &job, &job.pieces[0], entry, &known);
         let plan = found.first().ok_or_else(|| Problem::value("There is nothing to arrange."))?;
         let (command, _) = adapt_piece(&job, &from, plan, entry, &mut Ids)?;
+        let before = job.clone();
         command.apply(&mut job, self.shelves.as_ref())?;
+        for settled in settle(&before, &job, &self.studio) {
+            settled.apply(&mut job, self.shelves.as_ref())?;
+        }
         let at = job.pieces.len() - 1;
         let own = job.pieces[at].id.clone();
         for repair in made_legible(&self.studio, &job, &own, Some(&from), self.shelves.as_ref(), &mut Ids) {

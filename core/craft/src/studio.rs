@@ -7,7 +7,7 @@ use quick_cache::sync::Cache;
 use vatman_document::{AssetId, Color, Focus, Item, ItemId, Job, Known, Look, PictureSource, Piece, Side};
 use vatman_output::{PixelError, PixelOptions, render_pixels};
 use vatman_photo::{Pictures, Premultiplied};
-use vatman_scene::{Audience, Before, Means, Scene, baselines, recompose, spot_at};
+use vatman_scene::{Audience, Before, Means, Scene, baselines, recompose, spot_at, spot_on_sheet};
 use vatman_type::Typesetter;
 use vatman_units::{Length, Point, Rect};
 
@@ -108,6 +108,11 @@ impl Studio {
     pub fn spot_at(&self, job: &Job, item: &Item, point: Point) -> Option<Focus> {
         let point = kurbo::Point::new(point.x.to_css_px(), point.y.to_css_px());
         self.with_means(Audience::Stage, None, |means| spot_at(job, item, point, means))
+    }
+
+    /// Where a spot of the picture of an item lies on the sheet, in CSS pixels; nothing where it shows no picture.
+    pub(crate) fn spot_on_sheet(&self, job: &Job, item: &Item, at: Focus) -> Option<kurbo::Point> {
+        self.with_means(Audience::Stage, None, |means| spot_on_sheet(job, item, at, means))
     }
 
     /// The box an item is drawn in, before it is turned; its place where it is not drawn.

@@ -23,10 +23,13 @@ pub(crate) struct Designed {
 }
 
 /// Lays a side out in the arrangement its design has for a place.
-pub(crate) fn designed(studio: &Studio, job: &Job, leaf: &Leaf, design: &Design) -> Option<Designed> {
-    let Leaf { piece, side, entry, .. } = leaf;
-    let source = Source::read(studio, job, piece, side);
-    let target = Target::of(entry, &source);
+pub(crate) fn designed(
+    studio: &Studio,
+    job: &Job,
+    (leaf, source, target): (&Leaf, &Source<'_>, &Target),
+    design: &Design,
+) -> Option<Designed> {
+    let Leaf { side, entry, .. } = leaf;
     let slotted = |slot: &str| source.matter.iter().find(|one| slot_of(job, one) == Some(slot));
     if !source.matter.iter().any(|one| slot_of(job, one).is_some_and(|slot| slot.starts_with("words-"))) {
         return None;
@@ -57,7 +60,7 @@ pub(crate) fn designed(studio: &Studio, job: &Job, leaf: &Leaf, design: &Design)
                 if !placed.stands {
                     score -= super::ways::cost_of(one.plain.part);
                 }
-                entries.push(kept(one, &placed, (&was.parts, &target)));
+                entries.push(kept(one, &placed, (&was.parts, target)));
             }
             // What the arrangement of the source has and the side has not was taken away by somebody.
             None if before.contains(&placed.slot) => {}
@@ -74,11 +77,11 @@ pub(crate) fn designed(studio: &Studio, job: &Job, leaf: &Leaf, design: &Design)
         score -= 0.06;
         let entry = Entry {
             what: What::Kept(one.item.id.clone()),
-            place: beside(one, &source, &target),
+            place: beside(one, source, target),
             stands: true,
             look: None,
         };
-        let at = entries.iter().position(|entry| follows(entry, one, &source)).unwrap_or(entries.len());
+        let at = entries.iter().position(|entry| follows(entry, one, source)).unwrap_or(entries.len());
         entries.insert(at, entry);
     }
     // What was moved by hand is not for a design to put back.

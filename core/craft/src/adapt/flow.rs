@@ -5,6 +5,7 @@ use vatman_document::{Content, Outline};
 use vatman_type::Typesetter;
 
 use crate::adapt::matter::{Axis, COLUMNS, Kind, Matter, Node, Source, items_of};
+use crate::adapt::pointing::Pointer;
 use crate::adapt::riders::anchored;
 use crate::adapt::shades::{Edge, shade_from, side_shade};
 use crate::compose::block::importance;
@@ -107,6 +108,8 @@ pub(crate) struct Composition {
 /// Sizes of type within which words are set, relative to those of the source at the scale of the sheets.
 pub(super) const LARGEST: f64 = 1.3;
 const SMALLEST: f64 = 0.12;
+/// The most that labels take on one side of a thing, as a share of it with them.
+const MOST_ROOM: f64 = 0.3;
 
 /// Lays a source out in one way. What there is no room for at sizes that can be read is left out, the least important first.
 pub(crate) fn lay_out(source: &Source<'_>, target: &Target, way: &Way, typesetter: &Typesetter) -> Composition {
@@ -163,7 +166,8 @@ pub(crate) fn lay_out(source: &Source<'_>, target: &Target, way: &Way, typesette
 
 /// What is left out next: of the words that still stand the least important, never the last.
 fn least_important(source: &Source<'_>, gone: &[bool]) -> Option<usize> {
-    let standing = |at: &usize| !gone[*at] && source.matter[*at].is_words();
+    let pointing: Vec<usize> = source.pointers.iter().flat_map(Pointer::items).collect();
+    let standing = |at: &usize| !gone[*at] && source.matter[*at].is_words() && !pointing.contains(at);
     let all: Vec<usize> = (0..source.matter.len()).filter(standing).collect();
     let least = all.iter().copied().max_by_key(|at| (importance(source.matter[*at].plain.part), *at))?;
     (all.len() > 1).then_some(least)
@@ -252,6 +256,19 @@ impl Flow<'_, '_> {
             let inner = Rect::new(rect.x0 + pad[0], rect.y0 + pad[1], rect.x1 - pad[2], rect.y1 - pad[3]);
             self.place(inside, inner, inset(*was, *own));
         }
+    }
+
+    /// What is left of a box when the labels around a thing have their room.
+    fn within_room(&self, host: usize, rect: Rect) -> Rect {
+        let labels = self.source.pointers.iter().filter_map(|pointer| match pointer {
+            Pointer::Spot { host: of, label: Some(label), .. } if *of == host => Some(*label),
+            _ => None,
+        });
+        let scales = labels.map(|label| self.target.least_scale(&self.source.matter[label]));
+        let scale = scales.fold(self.target.scale, f64::max);
+        let [left, top, right, bottom] = self.source.rooms[host].map(|room| room * scale);
+        let (wide, high) = (rect.width() * MOST_ROOM, rect.height() * MOST_ROOM);
+        inset(rect, [left.min(wide), top.min(high), right.min(wide), bottom.min(high)])
     }
 
     /// The direction a run goes in, and whether its things stand in the opposite order.
@@ -567,6 +584,7 @@ impl Flow<'_, '_> {
             self.boxed(node, region, frame)
         };
         let rect = if self.bled(node) { self.to_bleed(rect) } else { rect };
+        let (rect, was) = (self.within_room(items[0], rect), inset(*was, self.source.rooms[items[0]]));
         for at in items {
             self.set(*at, rect, self.target.scale);
         }
@@ -579,7 +597,7 @@ impl Flow<'_, '_> {
             let pad = self.padding(*pad, rect);
             inset(rect, pad)
         };
-        let before = if free { *was } else { inset(*was, *pad) };
+        let before = if free { was } else { inset(was, *pad) };
         if self.way.from_foot
             && let Some(shade) = items.iter().find_map(|at| side_shade(&self.source.matter[*at]))
         {
@@ -595,7 +613,7 @@ impl Flow<'_, '_> {
         } else {
             self.place(inside, inner, before);
         }
-        self.reach(items, inside, *was, rect);
+        self.reach(items, inside, was, rect);
     }
 
     /// A shade reaches as far as the words on it do.

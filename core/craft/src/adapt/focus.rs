@@ -9,8 +9,8 @@ use crate::studio::Studio;
 const SAME_SHAPE: f64 = 1.08;
 
 /// The crop of an item at a new place: about the same point as before where somebody chose one, else about what draws the eye where another
-/// part of the picture is shown than before. It covers its frame.
-pub(crate) fn crop_at(studio: &Studio, job: &Job, item: &Item, place: &Place) -> Option<Crop> {
+/// part of the picture is shown than before; moved no further than it takes for the spots that something points at to be seen. It covers its frame.
+pub(crate) fn crop_at(studio: &Studio, job: &Job, item: &Item, place: &Place, spots: &[Focus]) -> Option<Crop> {
     let own = item.place.crop;
     let plain = job.plain(item)?;
     let Content::Picture { picture: Some(picture), focus, fit: PictureFit::Fill, .. } = plain.content else {
@@ -23,15 +23,16 @@ pub(crate) fn crop_at(studio: &Studio, job: &Job, item: &Item, place: &Place) ->
     let (was, now) = (aspect(&item.place), aspect(place));
     let Some((w, h)) = studio.picture_size(picture, &plain.look) else { return own };
     let shape = f64::from(w) / f64::from(h.max(1));
-    if let Some(crop) = own {
-        return Some(covering(crop, shape, now));
-    }
-    // One that was set is heeded wherever the picture is shown.
-    if *focus != Focus::CENTRE || (was / now).max(now / was) < SAME_SHAPE {
-        return None;
-    }
-    let found = covering(Crop::about(in_view(studio.pictures.focus(picture)?, shape, now)), shape, now);
-    (found != Crop::about(Focus::CENTRE)).then_some(found)
+    let crop = match own {
+        Some(crop) => covering(crop, shape, now),
+        // One that was set is heeded wherever the picture is shown.
+        None if *focus != Focus::CENTRE || (was / now).max(now / was) < SAME_SHAPE => {
+            covering(Crop::about(*focus), shape, now)
+        }
+        None => covering(Crop::about(in_view(studio.pictures.focus(picture)?, shape, now)), shape, now),
+    };
+    let seen = covering(with_in_view(crop, spots, shape, now), shape, now);
+    if own.is_none() && seen == covering(Crop::about(*focus), shape, now) { None } else { Some(seen) }
 }
 
 /// What draws the eye lies within this share of what is seen, about its middle.
@@ -48,6 +49,37 @@ fn in_view(point: Focus, picture: f64, frame: f64) -> Focus {
     Focus { x: about(point.x, across), y: about(point.y, down) }
 }
 
+/// A crop moved no further than it takes for points of the picture to lie in what is seen, a little off its edges; about their middle where they
+/// are too far apart.
+fn with_in_view(crop: Crop, points: &[Focus], picture: f64, frame: f64) -> Crop {
+    let (across, down) = seen_shares(crop, picture, frame);
+    let about = |at: Ratio, of: &dyn Fn(&Focus) -> f64, seen: f64| {
+        let low = points.iter().map(of).fold(f64::INFINITY, f64::min);
+        let high = points.iter().map(of).fold(f64::NEG_INFINITY, f64::max);
+        let reach = seen * SEEN / 2.0;
+        let (from, to) = (high - reach, low + reach);
+        if points.is_empty() {
+            at
+        } else if from > to {
+            Ratio::new(f64::midpoint(low, high))
+        } else {
+            Ratio::new(at.get().clamp(from, to))
+        }
+    };
+    let x = about(crop.centre.x, &|at| at.x.get(), across);
+    let y = about(crop.centre.y, &|at| at.y.get(), down);
+    Crop { centre: Focus { x, y }, ..crop }
+}
+
+/// What something points at lies within this share of what is seen, about its middle.
+const SEEN: f64 = 0.94;
+
+/// The shares of a picture, across and down, that a crop shows.
+fn seen_shares(crop: Crop, picture: f64, frame: f64) -> (f64, f64) {
+    let zoom = crop.zoom.get().max(1.0);
+    ((frame / picture).min(1.0) / zoom, (picture / frame).min(1.0) / zoom)
+}
+
 /// A crop held so that the picture covers its frame: as near its point as that allows, and no farther than covering. One that turns the picture
 /// stays as it is. `picture` and `frame` are proportions, width by height.
 pub(crate) fn covering(crop: Crop, picture: f64, frame: f64) -> Crop {
@@ -55,8 +87,7 @@ pub(crate) fn covering(crop: Crop, picture: f64, frame: f64) -> Crop {
         return crop;
     }
     let zoom = crop.zoom.get().max(1.0);
-    // The share of the picture that is seen each way.
-    let (across, down) = ((frame / picture).min(1.0) / zoom, (picture / frame).min(1.0) / zoom);
+    let (across, down) = seen_shares(crop, picture, frame);
     let held = |at: Ratio, seen: f64| Ratio::new(at.get().clamp(seen / 2.0, 1.0 - seen / 2.0));
     let centre = Focus { x: held(crop.centre.x, across), y: held(crop.centre.y, down) };
     Crop { centre, zoom: Ratio::new(zoom), ..crop }

@@ -5,9 +5,10 @@
 //! of optically scanned documents", 1984). What cannot be cut apart is one unit, or rides on what it overlaps.
 
 use kurbo::{Point, Rect, Vec2};
-use vatman_document::{Align, Content, Item, Outline, Paint, Part, Piece, Plain, Side, Tie};
+use vatman_document::{Align, Content, Focus, Item, Outline, Paint, Part, Piece, Plain, Side, Tie};
 use vatman_units::{Angle, Length};
 
+use crate::adapt::pointing::{Pointer, pointers, room_around};
 use crate::compose::least_type::lowness;
 use crate::studio::Studio;
 
@@ -69,6 +70,7 @@ pub(crate) enum Node {
         inside: Option<Box<Node>>,
         /// From its edges to what stands on it: left, top, right, bottom, in CSS pixels of the source.
         pad: [f64; 4],
+        /// With the room its labels take around it.
         rect: Rect,
     },
     /// What keeps its arrangement and is scaled as one.
@@ -190,6 +192,10 @@ pub(crate) struct Source<'a> {
     /// The same with what a headline says and what follows it in two columns, where a block of words can be parted so.
     pub columns: Option<Node>,
     pub riders: Vec<Rider>,
+    /// What stands nowhere by itself, and takes its place when all else has one.
+    pub pointers: Vec<Pointer>,
+    /// For each item the room its labels take beyond its edges: left, top, right, bottom, in CSS pixels.
+    pub rooms: Vec<[f64; 4]>,
     /// The finished sheet.
     pub sheet: Rect,
     /// From the edges of the sheet to the nearest words.
@@ -218,18 +224,31 @@ impl<'a> Source<'a> {
         let words = matter.iter().filter(|one| one.is_words());
         let margin = words.flat_map(|one| inside(one.seen)).fold(f64::INFINITY, f64::min);
         let margin = if margin.is_finite() { margin.clamp(0.0, measure * 0.12) } else { measure * 0.06 };
-        let mut reader = Reader { matter: &matter, sheet, measure, riders: Vec::new() };
+        let pointers = pointers(&matter, measure, measure * NEAR);
+        let rooms: Vec<[f64; 4]> = (0..matter.len()).map(|at| room_around(&matter, &pointers, at)).collect();
+        let mut reader =
+            Reader { matter: &matter, pointers: &pointers, rooms: &rooms, sheet, measure, riders: Vec::new() };
         let mut tree = reader.read();
         let mut runs = 0;
         tree.iter_mut().for_each(|tree| number_runs(tree, &mut runs));
         let riders = reader.riders;
         let columns = tree.as_ref().and_then(|tree| in_columns(tree, &matter));
-        Self { matter, tree, columns, riders, sheet, margin }
+        Self { matter, tree, columns, riders, pointers, rooms, sheet, margin }
     }
 
     /// The side of the square of equal area.
     pub(crate) fn measure(&self) -> f64 {
         (self.sheet.width() * self.sheet.height()).sqrt()
+    }
+
+    /// The spots of the picture of an item that something points at.
+    pub(crate) fn spots_of(&self, item: &vatman_document::ItemId) -> Vec<Focus> {
+        let host = |at: usize| self.matter[at].item.id == *item;
+        let spots = self.pointers.iter().filter_map(|pointer| match pointer {
+            Pointer::Spot { host: of, at, .. } if host(*of) => Some(*at),
+            _ => None,
+        });
+        spots.collect()
     }
 
     /// Whether a box reaches one of the edges of the sheet: left, top, right, bottom.
@@ -299,6 +318,8 @@ fn kind_of(plain: &Plain<'_>, rect: Rect, measure: f64) -> Kind {
 
 struct Reader<'m, 'a> {
     matter: &'m [Matter<'a>],
+    pointers: &'m [Pointer],
+    rooms: &'m [[f64; 4]],
     sheet: Rect,
     measure: f64,
     riders: Vec<Rider>,
@@ -314,7 +335,8 @@ impl Reader<'_, '_> {
     fn read(&mut self) -> Option<Node> {
         let mut tops: Vec<Vec<usize>> = Vec::new();
         let mut taken = vec![false; self.matter.len()];
-        self.call_outs(&mut taken);
+        self.pointers.iter().flat_map(Pointer::items).for_each(|at| taken[at] = true);
+        self.over(&mut taken);
         // Groups of what stands together stay as they are, unless they are most of the side.
         for at in 0..self.matter.len() {
             let Some(group) = self.matter[at].item.groups.first().filter(|_| !taken[at]) else { continue };
@@ -336,34 +358,16 @@ impl Reader<'_, '_> {
         self.node(&all, &children, None, self.sheet)
     }
 
-    /// Dots, labels and leaders of call-outs ride on the picture they point at.
-    fn call_outs(&mut self, taken: &mut [bool]) {
-        let by_id = |id: &vatman_document::ItemId| self.matter.iter().position(|one| one.item.id == *id);
-        let mut found = Vec::new();
+    /// What lies over a picture goes where that goes.
+    fn over(&mut self, taken: &mut [bool]) {
         for (at, one) in self.matter.iter().enumerate() {
-            for tie in &one.item.ties {
-                // What lies over a picture goes where that goes.
-                if let Tie::Spot { of, .. } | Tie::Over { of } = tie
-                    && let Some(host) = by_id(of)
-                {
-                    found.push((at, host));
-                    for (leader, line) in self.matter.iter().enumerate() {
-                        for tie in &line.item.ties {
-                            let Tie::Between { from, to, .. } = tie else { continue };
-                            if *from == one.item.id || *to == one.item.id {
-                                found.push((leader, host));
-                                let label = if *from == one.item.id { to } else { from };
-                                found.extend(by_id(label).map(|label| (label, host)));
-                            }
-                        }
-                    }
-                }
-            }
-        }
-        for (item, host) in found {
-            if !taken[item] && item != host {
-                taken[item] = true;
-                self.ride(item, host);
+            let over = one.item.ties.iter().find_map(|tie| match tie {
+                Tie::Over { of } => self.matter.iter().position(|host| host.item.id == *of && host.item.id != one.item.id),
+                _ => None,
+            });
+            if let Some(host) = over.filter(|_| !taken[at]) {
+                taken[at] = true;
+                self.ride(at, host);
             }
         }
     }
@@ -484,7 +488,12 @@ impl Reader<'_, '_> {
         children: &dyn Fn(Option<usize>) -> Vec<usize>,
         at: usize,
     ) -> Option<Thing> {
-        let rect = self.around(&all[at]);
+        let own = self.around(&all[at]);
+        // With the room that labels around it take.
+        let rect = match all[at][..] {
+            [one] => outset(own, self.rooms[one]),
+            _ => own,
+        };
         let ink = all[at].iter().map(|one| self.matter[*one].ink).reduce(|a, b| a.union(b)).unwrap_or(rect);
         let [one] = all[at][..] else {
             let items = self.with_all_inside(all, children, at);
@@ -496,8 +505,8 @@ impl Reader<'_, '_> {
             }
             Kind::Solid => Node::Unit { items: self.with_all_inside(all, children, at), rect },
             Kind::Field => {
-                let inside = self.node(all, children, Some(at), rect);
-                field(one, rect, inside, self)
+                let inside = self.node(all, children, Some(at), own);
+                field(one, (own, rect), inside, self)
             }
         };
         Some(Thing { node, rect })
@@ -604,17 +613,17 @@ impl Reader<'_, '_> {
 }
 
 /// A frame or panel with what stands on it; one that is covered wholly by another becomes one with it.
-fn field(one: usize, rect: Rect, inside: Option<Node>, reader: &Reader<'_, '_>) -> Node {
+fn field(one: usize, (held, rect): (Rect, Rect), inside: Option<Node>, reader: &Reader<'_, '_>) -> Node {
     let Some(inside) = inside else { return Node::Field { items: vec![one], inside: None, pad: [0.0; 4], rect } };
     let near = reader.measure * NEAR;
     if let Node::Field { items, inside: within, pad, rect: own } = &inside
-        && touches(*own, rect.intersect(reader.sheet), near) == [true; 4]
+        && touches(*own, held.intersect(reader.sheet), near) == [true; 4]
     {
         let items = std::iter::once(one).chain(items.iter().copied()).collect();
         return Node::Field { items, inside: within.clone(), pad: *pad, rect };
     }
     let own = reader.rect(&inside);
-    let pad = [own.x0 - rect.x0, own.y0 - rect.y0, rect.x1 - own.x1, rect.y1 - own.y1].map(|pad| pad.max(0.0));
+    let pad = [own.x0 - held.x0, own.y0 - held.y0, held.x1 - own.x1, held.y1 - own.y1].map(|pad| pad.max(0.0));
     Node::Field { items: vec![one], inside: Some(Box::new(inside)), pad, rect }
 }
 
@@ -638,6 +647,11 @@ fn back_of(node: &Node) -> Option<usize> {
 /// Whether a headline or a price is in it: those never ride.
 fn speaks_loud(node: &Node, matter: &[Matter<'_>]) -> bool {
     items_of(node).iter().any(|at| matches!(matter[*at].plain.part, Part::Headline | Part::Support | Part::MainPicture))
+}
+
+/// A box with room around it: left, top, right, bottom.
+pub(crate) fn outset(rect: Rect, by: [f64; 4]) -> Rect {
+    Rect::new(rect.x0 - by[0], rect.y0 - by[1], rect.x1 + by[2], rect.y1 + by[3])
 }
 
 /// How much of a box lies in another.

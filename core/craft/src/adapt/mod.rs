@@ -1,7 +1,7 @@
 //! Adapting: the same message arranged for another shape.
 //!
 //! `leaves` says what of a piece is arranged by itself, for what side or panel; `matter` reads a side into a tree of what stands on, beside and below what; `flow` lays the tree out in another shape in one of many
-//! ways, `rows` the words in it, `riders` what stands on others or is held to an edge; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
+//! ways, `rows` the words in it, `riders` what stands on others or is held to an edge, `pointing` call-outs and lines that lead to something; `ways` says which are tried and what makes one better than another; `designed` lays it out as the design it came from would;
 //! `focus` keeps what matters in a picture in its frame; `offers` puts the ways in order, `plan` makes pieces and moves of the best; `repeat` carries a move made by hand over to the other sizes.
 
 mod designed;
@@ -13,6 +13,7 @@ mod matter;
 mod offers;
 mod pieces;
 mod plan;
+mod pointing;
 mod redesign;
 mod repeat;
 mod riders;

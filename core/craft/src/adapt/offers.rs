@@ -4,10 +4,11 @@ use vatman_document::{Item, ItemId, Job, Kin, KinId, LookPatch, Paint, Piece, Pl
 use vatman_units::{Angle, Ratio, Rect};
 
 use crate::adapt::designed::{Designed, designed, placement};
-use crate::adapt::flow::Set;
+use crate::adapt::flow::{Set, Target};
 use crate::adapt::focus::crop_at;
 use crate::adapt::leaves::{How, Leaf};
-use crate::adapt::matter::Matter;
+use crate::adapt::matter::{Matter, Source};
+use crate::adapt::pointing::point;
 use crate::adapt::ways::{Tried, tried};
 use crate::compose::design::Design;
 use crate::compose::lay_out::filled;
@@ -59,31 +60,37 @@ pub(crate) fn offers<'d>(
         return Vec::new();
     }
     let (side, entry) = (&leaf.side, &leaf.entry);
+    let source = Source::read(studio, job, &leaf.piece, side);
+    let target = Target::of(entry, &source);
     let scale = entry.format.size.measure().to_css_px() / leaf.piece.format.size.measure().to_css_px().max(1e-6);
     let mut found: Vec<Offer> = Vec::new();
     let known = piece.follows.designs();
     let at = leaf.design.map(|at| at.min(known.len().saturating_sub(1)));
     let design = at.and_then(|at| known.get(at)).and_then(|id| designs(id));
-    if let Some(Designed { entries, ground, score }) = design.and_then(|design| designed(studio, job, leaf, design)) {
+    if let Some(Designed { entries, ground, score }) = design.and_then(|design| designed(studio, job, (leaf, &source, &target), design)) {
         found.push(Offer { way: DESIGNED.to_owned(), score, fits: true, ground, entries, scale });
     }
     let ground = if entry.clear { None } else { side.ground.clone() };
-    for Tried { name, score, fits, places } in tried(studio, job, &leaf.piece, side, entry) {
+    for Tried { name, score, fits, places } in tried(studio, &source, &target) {
         let visible = side.items.iter().filter(|item| !item.hidden);
         let visible = visible.filter(|item| job.plain(item).is_some());
         let entries = visible.zip(&places).map(|(item, set)| entry_of(job, item, set.as_ref())).collect();
         found.push(Offer { way: name.to_owned(), score, fits, ground: ground.clone(), entries, scale });
     }
-    found.sort_by(|a, b| b.score.total_cmp(&a.score));
-    let mut found = each_once(found, Rect::of(entry.format.size));
-    for entry in found.iter_mut().flat_map(|offer| &mut offer.entries) {
-        if let What::Kept(id) = &entry.what
-            && let Some(item) = job.item(id)
-        {
-            entry.place.crop = crop_at(studio, job, item, &entry.place);
+    for offer in &mut found {
+        for entry in &mut offer.entries {
+            if let What::Kept(id) = &entry.what
+                && let Some(item) = job.item(id)
+            {
+                entry.place.crop = crop_at(studio, job, item, &entry.place, &source.spots_of(id));
+            }
         }
+        // The lines of a design are placed by it.
+        let leads = offer.way != DESIGNED;
+        offer.score -= point(studio, job, (&source, &target), &mut offer.entries, leads);
     }
-    found
+    found.sort_by(|a, b| b.score.total_cmp(&a.score));
+    each_once(found, Rect::of(entry.format.size))
 }
 
 /// One way in which what is read can be arranged.

@@ -1,13 +1,13 @@
 //! The ways in which a side is tried, and what makes one better than another.
 
 use kurbo::Rect;
-use vatman_document::{Content, Job, Part, Piece, Side};
+use vatman_document::{Content, Part};
 
 use crate::adapt::flow::{Composition, Set, Target, Way, lay_out, over};
 use crate::adapt::matter::{Kind, Node, Source, count_runs, is_shade, items_of};
+use crate::adapt::pointing::Pointer;
 use crate::adapt::rows::ink_of;
 use crate::adapt::shades::side_shade;
-use crate::compose::place::PlaceEntry;
 use crate::studio::Studio;
 
 /// A side laid out for a place in one way.
@@ -27,16 +27,14 @@ pub(crate) struct Tried {
 const ALIKE: f64 = 1.02;
 
 /// Lays a side out for a place in every way that is worth trying, the best first; those that come out the same are named once.
-pub(crate) fn tried(studio: &Studio, job: &Job, piece: &Piece, side: &Side, entry: &PlaceEntry) -> Vec<Tried> {
-    let source = Source::read(studio, job, piece, side);
-    let target = Target::of(entry, &source);
+pub(crate) fn tried(studio: &Studio, source: &Source<'_>, target: &Target) -> Vec<Tried> {
     let mut found: Vec<Tried> = Vec::new();
-    if let Some(places) = as_it_is(&source, &target) {
+    if let Some(places) = as_it_is(source, target) {
         found.push(Tried { name: "As it is", score: 1.5, fits: true, places });
     }
-    let judge = Judge { source: &source, target: &target, studio };
-    for way in worth_trying(&source, &target) {
-        let made = lay_out(&source, &target, &way, &studio.typesetter);
+    let judge = Judge { source, target, studio };
+    for way in worth_trying(source, target) {
+        let made = lay_out(source, target, &way, &studio.typesetter);
         let same = |other: &Tried| alike(&other.places, &made.places, target.sheet);
         if found.iter().any(same) {
             continue;
@@ -177,8 +175,10 @@ impl Judge<'_, '_> {
     }
 
     fn left_out(&self, places: &[Option<Set>]) -> f64 {
-        let gone = self.source.matter.iter().zip(places).filter(|(_, place)| place.is_none());
-        gone.map(|(one, _)| cost_of(one.plain.part)).sum()
+        // What points at something has no place yet.
+        let pointing: Vec<usize> = self.source.pointers.iter().flat_map(Pointer::items).collect();
+        let gone = (0..places.len()).filter(|at| places[*at].is_none() && !pointing.contains(at));
+        gone.map(|at| cost_of(self.source.matter[at].plain.part)).sum()
     }
 
     /// How often short lines were broken that were whole.

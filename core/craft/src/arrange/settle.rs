@@ -294,29 +294,8 @@ impl<'a> Settling<'a> {
                 Some(self.put(id, Place { by_hand: own.by_hand, ..other }))
             }
             Tie::Between { from, to } => {
-                let (a, b) = (self.rect(from)?, self.rect(to)?);
-                let (start, end) = (leaving(a, b.center()), leaving(b, a.center()));
-                let place = self.items.get(id)?.place;
-                let span = end - start;
-                let (length, height) = (span.hypot().max(0.1), place.at.rect.h);
-                let middle = start.midpoint(end);
-                let rect = Rect::new(
-                    Length::css_px(middle.x - length / 2.0),
-                    Length::css_px(middle.y) - height.half(),
-                    Length::css_px(length),
-                    height,
-                );
-                Some(self.put(
-                    id,
-                    Place {
-                        at: Placement {
-                            rect,
-                            turn: Angle::degrees(span.atan2().to_degrees()).normalised(),
-                            flip: false,
-                        },
-                        ..place
-                    },
-                ))
+                let place = between(self.rect(from)?, self.rect(to)?, self.items.get(id)?.place);
+                Some(self.put(id, place))
             }
         }
     }
@@ -453,8 +432,24 @@ const fn opposite(edge: BoxEdge) -> BoxEdge {
     }
 }
 
+/// The place of a line, as high as it is, that reaches from the edge of one box to the edge of another.
+pub(crate) fn between(from: kurbo::Rect, to: kurbo::Rect, place: Place) -> Place {
+    let (start, end) = (leaving(from, to.center()), leaving(to, from.center()));
+    let span = end - start;
+    let (length, height) = (span.hypot().max(0.1), place.at.rect.h);
+    let middle = start.midpoint(end);
+    let rect = Rect::new(
+        Length::css_px(middle.x - length / 2.0),
+        Length::css_px(middle.y) - height.half(),
+        Length::css_px(length),
+        height,
+    );
+    let turn = Angle::degrees(span.atan2().to_degrees()).normalised();
+    Place { at: Placement { rect, turn, flip: false }, ..place }
+}
+
 /// Where a line from the middle of a box towards a point leaves it; the point itself where that lies inside.
-fn leaving(rect: kurbo::Rect, towards: Point) -> Point {
+pub(crate) fn leaving(rect: kurbo::Rect, towards: Point) -> Point {
     let middle = rect.center();
     let d = towards - middle;
     let share = |reach: f64, d: f64| if d.abs() < 1e-9 { f64::INFINITY } else { reach / d.abs() };

@@ -19,6 +19,7 @@ mod listed;
 mod mended;
 mod ornaments;
 mod places;
+mod pointing;
 mod printing;
 mod read_back;
 mod reading;

@@ -11,13 +11,13 @@ use vatman_units::{Length, Placement};
 use crate::common::{Counter, WORLD, by_somebody, sheet_with, ways};
 
 /// A thing on a sheet of 800 by 800 pixels, and where; words say something.
-struct Thing(Addition, [f64; 4], &'static str);
+pub struct Thing(Addition, [f64; 4], &'static str);
 
-fn panel(at: [f64; 4]) -> Thing {
+pub fn panel(at: [f64; 4]) -> Thing {
     Thing(Addition::Shape(Outline::Rect { radius: Length::ZERO }), at, "")
 }
 
-fn picture(at: [f64; 4]) -> Thing {
+pub fn picture(at: [f64; 4]) -> Thing {
     let id = WORLD.samples.values().next().unwrap().clone();
     let info = WORLD.studio.pictures.info(&id).unwrap();
     Thing(Addition::Picture(Some((id, (info.width, info.height)))), at, "")
@@ -27,12 +27,12 @@ fn star(at: [f64; 4]) -> Thing {
     Thing(Addition::Shape(Outline::Star { points: 5, depth: vatman_units::Ratio::HALF }), at, "")
 }
 
-fn words(part: Part, at: [f64; 4], says: &'static str) -> Thing {
+pub fn words(part: Part, at: [f64; 4], says: &'static str) -> Thing {
     Thing(Addition::Words(part), at, says)
 }
 
 /// A sheet with things, its words in the middle of their boxes.
-fn sheet(things: Vec<Thing>) -> (Job, Vec<KinId>) {
+pub fn sheet(things: Vec<Thing>) -> (Job, Vec<KinId>) {
     let px = Length::css_px;
     let (what, rest): (Vec<_>, Vec<_>) = things.into_iter().map(|Thing(what, at, says)| (what, (at, says))).unzip();
     let (mut job, made) = sheet_with(what);
