@@ -267,8 +267,25 @@ impl Flow<'_, '_> {
         let scales = labels.map(|label| self.target.least_scale(&self.source.matter[label]));
         let scale = scales.fold(self.target.scale, f64::max);
         let [left, top, right, bottom] = self.source.rooms[host].map(|room| room * scale);
-        let (wide, high) = (rect.width() * MOST_ROOM, rect.height() * MOST_ROOM);
-        inset(rect, [left.min(wide), top.min(high), right.min(wide), bottom.min(high)])
+        let within = |most: f64| {
+            let (wide, high) = (rect.width() * most, rect.height() * most);
+            inset(rect, [left.min(wide), top.min(high), right.min(wide), bottom.min(high)])
+        };
+        let (least, most) = self.source.shapes[host];
+        let aspect = |rect: Rect| rect.width() / rect.height().max(1e-6);
+        let shows = |rect: &Rect| (least..=most).contains(&aspect(*rect));
+        let [usual, less] = [MOST_ROOM, MOST_ROOM / 2.0].map(within);
+        let found = [usual, less].into_iter().find(shows).unwrap_or(less);
+        // A frame that reaches the edges of the sheet goes on doing so.
+        if shows(&found) || self.source.bleeds(self.source.matter[host].rect).contains(&true) {
+            return found;
+        }
+        let size = if aspect(found) < least {
+            kurbo::Size::new(found.width(), found.width() / least)
+        } else {
+            kurbo::Size::new(found.height() * most, found.height())
+        };
+        Rect::from_center_size(found.center(), size)
     }
 
     /// The direction a run goes in, and whether its things stand in the opposite order.

@@ -49,22 +49,18 @@ fn in_view(point: Focus, picture: f64, frame: f64) -> Focus {
     Focus { x: about(point.x, across), y: about(point.y, down) }
 }
 
-/// A crop moved no further than it takes for points of the picture to lie in what is seen, a little off its edges; about their middle where they
-/// are too far apart.
+/// A crop moved no further than it takes for points of the picture to lie in what is seen, a little off its edges; for as many of them as there is
+/// room for where they are too far apart.
 fn with_in_view(crop: Crop, points: &[Focus], picture: f64, frame: f64) -> Crop {
     let (across, down) = seen_shares(crop, picture, frame);
     let about = |at: Ratio, of: &dyn Fn(&Focus) -> f64, seen: f64| {
-        let low = points.iter().map(of).fold(f64::INFINITY, f64::min);
-        let high = points.iter().map(of).fold(f64::NEG_INFINITY, f64::max);
         let reach = seen * SEEN / 2.0;
-        let (from, to) = (high - reach, low + reach);
-        if points.is_empty() {
-            at
-        } else if from > to {
-            Ratio::new(f64::midpoint(low, high))
-        } else {
-            Ratio::new(at.get().clamp(from, to))
-        }
+        let mut all: Vec<f64> = points.iter().map(of).collect();
+        all.sort_by(f64::total_cmp);
+        let from = |first: usize| all[first..].iter().take_while(|point| **point <= all[first] + 2.0 * reach).count();
+        let most = (0..all.len()).rev().max_by_key(|first| from(*first)).map(|first| &all[first..first + from(first)]);
+        let (Some(low), Some(high)) = (most.and_then(<[f64]>::first), most.and_then(<[f64]>::last)) else { return at };
+        Ratio::new(at.get().max(high - reach).min(low + reach))
     };
     let x = about(crop.centre.x, &|at| at.x.get(), across);
     let y = about(crop.centre.y, &|at| at.y.get(), down);
@@ -72,7 +68,7 @@ fn with_in_view(crop: Crop, points: &[Focus], picture: f64, frame: f64) -> Crop 
 }
 
 /// What something points at lies within this share of what is seen, about its middle.
-const SEEN: f64 = 0.94;
+pub(super) const SEEN: f64 = 0.94;
 
 /// The shares of a picture, across and down, that a crop shows.
 fn seen_shares(crop: Crop, picture: f64, frame: f64) -> (f64, f64) {
@@ -106,6 +102,19 @@ mod tests {
         assert_eq!(in_view(at(0.6, 0.2), 2.0, 1.0), at(0.5, 0.5));
         assert_eq!(in_view(at(0.8, 0.5), 2.0, 1.0), at(0.625, 0.5));
         assert_eq!(in_view(at(0.1, 0.9), 1.0, 2.0), at(0.45, 0.725));
+    }
+
+    #[test]
+    fn points_are_brought_into_view_as_many_as_there_is_room_for() {
+        let at = |x: f64| Focus { x: Ratio::new(x), y: Ratio::HALF };
+        let seen = |points: &[Focus]| with_in_view(Crop::about(Focus::CENTRE), points, 2.0, 1.0).centre.x.get();
+        // Half the width is seen, less a little at both edges.
+        let reach = SEEN / 4.0;
+        assert!((seen(&[]) - 0.5).abs() < 1e-9 && (seen(&[at(0.4), at(0.6)]) - 0.5).abs() < 1e-9);
+        assert!((seen(&[at(0.1)]) - (0.1 + reach)).abs() < 1e-6);
+        assert!((seen(&[at(0.9), at(0.6)]) - (0.9 - reach)).abs() < 1e-6);
+        // All three are too far apart: the two that go together are seen.
+        assert!((seen(&[at(0.9), at(0.1), at(0.2)]) - (0.1 + reach)).abs() < 1e-6);
     }
 
     proptest! {

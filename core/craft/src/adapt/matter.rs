@@ -8,7 +8,7 @@ use kurbo::{Point, Rect, Vec2};
 use vatman_document::{Align, Content, Focus, Item, Outline, Paint, Part, Piece, Plain, Side, Tie};
 use vatman_units::{Angle, Length};
 
-use crate::adapt::pointing::{Pointer, pointers, room_around};
+use crate::adapt::pointing::{Pointer, pointers, room_around, shapes_showing, spots_on};
 use crate::compose::least_type::lowness;
 use crate::studio::Studio;
 
@@ -196,6 +196,8 @@ pub(crate) struct Source<'a> {
     pub pointers: Vec<Pointer>,
     /// For each item the room its labels take beyond its edges: left, top, right, bottom, in CSS pixels.
     pub rooms: Vec<[f64; 4]>,
+    /// For each item the proportions, width by height, between which its frame shows all of a picture that something points at.
+    pub shapes: Vec<(f64, f64)>,
     /// The finished sheet.
     pub sheet: Rect,
     /// From the edges of the sheet to the nearest words.
@@ -233,7 +235,8 @@ impl<'a> Source<'a> {
         tree.iter_mut().for_each(|tree| number_runs(tree, &mut runs));
         let riders = reader.riders;
         let columns = tree.as_ref().and_then(|tree| in_columns(tree, &matter));
-        Self { matter, tree, columns, riders, pointers, rooms, sheet, margin }
+        let shapes = (0..matter.len()).map(|at| shapes_showing(studio, &matter, &pointers, at)).collect();
+        Self { matter, tree, columns, riders, pointers, rooms, shapes, sheet, margin }
     }
 
     /// The side of the square of equal area.
@@ -243,12 +246,8 @@ impl<'a> Source<'a> {
 
     /// The spots of the picture of an item that something points at.
     pub(crate) fn spots_of(&self, item: &vatman_document::ItemId) -> Vec<Focus> {
-        let host = |at: usize| self.matter[at].item.id == *item;
-        let spots = self.pointers.iter().filter_map(|pointer| match pointer {
-            Pointer::Spot { host: of, at, .. } if host(*of) => Some(*at),
-            _ => None,
-        });
-        spots.collect()
+        let host = self.matter.iter().position(|one| one.item.id == *item);
+        host.map(|host| spots_on(&self.pointers, host)).unwrap_or_default()
     }
 
     /// Whether a box reaches one of the edges of the sheet: left, top, right, bottom.

@@ -7,6 +7,7 @@ use vatman_units::{Placement, Ratio};
 
 use crate::adapt::designed::exact;
 use crate::adapt::flow::Target;
+use crate::adapt::focus::SEEN;
 use crate::adapt::matter::{Axis, Kind, Matter, Source};
 use crate::adapt::offers::Entry;
 use crate::adapt::riders::held_in;
@@ -169,6 +170,36 @@ pub(super) fn room_around(matter: &[Matter<'_>], pointers: &[Pointer], host: usi
     [own.x0 - whole.x0, own.y0 - whole.y0, whole.x1 - own.x1, whole.y1 - own.y1]
 }
 
+/// The spots of a picture that something points at.
+pub(super) fn spots_on(pointers: &[Pointer], host: usize) -> Vec<Focus> {
+    let spots = pointers.iter().filter_map(|pointer| match pointer {
+        Pointer::Spot { host: of, at, .. } if *of == host => Some(*at),
+        _ => None,
+    });
+    spots.collect()
+}
+
+/// The proportions, width by height, between which a frame shows all spots of its picture that something points at.
+pub(super) fn shapes_showing(
+    studio: &Studio,
+    matter: &[Matter<'_>],
+    pointers: &[Pointer],
+    host: usize,
+) -> (f64, f64) {
+    let any = (0.0, f64::INFINITY);
+    let (one, spots) = (&matter[host], spots_on(pointers, host));
+    let size = one.plain.content.picture().and_then(|picture| studio.picture_size(picture, &one.plain.look));
+    let (Some((w, h)), false) = (size, spots.is_empty()) else { return any };
+    let zoom = one.item.place.crop.map_or(1.0, |crop| crop.zoom.get().max(1.0));
+    let span = |of: &dyn Fn(&Focus) -> f64| {
+        let low = spots.iter().map(of).fold(f64::INFINITY, f64::min);
+        spots.iter().map(of).fold(f64::NEG_INFINITY, f64::max) - low
+    };
+    let share = |span: f64| (span * zoom / SEEN).min(1.0);
+    let picture = f64::from(w) / f64::from(h.max(1));
+    (picture * share(span(&|at| at.x.get())), picture / share(span(&|at| at.y.get())).max(1e-6))
+}
+
 /// Columns and rows of places at which room for a label is looked for.
 const STEPS: usize = 24;
 /// Sizes tried for a label, the largest first.
@@ -207,7 +238,8 @@ pub(super) fn point(
             Pointer::Lead(lead) => !leads || hand.lead(lead),
         };
         if !stands {
-            against += pointer.items().iter().map(|at| cost_of(source.matter[*at].plain.part)).sum::<f64>();
+            let words = pointer.items().into_iter().filter(|at| source.matter[*at].is_words());
+            against += cost_of(Part::Ornament) + words.map(|at| cost_of(source.matter[at].plain.part)).sum::<f64>();
         }
     }
     for pointer in &source.pointers {
@@ -304,7 +336,7 @@ impl Hand<'_, '_> {
     ) -> Option<(Place, Line)> {
         let (one, target) = (&self.source.matter[label], self.target);
         let measure = (target.sheet.width() * target.sheet.height()).sqrt();
-        let taken: Vec<Rect> = self.standing(Matter::is_words).into_iter().map(|(_, rect)| rect).collect();
+        let taken: Vec<Rect> = self.standing(|one| one.is_words()).into_iter().map(|(_, rect)| rect).collect();
         let aside = |at: usize| {
             at != label && !self.source.matter[at].is_words() && {
                 let other = self.source.matter[at].seen;
@@ -360,7 +392,7 @@ impl Hand<'_, '_> {
     fn between(&mut self, line: usize, from: usize, to: usize) {
         let (Some(a), Some(b)) = (self.place(from), self.place(to)) else { return };
         let one = &self.source.matter[line];
-        let thick = scaled(one, one.rect * self.target.scale, self.target.scale);
+        let thick = scaled(one, one.rect.scale_from_origin(self.target.scale), self.target.scale);
         self.put(line, Some(between(self.seen(from, a), self.seen(to, b), thick)));
     }
 
@@ -368,7 +400,7 @@ impl Hand<'_, '_> {
     fn lead(&mut self, lead: &Lead) -> bool {
         let one = &self.source.matter[lead.line];
         let Some(host) = self.place(lead.host).map(|place| place.at.rect.to_css_px()) else { return false };
-        let words: Vec<Rect> = self.standing(Matter::is_words).into_iter().map(|(_, rect)| rect).collect();
+        let words: Vec<Rect> = self.standing(|one| one.is_words()).into_iter().map(|(_, rect)| rect).collect();
         let unit = self.target.scale;
         let measure = (self.target.sheet.width() * self.target.sheet.height()).sqrt();
         let (long, thick) = (lead.axis.extent(one.seen) * unit, lead.axis.other().extent(one.seen) * unit);

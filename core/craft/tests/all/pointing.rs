@@ -138,11 +138,12 @@ fn call_outs_stay_on_their_spots_whatever_the_shape() {
                 let says = format!("{name} on {size:?}, {way}");
                 let (before, seen) = (Seen { job: planned, from: &job }, Seen { job: kept, from: &job });
                 let sheet = Rect::new(0.0, 0.0, f64::from(size.0), f64::from(size.1));
+                let stand = calls.iter().filter(|call| seen.item(&call[0]).is_some()).count();
+                // A narrow frame over all of a sheet cannot show both spots of a wide picture.
+                let wanted = if name == "named parts" || size.0 * 2 > size.1 { calls.len() } else { 1 };
+                assert!(at > 0 || stand >= wanted, "{says}: {stand} stand in the best way");
                 for call in &calls {
                     let found = call.each_ref().map(|id| seen.item(id));
-                    if at == 0 {
-                        assert!(found.iter().all(Option::is_some), "{says}: all stand in the best way");
-                    }
                     let [Some(label), Some(dot), Some(line)] = found else {
                         assert!(found.iter().all(Option::is_none), "{says}: a call-out stands whole or not at all");
                         continue;
@@ -154,7 +155,9 @@ fn call_outs_stay_on_their_spots_whatever_the_shape() {
                     }
                     let Some(Tie::Spot { of, at }) = dot.ties.first() else { panic!("{says}: the dot is tied") };
                     let host = kept.item(of).unwrap();
-                    let found = WORLD.studio.spot_at(kept, host, dot.place.at.rect.center()).unwrap();
+                    let rect = dot.place.at.rect;
+                    let middle = vatman_units::Point { x: rect.x + rect.w.half(), y: rect.y + rect.h.half() };
+                    let found = WORLD.studio.spot_at(kept, host, middle).unwrap();
                     let off = (found.x.get() - at.x.get()).abs().max((found.y.get() - at.y.get()).abs());
                     assert!(off < 0.01, "{says}: {off} off its spot");
                     assert!(seen.rect(host).intersect(sheet).contains(seen.rect(dot).center()), "{says}: it is seen");
