@@ -5,7 +5,9 @@ use std::io::Write;
 use std::path::Path;
 use std::sync::Mutex;
 
-use vatman_craft::{Brief, ContactSheet, Design, FindingKind, PlaceEntry, adapt_piece, findings, made_legible, plans, settle};
+use vatman_craft::{
+    Brief, ContactSheet, Design, FindingKind, PlaceEntry, adapt_piece, findings, made_legible, plans, settle,
+};
 use vatman_document::{Command, Follows, Job, JobId};
 
 use crate::ids::Ids;

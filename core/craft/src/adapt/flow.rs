@@ -4,7 +4,7 @@ use kurbo::{Rect, Vec2};
 use vatman_document::{Content, Outline};
 use vatman_type::Typesetter;
 
-use crate::adapt::matter::{Axis, COLUMNS, Kind, Matter, Node, Source, items_of};
+use crate::adapt::matter::{Axis, COLUMNS, GATHERED, Kind, Matter, Node, Source, items_of};
 use crate::adapt::pointing::Pointer;
 use crate::adapt::riders::anchored;
 use crate::adapt::shades::{Edge, shade_from, side_shade};
@@ -66,6 +66,8 @@ pub(crate) struct Way {
     pub from_foot: bool,
     /// What follows a headline stands beside it.
     pub columns: bool,
+    /// What stood above and below a picture stands together beside it.
+    pub gathered: bool,
 }
 
 impl Way {
@@ -78,6 +80,7 @@ impl Way {
         over: false,
         from_foot: false,
         columns: false,
+        gathered: false,
     };
 }
 
@@ -202,7 +205,8 @@ pub(super) struct Flow<'f, 's> {
 impl Flow<'_, '_> {
     fn whole(&mut self) {
         let columns = self.source.columns.as_ref().filter(|_| self.way.columns);
-        if let Some(tree) = columns.or(self.source.tree.as_ref()) {
+        let gathered = self.source.gathered.as_ref().filter(|_| self.way.gathered);
+        if let Some(tree) = columns.or(gathered).or(self.source.tree.as_ref()) {
             if let (true, Some((back, front))) = (self.way.over, over(tree)) {
                 self.over(back, front);
             } else {
@@ -292,12 +296,12 @@ impl Flow<'_, '_> {
     fn direction(&self, node: &Node, axis: Axis) -> (Axis, bool) {
         let Node::Run { number, .. } = node else { return (axis, false) };
         // Ways name the first few runs, each by a bit.
-        let turned = *number == COLUMNS
+        let turned = matches!(*number, COLUMNS | GATHERED)
             || u32::try_from(*number)
                 .ok()
                 .and_then(|at| 1_u8.checked_shl(at))
                 .is_some_and(|bit| self.way.turned & bit != 0);
-        (if turned { axis.other() } else { axis }, *number == 0 && self.way.reversed)
+        (if turned { axis.other() } else { axis }, matches!(*number, 0 | GATHERED) && self.way.reversed)
     }
 
     pub(super) fn set(&mut self, at: usize, rect: Rect, scale: f64) {
@@ -523,6 +527,7 @@ impl Flow<'_, '_> {
                     // Columns take all the room there is.
                     Node::Run { number: COLUMNS, .. } => self.for_words(region),
                     _ if self.bled(node) => region,
+                    Node::Run { number: GATHERED, .. } => self.for_words(region),
                     _ => self.boxed(node, region, frame),
                 };
                 self.place_run(node, children, (*axis, own, reversed), region, *rect);

@@ -80,13 +80,46 @@ pub(crate) enum Node {
         axis: Axis,
         children: Vec<Node>,
         rect: Rect,
-        /// The runs of a tree are counted from the outside in, in the order they are read; [`COLUMNS`] goes across in any case.
+        /// The runs of a tree are counted from the outside in, in the order they are read; [`COLUMNS`] and [`GATHERED`] go across in any
+        /// case.
         number: usize,
     },
 }
 
 /// The number of a run made of one block of words whose parts stand beside each other.
 pub(crate) const COLUMNS: usize = usize::MAX;
+
+/// The number of a run made of words that stood above and below a picture, and the picture.
+pub(crate) const GATHERED: usize = usize::MAX - 1;
+
+/// The number of the words in such a run, which stay below each other.
+const TOGETHER: usize = usize::MAX - 2;
+
+/// A tree in which the words above and below a picture stand together beside it; nothing where there is no such picture.
+fn gathered(node: &Node, matter: &[Matter<'_>]) -> Option<Node> {
+    match node {
+        Node::Field { items, inside: Some(inside), pad, rect } => {
+            let inside = Some(Box::new(gathered(inside, matter)?));
+            Some(Node::Field { items: items.clone(), inside, pad: *pad, rect: *rect })
+        }
+        Node::Run { axis: Axis::Down, children, rect, .. } => {
+            let all = |node: &Node, is: &dyn Fn(&Matter<'_>) -> bool| items_of(node).iter().all(|at| is(&matter[*at]));
+            let shows = |node: &Node| all(node, &|one| !one.is_words() && one.kind != Kind::Line);
+            let says = |node: &Node| all(node, &|one| one.is_words() || one.kind == Kind::Line);
+            let at = children.iter().position(shows).filter(|at| (1..children.len() - 1).contains(at))?;
+            let pictured = items_of(&children[at]).iter().any(|at| matter[*at].is_picture());
+            let words: Vec<Node> = children.iter().filter(|child| says(child)).cloned().collect();
+            if !pictured || words.len() + 1 != children.len() {
+                return None;
+            }
+            let whole = words.iter().flat_map(items_of).map(|at| matter[at].seen).reduce(|a, b| a.union(b))?;
+            let words = Node::Run { axis: Axis::Down, children: words, rect: whole, number: TOGETHER };
+            let children = vec![words, children[at].clone()];
+            Some(Node::Run { axis: Axis::Down, children, rect: *rect, number: GATHERED })
+        }
+        _ => None,
+    }
+}
 
 /// Numbers the runs of a tree, from `next` on.
 fn number_runs(node: &mut Node, next: &mut usize) {
@@ -191,6 +224,8 @@ pub(crate) struct Source<'a> {
     pub tree: Option<Node>,
     /// The same with what a headline says and what follows it in two columns, where a block of words can be parted so.
     pub columns: Option<Node>,
+    /// The same with the words above and below a picture together beside it.
+    pub gathered: Option<Node>,
     pub riders: Vec<Rider>,
     /// What stands nowhere by itself, and takes its place when all else has one.
     pub pointers: Vec<Pointer>,
@@ -235,8 +270,9 @@ impl<'a> Source<'a> {
         tree.iter_mut().for_each(|tree| number_runs(tree, &mut runs));
         let riders = reader.riders;
         let columns = tree.as_ref().and_then(|tree| in_columns(tree, &matter));
+        let gathered = tree.as_ref().and_then(|tree| gathered(tree, &matter));
         let shapes = (0..matter.len()).map(|at| shapes_showing(studio, &matter, &pointers, at)).collect();
-        Self { matter, tree, columns, riders, pointers, rooms, shapes, sheet, margin }
+        Self { matter, tree, columns, gathered, riders, pointers, rooms, shapes, sheet, margin }
     }
 
     /// The side of the square of equal area.
@@ -361,7 +397,9 @@ impl Reader<'_, '_> {
     fn over(&mut self, taken: &mut [bool]) {
         for (at, one) in self.matter.iter().enumerate() {
             let over = one.item.ties.iter().find_map(|tie| match tie {
-                Tie::Over { of } => self.matter.iter().position(|host| host.item.id == *of && host.item.id != one.item.id),
+                Tie::Over { of } => {
+                    self.matter.iter().position(|host| host.item.id == *of && host.item.id != one.item.id)
+                }
                 _ => None,
             });
             if let Some(host) = over.filter(|_| !taken[at]) {

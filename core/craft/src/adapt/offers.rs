@@ -67,7 +67,9 @@ pub(crate) fn offers<'d>(
     let known = piece.follows.designs();
     let at = leaf.design.map(|at| at.min(known.len().saturating_sub(1)));
     let design = at.and_then(|at| known.get(at)).and_then(|id| designs(id));
-    if let Some(Designed { entries, ground, score }) = design.and_then(|design| designed(studio, job, (leaf, &source, &target), design)) {
+    if let Some(Designed { entries, ground, score }) =
+        design.and_then(|design| designed(studio, job, (leaf, &source, &target), design))
+    {
         found.push(Offer { way: DESIGNED.to_owned(), score, fits: true, ground, entries, scale });
     }
     let ground = if entry.clear { None } else { side.ground.clone() };

@@ -112,8 +112,7 @@ fn lead(matter: &[Matter<'_>], line: usize, measure: f64, near: f64) -> Option<L
         return None;
     }
     [true, false].into_iter().find_map(|forward| {
-        let (begins, ends) =
-            if forward { (axis.start(own), axis.end(own)) } else { (axis.end(own), axis.start(own)) };
+        let (begins, ends) = if forward { (axis.start(own), axis.end(own)) } else { (axis.end(own), axis.start(own)) };
         let point = |along: f64| match axis {
             Axis::Across => Point::new(along, middle),
             Axis::Down => Point::new(middle, along),
@@ -180,12 +179,7 @@ pub(super) fn spots_on(pointers: &[Pointer], host: usize) -> Vec<Focus> {
 }
 
 /// The proportions, width by height, between which a frame shows all spots of its picture that something points at.
-pub(super) fn shapes_showing(
-    studio: &Studio,
-    matter: &[Matter<'_>],
-    pointers: &[Pointer],
-    host: usize,
-) -> (f64, f64) {
+pub(super) fn shapes_showing(studio: &Studio, matter: &[Matter<'_>], pointers: &[Pointer], host: usize) -> (f64, f64) {
     let any = (0.0, f64::INFINITY);
     let (one, spots) = (&matter[host], spots_on(pointers, host));
     let size = one.plain.content.picture().and_then(|picture| studio.picture_size(picture, &one.plain.look));
@@ -345,8 +339,7 @@ impl Hand<'_, '_> {
         };
         // What it did not lie on it had better keep off.
         let things = self.standing(|_| true).into_iter().filter(|(at, _)| aside(*at));
-        let things: Vec<(f64, Rect)> =
-            things.map(|(at, rect)| (if at == host { 0.35 } else { 0.5 }, rect)).collect();
+        let things: Vec<(f64, Rect)> = things.map(|(at, rect)| (if at == host { 0.35 } else { 0.5 }, rect)).collect();
         let least = target.least_scale(one);
         let shares = SMALLER.map(|share| (target.scale * share).max(least));
         shares.into_iter().find_map(|unit| {
@@ -360,10 +353,11 @@ impl Hand<'_, '_> {
             let wanted = held_in(Rect::from_center_size(spot + away * target.scale, ink.size()), free);
             let step = |low: f64, room: f64, at: usize| low + room * at as f64 / STEPS as f64;
             let rooms = (free.width() - ink.width(), free.height() - ink.height());
-            let grid = (0..=STEPS * (STEPS + 2)).map(|at| (at % (STEPS + 1), at / (STEPS + 1))).map(|(across, down)| {
-                let corner = (step(free.x0, rooms.0, across), step(free.y0, rooms.1, down));
-                Rect::from_origin_size(corner, ink.size())
-            });
+            let grid =
+                (0..=STEPS * (STEPS + 2)).map(|at| (at % (STEPS + 1), at / (STEPS + 1))).map(|(across, down)| {
+                    let corner = (step(free.x0, rooms.0, across), step(free.y0, rooms.1, down));
+                    Rect::from_origin_size(corner, ink.size())
+                });
             let gap = one.size * unit * 0.35;
             let tried = std::iter::once(wanted).chain(grid).filter_map(|rect| {
                 let kept = rect.inflate(gap, gap);
@@ -373,7 +367,9 @@ impl Hand<'_, '_> {
                 clear.then(|| {
                     let over: f64 =
                         things.iter().map(|(cost, other)| cost * other.intersect(rect).area() / rect.area()).sum();
-                    let met = segments.iter().filter(|other| other.crossing_point(line).is_some_and(|at| on(**other, at) && on(line, at)));
+                    let met = segments
+                        .iter()
+                        .filter(|other| other.crossing_point(line).is_some_and(|at| on(**other, at) && on(line, at)));
                     let cost = rect.center().distance(wanted.center()) / measure + over + met.count() as f64 * 0.4;
                     (cost, rect, line)
                 })
@@ -404,12 +400,20 @@ impl Hand<'_, '_> {
         let unit = self.target.scale;
         let measure = (self.target.sheet.width() * self.target.sheet.height()).sqrt();
         let (long, thick) = (lead.axis.extent(one.seen) * unit, lead.axis.other().extent(one.seen) * unit);
-        let ways = [(lead.axis, lead.forward), (Axis::Down, true), (Axis::Across, true), (Axis::Across, false), (Axis::Down, false)];
+        let ways = [
+            (lead.axis, lead.forward),
+            (Axis::Down, true),
+            (Axis::Across, true),
+            (Axis::Across, false),
+            (Axis::Down, false),
+        ];
         // What is a line by its kind has a direction of its own.
         let fixed = matches!(one.plain.content, Content::Shape { outline: Outline::Line });
         let found = ways.into_iter().filter(|(axis, _)| !fixed || *axis == lead.axis).find_map(|(axis, forward)| {
             let cross = axis.other();
-            let away = |ink: &Rect| if forward { axis.start(*ink) - axis.end(host) } else { axis.start(host) - axis.end(*ink) };
+            let away = |ink: &Rect| {
+                if forward { axis.start(*ink) - axis.end(host) } else { axis.start(host) - axis.end(*ink) }
+            };
             let shared = |ink: &Rect| {
                 let (from, to) = (cross.start(host).max(cross.start(*ink)), cross.end(host).min(cross.end(*ink)));
                 (to - from > thick).then_some((from + thick / 2.0, to - thick / 2.0))

@@ -89,6 +89,13 @@ fn worth_trying(source: &Source<'_>, target: &Target) -> Vec<Way> {
             ways.push(Way { turned, wide: true, columns: true, ..Way::AS_IT_IS });
         }
     }
+    if source.gathered.is_some() && aspect(target.sheet) > (aspect(source.sheet) * 1.3).max(1.2) {
+        for reversed in [false, true] {
+            for share in shares {
+                ways.push(Way { gathered: true, wide: true, reversed, share: *share, ..Way::AS_IT_IS });
+            }
+        }
+    }
     if source.matter.iter().any(|one| side_shade(one).is_some()) && target.sheet.width() < target.sheet.height() * 1.2 {
         ways.push(Way { from_foot: true, wide: true, ..Way::AS_IT_IS });
     }
@@ -171,6 +178,8 @@ impl Judge<'_, '_> {
         against += if way.reversed { 0.04 } else { 0.0 };
         against += if way.over { 0.08 } else { 0.0 };
         against += if way.columns { 0.05 } else { 0.0 };
+        // The wider a shape is for what was a stack, the more a row is at home in it.
+        against += if way.gathered { 0.02 - 0.13 * (1.0 - near) } else { 0.0 };
         1.0 - against
     }
 

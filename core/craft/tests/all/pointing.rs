@@ -71,14 +71,9 @@ fn named_parts() -> (Job, Vec<CallOut>) {
 
 /// A picture over all of the sheet, with labels on it.
 fn labels_on_a_picture() -> (Job, Vec<CallOut>) {
-    let things = vec![
-        picture([0.0, 0.0, 800.0, 800.0]),
-        words(Part::Headline, [60.0, 40.0, 500.0, 80.0], "The kiln room"),
-    ];
-    called(
-        things,
-        &[(spot(0.3, 0.5), "Wheel one", [60.0, 480.0]), (spot(0.65, 0.6), "Drying", [560.0, 620.0])],
-    )
+    let things =
+        vec![picture([0.0, 0.0, 800.0, 800.0]), words(Part::Headline, [60.0, 40.0, 500.0, 80.0], "The kiln room")];
+    called(things, &[(spot(0.3, 0.5), "Wheel one", [60.0, 480.0]), (spot(0.65, 0.6), "Drying", [560.0, 620.0])])
 }
 
 /// The last piece of a job that was made from another.

@@ -117,6 +117,15 @@ fn sides() -> Vec<(&'static str, Vec<Thing>)> {
             with(vec![star([60.0, 60.0, 300.0, 300.0]), star([440.0, 60.0, 300.0, 300.0])], three(180.0, 420.0)),
         ),
         (
+            "a picture between words",
+            vec![
+                picture([200.0, 170.0, 400.0, 400.0]),
+                words(Part::Headline, [100.0, 40.0, 600.0, 90.0], "Open house"),
+                words(Part::When, [200.0, 610.0, 400.0, 50.0], "Saturday at ten"),
+                words(Part::Action, [200.0, 690.0, 400.0, 50.0], "Come and throw"),
+            ],
+        ),
+        (
             "a panel in a corner of a picture",
             with(vec![picture([0.0, 0.0, 800.0, 800.0]), panel([40.0, 400.0, 360.0, 360.0])], three(80.0, 450.0)),
         ),
@@ -124,6 +133,45 @@ fn sides() -> Vec<(&'static str, Vec<Thing>)> {
 }
 
 const SIZES: [(u32, u32); 5] = [(800, 1200), (1200, 800), (700, 1500), (1600, 700), (1000, 1000)];
+
+#[test]
+fn words_above_and_below_a_picture_stand_together_beside_it_where_it_is_wide() {
+    for (within, on) in [("the sheet", None), ("a panel", Some(panel([0.0, 0.0, 800.0, 800.0])))] {
+        let things = vec![
+            picture([200.0, 170.0, 400.0, 400.0]),
+            words(Part::Headline, [100.0, 40.0, 600.0, 90.0], "Open house"),
+            words(Part::When, [200.0, 610.0, 400.0, 50.0], "Saturday at ten"),
+            words(Part::Action, [200.0, 690.0, 400.0, 50.0], "Come and throw"),
+        ];
+        let lead = usize::from(on.is_some());
+        let (job, kins) = sheet(on.into_iter().chain(things).collect());
+        for (w, h) in [(1600, 700), (1500, 500), (1280, 640)] {
+            let found = arranged(&job, (w, h));
+            let (way, places) = &found[0];
+            let says = format!("on {within}, {w} x {h}, {way}");
+            let own = places[&kins[lead]];
+            let said: Vec<Rect> = kins[lead + 1..].iter().map(|kin| places[kin]).collect();
+            let beside = |rect: &Rect| rect.x1 <= own.x0 + 0.5 || rect.x0 >= own.x1 - 0.5;
+            assert!(said.iter().all(beside), "{says}: {said:?} and {own:?}");
+            let side = |rect: &Rect| rect.center().x < own.center().x;
+            assert!(said.iter().all(|rect| side(rect) == side(&said[0])), "{says}: on one side");
+            assert!(said.windows(2).all(|pair| pair[0].y1 <= pair[1].y0 + 0.5), "{says}: in their order");
+            assert!(own.height() > f64::from(h) * 0.6, "{says}: the picture takes the height, {own:?}");
+            // The other side is offered as well.
+            let other = |(_, places): &Arranged| {
+                let own = places[&kins[lead]];
+                kins[lead + 1..]
+                    .iter()
+                    .all(|kin| places.get(kin).is_some_and(|rect| (rect.center().x < own.center().x) != side(&said[0])))
+            };
+            assert!(found.iter().any(other), "{says}");
+        }
+        // Where it is not wide they stay above and below.
+        let (_, places) = &arranged(&job, (800, 1000))[0];
+        let y = |at: usize| places[&kins[lead + at]].center().y;
+        assert!(y(1) < y(0) && y(0) < y(2) && y(2) < y(3), "on {within}");
+    }
+}
 
 #[test]
 fn twice_the_sheet_is_twice_the_arrangement() {
