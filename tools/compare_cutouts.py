@@ -3,7 +3,8 @@
 Development only: pip install opencv-python-headless numpy, then
     cargo run --release -p vatman-photo --example staged_subjects FOLDER
     python3 tools/compare_cutouts.py FOLDER
-GrabCut gets the true box around each subject, four pixels wider: more than the program is told.
+GrabCut needs a box. It gets the true one around each subject, four pixels wider, which is more than the program is told; and, as the program is
+told nothing, all of the picture but four pixels at its edges.
 """
 
 import collections
@@ -30,11 +31,20 @@ def edge_match(found, truth):
     return 2 * precision * recall / max(precision + recall, 1e-6)
 
 
-def grabcut(picture, truth):
+def true_box(truth):
     rows, columns = np.where(truth > 0.5)
     height, width = truth.shape
     left, top = max(columns.min() - 4, 1), max(rows.min() - 4, 1)
-    right, foot = min(columns.max() + 5, width - 1), min(rows.max() + 5, height - 1)
+    return left, top, min(columns.max() + 5, width - 1), min(rows.max() + 5, height - 1)
+
+
+def whole_box(truth):
+    height, width = truth.shape
+    return 4, 4, width - 4, height - 4
+
+
+def grabcut(picture, truth, box):
+    left, top, right, foot = box(truth)
     mask = np.zeros(truth.shape, np.uint8)
     box = (int(left), int(top), int(right - left), int(foot - top))
     cv2.setRNGSeed(1)
@@ -43,18 +53,19 @@ def grabcut(picture, truth):
 
 
 def main(folder):
-    sums = collections.defaultdict(lambda: np.zeros(5))
+    sums = collections.defaultdict(lambda: np.zeros(7))
     for path in sorted(glob.glob(folder + "/*-truth.png")):
         name = path[: -len("-truth.png")]
         grey = lambda part: cv2.imread(f"{name}-{part}.png", cv2.IMREAD_GRAYSCALE) / 255.0
         truth, ours = grey("truth"), grey("found")
-        theirs = grabcut(cv2.imread(name + ".png"), truth)
-        figures = [overlap(ours, truth), edge_match(ours, truth), overlap(theirs, truth), edge_match(theirs, truth), 1]
+        picture = cv2.imread(name + ".png")
+        all_found = [ours, grabcut(picture, truth, true_box), grabcut(picture, truth, whole_box)]
+        figures = [figure(found, truth) for found in all_found for figure in (overlap, edge_match)] + [1]
         sums[name.split("/")[-1].split("-")[0]] += figures
-    print("ground     overlap  edges    GrabCut: overlap  edges")
+    print("overlap and edges  ours           GrabCut, true box  GrabCut, no box")
     for kind, all_of in sums.items():
-        own = all_of[:4] / all_of[4]
-        print(f"{kind:10} {own[0]:.3f}    {own[1]:.3f}             {own[2]:.3f}    {own[3]:.3f}")
+        own = all_of[:6] / all_of[6]
+        print(f"{kind:18} " + "    ".join(f"{own[at]:.3f}  {own[at + 1]:.3f}" for at in (0, 2, 4)))
 
 
 main(sys.argv[1])

@@ -1,18 +1,19 @@
-//! Driving the real interface: the program as a process, and a headless browser with a fresh profile.
+//! Driving the real interface: the program as a process, and headless browsers with fresh profiles.
 
 use std::ffi::OsString;
 use std::io::{BufRead as _, BufReader};
 use std::net::{TcpListener, TcpStream};
-use std::os::unix::process::CommandExt as _;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
-use std::sync::{Mutex, OnceLock, PoisonError};
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 use std::time::Duration;
 
 use serde_json::Value;
-use tempfile::TempDir;
 use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
+use thirtyfour::session::handle::SessionHandle;
+use thirtyfour::SessionId;
 use vatman_server::OWN_HEADER;
 
 /// The program, serving a data folder; killed when dropped.
@@ -145,38 +146,44 @@ pub fn handed(address: &str, job: &str, wish: &Value) -> Vec<u8> {
     response.body_mut().with_config().limit(256 << 20).read_to_vec().expect("its bytes")
 }
 
-/// A headless browser; both it and its driver end when dropped.
-pub struct Browser {
-    driver_process: Child,
-    /// Nothing only while being dropped: the session ends before its driver does.
-    session: Option<WebDriver>,
-    /// Where it puts downloads.
-    pub downloads: PathBuf,
+/// A headless browser with its driver, in processes of their own. They end when this is dropped, or with the process that started them.
+struct Engine {
+    /// Holds both for as long as its input is open.
+    keeper: Child,
     /// Where its driver answers.
-    driver_address: String,
-    /// What complaints of the page may be about, because it is part of what is tried.
-    forgiven: Mutex<Vec<String>>,
-    _profile: TempDir,
+    address: String,
+    session: SessionId,
+    /// Where it puts downloads.
+    downloads: PathBuf,
 }
 
-impl Browser {
-    /// Starts one with a window of `width` by `height` CSS pixels inside.
-    ///
-    /// # Errors
-    /// Where browser or driver do not start.
-    pub async fn start(width: u32, height: u32) -> WebDriverResult<Self> {
-        let profile = tempfile::tempdir().expect("a folder for the profile");
-        let downloads = profile.path().join("downloads");
+/// Browsers nobody drives at the moment: to start one takes as long as much of what is tried with it.
+static IDLE: Mutex<Vec<Engine>> = Mutex::new(Vec::new());
+
+/// Runs a driver in a group of processes of its own until the input ends, and removes the folder of its browser.
+const KEEPER: &str = r#"set -m
+chromedriver --port="$1" --log-level=OFF >/dev/null 2>&1 &
+read -r _
+kill -KILL -- "-$!"
+wait
+rm -rf "$0""#;
+
+impl Engine {
+    /// Starts one with a fresh profile.
+    async fn start(width: u32, height: u32) -> WebDriverResult<Self> {
+        let folder = tempfile::tempdir().expect("a folder for the profile").keep();
+        let downloads = folder.join("downloads");
         std::fs::create_dir_all(&downloads).expect("a folder for downloads");
         let port = free_port();
-        #[allow(clippy::zombie_processes, reason = "waited for when the browser is dropped")]
-        let driver_process = Command::new("chromedriver")
-            .args([&format!("--port={port}"), "--log-level=OFF"])
+        let keeper = Command::new("bash")
+            .args(["-c", KEEPER])
+            .arg(&folder)
+            .arg(port.to_string())
+            .stdin(Stdio::piped())
             .stdout(Stdio::null())
             .stderr(Stdio::null())
-            .process_group(0)
             .spawn()
-            .expect("chromedriver starts; `make test` installs it");
+            .expect("a shell starts");
         for _ in 0..200 {
             if TcpStream::connect(("127.0.0.1", port)).is_ok() {
                 break;
@@ -200,25 +207,121 @@ impl Browser {
         ] {
             wanted.add_arg(argument)?;
         }
-        wanted.add_arg(&format!("--user-data-dir={}", profile.path().join("profile").display()))?;
+        wanted.add_arg(&format!("--user-data-dir={}", folder.join("profile").display()))?;
         wanted.add_arg(&format!("--window-size={width},{height}"))?;
         wanted.set_base_capability("goog:loggingPrefs", serde_json::json!({ "browser": "ALL" }))?;
         wanted.add_experimental_option(
             "prefs",
             serde_json::json!({ "download.default_directory": downloads, "download.prompt_for_download": false }),
         )?;
-        let driver_address = format!("http://127.0.0.1:{port}");
-        let driver = WebDriver::new(&driver_address, wanted).await?;
+        let address = format!("http://127.0.0.1:{port}");
+        let first = WebDriver::new(&address, wanted).await?;
+        let session = first.handle.session_id().clone();
+        first.leak().expect("the session has just begun");
+        Ok(Self { keeper, address, session, downloads })
+    }
+
+    /// A hand on its session. Connections belong to whoever awaits them, and every test awaits by itself.
+    fn driver(&self) -> WebDriverResult<WebDriver> {
+        let client = Arc::new(reqwest::Client::new());
+        let handle = SessionHandle::new(client, self.address.as_str(), self.session.clone())?;
+        Ok(WebDriver { handle: Arc::new(handle) })
+    }
+
+    /// Asks the driver; nothing where it refuses.
+    fn ask(&self, what: Ask<'_>, path: &str) -> Option<Value> {
+        let url = format!("{}/session/{}/{path}", self.address, self.session);
+        let mut answer = match what {
+            Ask::Get => ureq::get(url).call(),
+            Ask::Delete => ureq::delete(url).call(),
+            Ask::Post(body) => ureq::post(url).send_json(body),
+        }
+        .ok()?;
+        let answer: Value = answer.body_mut().with_config().limit(64 << 20).read_json().ok()?;
+        Some(answer["value"].clone())
+    }
+
+    /// Leaves nothing behind for whoever drives it next; nothing where that cannot be.
+    fn clear(&self) -> Option<()> {
+        let windows = self.ask(Ask::Get, "window/handles")?;
+        let (first, others) = windows.as_array()?.split_first()?;
+        for other in others {
+            self.ask(Ask::Post(&serde_json::json!({ "handle": other })), "window")?;
+            self.ask(Ask::Delete, "window")?;
+        }
+        self.ask(Ask::Post(&serde_json::json!({ "handle": first })), "window")?;
+        self.ask(Ask::Delete, "actions")?;
+        let forget = serde_json::json!({ "script": "localStorage.clear(); sessionStorage.clear()", "args": [] });
+        self.ask(Ask::Post(&forget), "execute/sync")?;
+        self.ask(Ask::Post(&serde_json::json!({ "url": "about:blank" })), "url")?;
+        self.complaints()?;
+        for entry in self.downloads.read_dir().ok()? {
+            std::fs::remove_file(entry.ok()?.path()).ok()?;
+        }
+        Some(())
+    }
+
+    /// What pages complained about since this was last asked.
+    fn complaints(&self) -> Option<Vec<String>> {
+        let entries = self.ask(Ask::Post(&serde_json::json!({ "type": "browser" })), "se/log")?;
+        let severe = |entry: &&Value| entry["level"] == "SEVERE";
+        let all = entries.as_array()?.iter().filter(severe);
+        Some(all.map(|entry| entry["message"].as_str().unwrap_or_default().to_owned()).collect())
+    }
+}
+
+/// How a driver is asked.
+enum Ask<'b> {
+    Get,
+    Delete,
+    Post(&'b Value),
+}
+
+impl Drop for Engine {
+    fn drop(&mut self) {
+        drop(self.keeper.stdin.take());
+        let _ = self.keeper.wait();
+    }
+}
+
+/// A headless browser that is driven by one test at a time. It is used again once nothing of the last test is left in it.
+pub struct Browser {
+    /// Nothing only while being dropped.
+    engine: Option<Engine>,
+    /// Nothing only while being dropped.
+    session: Option<WebDriver>,
+    /// Where it puts downloads.
+    pub downloads: PathBuf,
+    /// What complaints of the page may be about, because it is part of what is tried.
+    forgiven: Mutex<Vec<String>>,
+    altered: AtomicBool,
+}
+
+impl Browser {
+    /// One with a window of `width` by `height` CSS pixels inside.
+    ///
+    /// # Errors
+    /// Where browser or driver do not start.
+    pub async fn start(width: u32, height: u32) -> WebDriverResult<Self> {
+        let idle = IDLE.lock().unwrap_or_else(PoisonError::into_inner).pop();
+        let engine = match idle {
+            Some(engine) => engine,
+            None => Engine::start(width, height).await?,
+        };
         let browser = Self {
-            driver_process,
-            session: Some(driver),
-            downloads,
-            driver_address,
+            session: Some(engine.driver()?),
+            downloads: engine.downloads.clone(),
+            engine: Some(engine),
             forgiven: Mutex::default(),
-            _profile: profile,
+            altered: AtomicBool::new(false),
         };
         browser.resize(width, height).await?;
         Ok(browser)
+    }
+
+    /// It is changed in a way that outlives its page, and ends with this test.
+    pub fn alter(&self) {
+        self.altered.store(true, Ordering::Relaxed);
     }
 
     /// The browser.
@@ -238,15 +341,7 @@ impl Browser {
     /// What the page complained about since this was last asked: errors in scripts, and requests that failed.
     #[must_use]
     pub fn complaints(&self) -> Vec<String> {
-        let Some(session) = &self.session else { return Vec::new() };
-        let path = format!("{}/session/{}/se/log", self.driver_address, session.handle.session_id());
-        let Ok(mut answer) = ureq::post(path).send_json(serde_json::json!({ "type": "browser" })) else {
-            return Vec::new();
-        };
-        let entries: Value = answer.body_mut().read_json().unwrap_or_default();
-        let severe = |entry: &&Value| entry["level"] == "SEVERE";
-        let all = entries["value"].as_array().into_iter().flatten().filter(severe);
-        all.map(|entry| entry["message"].as_str().unwrap_or_default().to_owned()).collect()
+        self.engine.as_ref().and_then(Engine::complaints).unwrap_or_default()
     }
 
     /// Makes the page `width` by `height` CSS pixels.
@@ -293,8 +388,19 @@ impl Browser {
     /// # Errors
     /// Where there is none.
     pub async fn middle(&self, css: &str) -> WebDriverResult<(i64, i64)> {
-        let script = "const box = document.querySelector(arguments[0]).getBoundingClientRect(); return [Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 2)]";
-        let now = || async { self.driver().execute(script, vec![css.into()]).await?.convert::<(i64, i64)>() };
+        // What watches sizes is told once a frame, so a frame passes first; one that is not shown has none.
+        let script = "
+            const done = arguments[arguments.length - 1];
+            const tell = () => {
+                const box = document.querySelector(arguments[0]).getBoundingClientRect();
+                done([Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 2)]);
+            };
+            let told = false;
+            const once = () => told || (told = true, tell());
+            requestAnimationFrame(() => requestAnimationFrame(once));
+            setTimeout(once, 500);";
+        let now =
+            || async { self.driver().execute_async(script, vec![css.into()]).await?.convert::<(i64, i64)>() };
         let mut at = now().await?;
         for _ in 0..100 {
             tokio::time::sleep(Duration::from_millis(50)).await;
@@ -396,13 +502,12 @@ impl Drop for Browser {
         complaints.retain(|said| !forgiven.iter().any(|what| said.contains(what)));
         // The small picture of a side may be asked for in the very moment in which undoing takes the side away.
         complaints.retain(|said| !(said.contains("/picture?w=") && said.contains(" 404 ")));
-        drop(self.session.take());
-        // A driver killed alone leaves its browser behind: the whole group ends, which is theirs only.
-        let _ = Command::new("kill")
-            .args(["-KILL", "--", &format!("-{}", self.driver_process.id())])
-            .stderr(Stdio::null())
-            .status();
-        let _ = self.driver_process.wait();
+        // The session outlives its hand.
+        let _ = self.session.take().map(WebDriver::leak);
+        let whole = !std::thread::panicking() && !self.altered.load(Ordering::Relaxed);
+        if let Some(engine) = self.engine.take().filter(|engine| whole && engine.clear().is_some()) {
+            IDLE.lock().unwrap_or_else(PoisonError::into_inner).push(engine);
+        }
         // No journey is normal use that leaves an error behind. Where it failed already, that is said instead.
         assert!(complaints.is_empty() || std::thread::panicking(), "the page complained:\n{}", complaints.join("\n"));
     }

@@ -80,6 +80,9 @@ fn developing(c: &mut Criterion) {
     group.bench_function("curves and saturation on 12 megapixels", |b| {
         b.iter_batched(|| (), |()| black_box(develop(&whole, &two, &none)), BatchSize::PerIteration);
     });
+    group.bench_function("12 megapixels made smaller, to 1,080 pixels", |b| {
+        b.iter_batched(|| (), |()| black_box(resize(&whole, 1_080, 810)), BatchSize::PerIteration);
+    });
     group.finish();
 }
 

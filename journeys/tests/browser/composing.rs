@@ -320,6 +320,7 @@ async fn fingers_drag_pinch_and_pan() -> WebDriverResult<()> {
     let _turn = TURN.lock().await;
     let bench = Bench::open("square-post", "doorway").await?;
     let browser = &bench.browser;
+    browser.alter();
     let tools = ChromeDevTools::new(browser.driver().handle.clone());
     tools
         .execute_cdp_with_params("Emulation.setTouchEmulationEnabled", json!({ "enabled": true, "maxTouchPoints": 2 }))

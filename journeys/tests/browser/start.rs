@@ -216,6 +216,7 @@ async fn an_old_page_says_that_a_new_version_is_here_and_loses_nothing() -> WebD
     let browser = &bench.browser;
     let driver = browser.driver();
     // The page listens to a program of another version from some moment on.
+    browser.alter();
     let tools = thirtyfour::extensions::cdp::ChromeDevTools::new(driver.handle.clone());
     let listen = "const Real = EventSource; window.EventSource = class extends Real { constructor(...all) { super(...all); window.heard = this } }";
     tools
