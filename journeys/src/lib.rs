@@ -10,10 +10,11 @@ use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 use std::time::Duration;
 
 use serde_json::Value;
+use thirtyfour::SessionId;
+use thirtyfour::action_chain::ActionChain;
 use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
 use thirtyfour::session::handle::SessionHandle;
-use thirtyfour::SessionId;
 use vatman_server::OWN_HEADER;
 
 /// The program, serving a data folder; killed when dropped.
@@ -319,6 +320,12 @@ impl Browser {
         Ok(browser)
     }
 
+    /// A hand at its mouse and its keys. It gets from one place to another in 60 ms, in a few moves.
+    #[must_use]
+    pub fn hand(&self) -> ActionChain {
+        self.driver().action_chain_with_delay(None, Some(Duration::from_millis(60)))
+    }
+
     /// It is changed in a way that outlives its page, and ends with this test.
     pub fn alter(&self) {
         self.altered.store(true, Ordering::Relaxed);
@@ -361,7 +368,7 @@ impl Browser {
     /// # Errors
     /// Where the browser does not answer.
     pub async fn drag(&self, points: &[(i64, i64)]) -> WebDriverResult<()> {
-        let mut chain = self.driver().action_chain();
+        let mut chain = self.hand();
         for (i, (x, y)) in points.iter().enumerate() {
             chain = chain.move_to(*x, *y);
             if i == 0 {
@@ -377,9 +384,9 @@ impl Browser {
     /// # Errors
     /// Where the browser does not answer.
     pub async fn double_press(&self, x: i64, y: i64) -> WebDriverResult<()> {
-        self.driver().action_chain().move_to(x, y).click().perform().await?;
+        self.hand().move_to(x, y).click().perform().await?;
         tokio::time::sleep(Duration::from_millis(700)).await;
-        self.driver().action_chain().move_to(x, y).double_click().perform().await
+        self.hand().move_to(x, y).double_click().perform().await
     }
 
     /// The middle of the first element of a selector once it keeps still, in CSS pixels of the page: what is just being laid out is no
@@ -399,8 +406,7 @@ impl Browser {
             const once = () => told || (told = true, tell());
             requestAnimationFrame(() => requestAnimationFrame(once));
             setTimeout(once, 500);";
-        let now =
-            || async { self.driver().execute_async(script, vec![css.into()]).await?.convert::<(i64, i64)>() };
+        let now = || async { self.driver().execute_async(script, vec![css.into()]).await?.convert::<(i64, i64)>() };
         let mut at = now().await?;
         for _ in 0..100 {
             tokio::time::sleep(Duration::from_millis(50)).await;

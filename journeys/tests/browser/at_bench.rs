@@ -91,13 +91,13 @@ impl Bench {
 
     pub async fn pick(&self, css: &str) -> WebDriverResult<(i64, i64)> {
         let (x, y) = self.browser.middle(css).await?;
-        self.browser.driver().action_chain().move_to(x, y).click().perform().await?;
+        self.browser.hand().move_to(x, y).click().perform().await?;
         self.browser.find(".chosen").await?;
         Ok((x, y))
     }
 
     pub async fn keys(&self, modifier: Option<Key>, keys: impl Into<TypingData>) -> WebDriverResult<()> {
-        let mut chain = self.browser.driver().action_chain();
+        let mut chain = self.browser.hand();
         if let Some(key) = modifier.clone() {
             chain = chain.key_down(key);
         }

@@ -130,13 +130,13 @@ async fn keys_move_copy_remove_and_bring_back() -> WebDriverResult<()> {
     let fitted = bench.scale().await?;
     browser.click("button[aria-label=Larger]").await?;
     assert!(bench.scale().await? > fitted * 1.2);
-    browser.driver().action_chain().send_keys("1").perform().await?;
+    browser.hand().send_keys("1").perform().await?;
     assert_eq!(bench.scale().await?, 1.0);
     browser.click("button[aria-label='Fit the sheet']").await?;
     assert_eq!(bench.scale().await?, fitted);
     bench.choose("Show", "outside").await?;
     browser.find("[data-value=outside] .tick.off").await?;
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     assert_eq!(bench.kept()["revision"], revision);
     Ok(())
 }
@@ -156,12 +156,12 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     bench.settled().await?;
     let aside = bench.rect("ornament");
     let (x, y) = browser.middle(".pin").await?;
-    browser.driver().action_chain().move_to(x, y).click_and_hold().move_to(x - 50, y - 50).perform().await?;
+    browser.hand().move_to(x, y).click_and_hold().move_to(x - 50, y - 50).perform().await?;
     tokio::time::sleep(std::time::Duration::from_millis(300)).await;
-    browser.driver().action_chain().move_to(cx + 1, cy + 1).perform().await?;
+    browser.hand().move_to(cx + 1, cy + 1).perform().await?;
     let reasons = browser.text(".snap").await?;
     assert!(reasons.contains("middle of the sheet"), "{reasons}");
-    browser.driver().action_chain().release().perform().await?;
+    browser.hand().release().perform().await?;
     bench.settled().await?;
     let centred = bench.rect("ornament");
     assert_ne!(aside, centred);
@@ -262,7 +262,7 @@ async fn unreadable_words_are_told_and_mended_and_sides_added() -> WebDriverResu
         .await?;
     browser.click("button[aria-label^='Colour:']").await?;
     bench.enter("Colour code", "hsl(40 30% 88%)").await?;
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     browser
         .until(
             "poor contrast is told",
@@ -353,7 +353,7 @@ async fn the_panels_change_the_same_job() -> WebDriverResult<()> {
     assert!(bench.kept()["job"]["kins"].to_string().contains("Used daily."));
     bench.choose("Add a text", "detail").await?;
     browser.find("textarea.keys").await?;
-    browser.driver().action_chain().send_keys("Kiln fresh").send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys("Kiln fresh").send_keys(Key::Escape).perform().await?;
     bench.settled().await?;
     assert!(bench.kept()["job"]["kins"].to_string().contains("Kiln fresh"));
 
@@ -469,7 +469,7 @@ async fn pictures_are_pasted_dropped_and_moved_in_their_frame() -> WebDriverResu
     let moved = bench.item("mainPicture")["place"]["crop"].clone();
     assert!(moved["centre"]["x"].as_f64().unwrap() > zoomed["centre"]["x"].as_f64().unwrap());
     assert_eq!(bench.rect("mainPicture"), frame, "the frame stays");
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     // What is no picture is told, and everything stays.
     let revision = bench.kept()["revision"].clone();
     browser.forgive("notes.txt");
@@ -569,7 +569,7 @@ async fn groups_move_as_one_and_what_is_removed_waits_in_the_tray() -> WebDriver
     let browser = &bench.browser;
     let (x, y) = bench.pick(PICTURE).await?;
     let (hx, hy) = browser.middle(HEADLINE).await?;
-    browser.driver().action_chain().move_to(hx, hy).key_down(Key::Shift).click().key_up(Key::Shift).perform().await?;
+    browser.hand().move_to(hx, hy).key_down(Key::Shift).click().key_up(Key::Shift).perform().await?;
     bench.keys(Some(Key::Control), "g").await?;
     let groups = |part: &str| bench.item(part)["groups"].clone();
     assert!(
@@ -627,7 +627,7 @@ async fn graphics_are_found_while_typing_and_swapped_in_place() -> WebDriverResu
     browser.click(".bar a[href$='/pictures']").await?;
     browser.click(".what label:nth-of-type(2)").await?;
     browser.click("input[aria-label='Find a graphic']").await?;
-    browser.driver().action_chain().send_keys("rakes").perform().await?;
+    browser.hand().send_keys("rakes").perform().await?;
     browser.click("button.graphic[aria-label='rake']").await?;
     bench.settled().await?;
     let drawing = || {
@@ -661,7 +661,7 @@ async fn guides_pictures_and_copies_are_at_hand_by_number_and_key() -> WebDriver
     );
     // A line pulled out of a ruler, and away again.
     bench.choose("Show", "rulers").await?;
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     browser
         .until(
             "the menu is away",

@@ -25,7 +25,7 @@ async fn ties_hold_stacks_space_themselves_and_rows_can_be_pointed_at() -> WebDr
     // Tied to words by pointing at them; then to them by their row, as the keyboard can.
     bench.choose("Tie it", "item-bottom").await?;
     let (x, y) = browser.middle(HEADLINE).await?;
-    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.hand().move_to(x, y).click().perform().await?;
     bench.settled().await?;
     let ties = bench.item("mainPicture")["ties"].clone();
     assert_eq!(
@@ -139,9 +139,9 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
     // A call-out, and what it says.
     let (x, y) = bench.pick(PICTURE).await?;
     bench.press("Call-out on a spot\u{2026}").await?;
-    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.hand().move_to(x, y).click().perform().await?;
     browser.find("textarea.keys").await?;
-    browser.driver().action_chain().send_keys("The lip").perform().await?;
+    browser.hand().send_keys("The lip").perform().await?;
     bench.keys(None, Key::Escape + "").await?;
     let kept = bench.kept();
     let said = bench
@@ -159,9 +159,9 @@ async fn lines_by_hand_call_outs_and_the_colour_of_one_pixel() -> WebDriverResul
     bench.press("From the sheet, by the pixel").await?;
     browser.find(".layer figure canvas").await?;
     let (at_x, at_y) = (x + 31, y - 22);
-    browser.driver().action_chain().move_to(at_x, at_y).perform().await?;
+    browser.hand().move_to(at_x, at_y).perform().await?;
     let shown = browser.text(".layer figcaption").await?;
-    browser.driver().action_chain().move_to(at_x, at_y).click().perform().await?;
+    browser.hand().move_to(at_x, at_y).click().perform().await?;
     bench.settled().await?;
     let taken = bench.look("headline")["fill"]["tint"].as_str().unwrap().to_owned();
     assert_eq!(taken, shown);
@@ -284,7 +284,7 @@ async fn numbers_from_any_corner_radii_colours_and_palettes() -> WebDriverResult
     // The colour of the words, and linked with it.
     bench.press("Same as\u{2026}").await?;
     let (x, y) = browser.middle(HEADLINE).await?;
-    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.hand().move_to(x, y).click().perform().await?;
     bench.settled().await?;
     let fill = || bench.kept()["job"]["kins"][shape()["kin"].as_str().unwrap()]["look"]["fill"]["tint"].clone();
     assert_eq!(fill(), bench.look("headline")["fill"]["tint"]);
@@ -436,7 +436,7 @@ async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriv
     browser.double_press(x, y).await?;
     // The same double press reaches the picture in the cell; Escape leads back to the cell.
     browser.find(".hint").await?;
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     browser
         .until(
             "one cell is chosen",
@@ -463,7 +463,7 @@ async fn cells_move_their_edges_together_and_letters_become_a_frame() -> WebDriv
     bench.pick(PICTURE).await?;
     bench.press("Frame from an item\u{2026}").await?;
     let (x, y) = browser.middle(HEADLINE).await?;
-    browser.driver().action_chain().move_to(x, y).click().perform().await?;
+    browser.hand().move_to(x, y).click().perform().await?;
     bench.settled().await?;
     let kept = bench.kept();
     let frame = &kept["job"]["kins"][bench.item("mainPicture")["kin"].as_str().unwrap()]["content"]["frame"];
@@ -525,7 +525,7 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
         .perform()
         .await?;
     let colour = shown().await?;
-    browser.driver().action_chain().send_keys(Key::Enter).perform().await?;
+    browser.hand().send_keys(Key::Enter).perform().await?;
     bench.settled().await?;
     assert_eq!(bench.look("headline")["fill"]["tint"], colour.as_str());
     bench.undo().await?;
@@ -534,7 +534,7 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
     browser.click("button[aria-label^='Colour:']").await?;
     bench.press("From the sheet, by the pixel").await?;
     browser.find(".layer figure canvas").await?;
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     browser.until("the loupe is away", "return !document.querySelector('.layer figure')").await?;
     assert_eq!(bench.look("headline")["fill"], before);
 
@@ -543,11 +543,11 @@ async fn the_loupe_goes_by_key_and_a_sheet_is_seen_as_large_as_it_is_printed() -
     bench.step("layout").await?;
     browser.click("button[aria-label='As large as it is printed']").await?;
     bench.press("Show as large as it is printed").await?;
-    let wide: f64 = browser
-        .driver()
-        .execute("return document.querySelector('.stage svg > g > rect').getBoundingClientRect().width", Vec::new())
-        .await?
-        .convert()?;
-    assert!((wide - 592.0).abs() < 2.0, "{wide} px");
+    browser
+        .until(
+            "it is as large",
+            "return Math.abs(document.querySelector('.stage svg > g > rect').getBoundingClientRect().width - 592) < 2",
+        )
+        .await?;
     Ok(())
 }

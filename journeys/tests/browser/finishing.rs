@@ -112,7 +112,7 @@ async fn a_frame_is_put_around_words_and_what_matters_in_a_picture_is_pointed_at
     bench.pick(PICTURE).await?;
     bench.press("What matters\u{2026}").await?;
     let (x, at) = browser.middle(PICTURE).await?;
-    browser.driver().action_chain().move_to(x - 60, at).click().perform().await?;
+    browser.hand().move_to(x - 60, at).click().perform().await?;
     bench.settled().await?;
     let kept = bench.kept();
     let kin = bench.item("mainPicture")["kin"].as_str().unwrap().to_owned();

@@ -146,7 +146,7 @@ async fn several_selected_frames_are_filled_in_their_order() -> WebDriverResult<
     assert_eq!(frames.len(), 3);
     bench.pick(&format!(".stage g[data-item='{}']", frames[0])).await?;
     let (x, y) = browser.middle(&format!(".stage g[data-item='{}']", frames[1])).await?;
-    browser.driver().action_chain().key_down(Key::Shift).move_to(x, y).click().key_up(Key::Shift).perform().await?;
+    browser.hand().key_down(Key::Shift).move_to(x, y).click().key_up(Key::Shift).perform().await?;
     browser.until("two are selected", "return document.querySelector('.card h2')?.textContent === '2 items'").await?;
     for picture in [&first, &second] {
         browser.click(&format!("[data-picture='{picture}']")).await?;
@@ -195,7 +195,7 @@ async fn cells_change_places_by_dragging_and_gaps_are_remembered() -> WebDriverR
     // One double press reaches a cell; dragged onto another the two exchange their pictures.
     let (from, to) = (browser.middle(&cell(0)).await?, browser.middle(&cell(2)).await?);
     browser.double_press(from.0, from.1).await?;
-    browser.driver().action_chain().send_keys(Key::Escape + "").perform().await?;
+    browser.hand().send_keys(Key::Escape + "").perform().await?;
     tokio::time::sleep(std::time::Duration::from_millis(600)).await;
     let before: Vec<Value> = [0, 2]
         .iter()
@@ -295,7 +295,7 @@ async fn nothing_is_forgotten_on_the_way_to_the_files_and_back() -> WebDriverRes
     let browser = &bench.browser;
     bench.step("layout").await?;
     bench.pick(HEADLINE).await?;
-    browser.driver().action_chain().key_down(Key::Shift).send_keys("+").key_up(Key::Shift).perform().await?;
+    browser.hand().key_down(Key::Shift).send_keys("+").key_up(Key::Shift).perform().await?;
     let zoom = bench.scale().await?;
     browser.click(".bar a[href$='/hand-over']").await?;
     browser.find(".files > ul li").await?;

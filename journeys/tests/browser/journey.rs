@@ -86,10 +86,10 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let (x, y) = browser.middle(HEADLINE).await?;
     browser.double_press(x, y).await?;
     browser.find("textarea.keys").await?;
-    driver.action_chain().send_keys(Key::End).send_keys(" Used daily by people who like mugs.").perform().await?;
+    browser.hand().send_keys(Key::End).send_keys(" Used daily by people who like mugs.").perform().await?;
     let said = "Made slow. Used daily by people who like mugs.";
     browser.until("the list says what was typed", &format!("return document.querySelector('.bar .kept').textContent.startsWith('kept') && [...document.querySelectorAll('textarea[data-words]')].some((field) => field.value === '{said}')")).await?;
-    driver.action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     let shown: String = driver.execute(format!("return [...document.querySelectorAll(\"{HEADLINE}\")].map((line) => line.getAttribute('aria-label')).join(' ')"), Vec::new()).await?.convert()?;
     assert!(shown.starts_with("Made"), "{shown}");
     let kept = served.get(&format!("/api/jobs/{id}"));
@@ -102,7 +102,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
         )
     };
     let words = " Used daily by people who like mugs.".split_inclusive(' ').count();
-    driver.action_chain().key_down(Key::Control).send_keys("z").key_up(Key::Control).perform().await?;
+    browser.hand().key_down(Key::Control).send_keys("z").key_up(Key::Control).perform().await?;
     browser.until("the last word is undone", &says("Made slow. Used daily by people who like ")).await?;
     for _ in 1..words {
         browser.click("button[aria-label=Undo]").await?;
@@ -118,7 +118,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let own = data.path().join("own.png");
     image::RgbImage::from_fn(900, 700, |x, y| image::Rgb([(x / 4) as u8, (y / 4) as u8, 160])).save(&own).unwrap();
     let (x, y) = browser.middle(PICTURE).await?;
-    driver.action_chain().move_to(x, y).click().perform().await?;
+    browser.hand().move_to(x, y).click().perform().await?;
     browser.find(".frames button[aria-pressed=true]").await?;
     let before: String = driver
         .execute(format!("return document.querySelector('{PICTURE}').href.baseVal"), Vec::new())
@@ -148,7 +148,7 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
     let moved = kept_picture(&served.get(&format!("/api/jobs/{id}")))["place"].clone();
     let by = (moved["at"]["rect"]["x"].as_f64().unwrap() - place["at"]["rect"]["x"].as_f64().unwrap()) / 9_525.0;
     assert!((by - -60.0 / (percent / 100.0)).abs() < 3.0, "moved by {by} px at {percent} %");
-    driver.action_chain().key_down(Key::Control).send_keys("z").key_up(Key::Control).perform().await?;
+    browser.hand().key_down(Key::Control).send_keys("z").key_up(Key::Control).perform().await?;
     browser.until("the move is undone", "return !document.querySelector('button[aria-label=Redo]').disabled").await?;
     assert_eq!(kept_picture(&served.get(&format!("/api/jobs/{id}")))["place"], place);
 

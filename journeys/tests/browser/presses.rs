@@ -37,7 +37,7 @@ impl Hand {
         self.browser.find(css).await?;
         self.browser.pictures_arrive().await?;
         let (x, y) = self.browser.middle(css).await?;
-        self.browser.driver().action_chain().move_to(x, y).click().perform().await?;
+        self.browser.hand().move_to(x, y).click().perform().await?;
         self.presses += 1;
         Ok(())
     }
@@ -112,8 +112,8 @@ async fn a_quotation_that_reads_on_a_photograph_takes_ten() -> WebDriverResult<(
     hand.press("button[data-menu='Add a text']").await?;
     hand.press(".el-dropdown-menu__item[data-value=headline]").await?;
     hand.browser.find("textarea.keys").await?;
-    hand.browser.driver().action_chain().send_keys("Slow hands make still water.").perform().await?;
-    hand.browser.driver().action_chain().send_keys(Key::Escape + "").perform().await?;
+    hand.browser.hand().send_keys("Slow hands make still water.").perform().await?;
+    hand.browser.hand().send_keys(Key::Escape + "").perform().await?;
     hand.browser.until("the contrast is measured", "return document.querySelector('.contrast p b') !== null").await?;
     // The ground is darkened where it does not read yet; where it does there is nothing to press. Words just typed may still be set anew
     // and measured again: it reads when it goes on doing so.

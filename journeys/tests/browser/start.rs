@@ -104,7 +104,7 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
     let slider = browser.find(".quality [role=slider]").await?;
     slider.click().await?;
     for _ in 0..40 {
-        driver.action_chain().send_keys(Key::Left).perform().await?;
+        browser.hand().send_keys(Key::Left).perform().await?;
     }
     browser
         .until(

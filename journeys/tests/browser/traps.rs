@@ -52,12 +52,12 @@ async fn what_is_selected_stays_until_a_deliberate_second_press() -> WebDriverRe
     let scale = bench.scale().await?;
     let [_, _, w, _] = rect_of(&bench, &ring);
     let rim = (x - (w / 2.0 * scale * 0.9) as i64, y);
-    browser.driver().action_chain().move_to(rim.0, rim.1).click().perform().await?;
+    browser.hand().move_to(rim.0, rim.1).click().perform().await?;
     browser.find(".chosen").await?;
     assert_eq!(card_title(&bench).await?, "Ornament");
     // Pressed once more after a while it stays; what a second press would pick is outlined.
     tokio::time::sleep(std::time::Duration::from_millis(700)).await;
-    browser.driver().action_chain().move_to(rim.0, rim.1).click().perform().await?;
+    browser.hand().move_to(rim.0, rim.1).click().perform().await?;
     assert_eq!(selected(&bench).await?, 1);
     // Dragged through its hole it is the ring that moves, not what is seen through it.
     let before = rect_of(&bench, &ring);
@@ -94,7 +94,7 @@ async fn a_press_through_a_faint_shade_means_what_is_seen() -> WebDriverResult<(
     tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     bench.pick(PICTURE).await?;
     assert_eq!(card_title(&bench).await?, "Main picture");
-    browser.driver().action_chain().send_keys(Key::Escape).perform().await?;
+    browser.hand().send_keys(Key::Escape).perform().await?;
     // A strong one is what is seen, and what is picked.
     elsewhere(&bench, fill(800_000_000)).await?;
     tokio::time::sleep(std::time::Duration::from_millis(500)).await;
@@ -143,10 +143,11 @@ async fn keys_belong_to_the_words_while_they_are_edited() -> WebDriverResult<()>
     let selection = "const field = document.querySelector('textarea.keys'); return field.value.slice(field.selectionStart, field.selectionEnd)";
     let (x, y) = browser.middle(HEADLINE).await?;
     tokio::time::sleep(std::time::Duration::from_millis(600)).await;
-    driver.action_chain().move_to(x, y).click().click().perform().await?;
+    browser.hand().move_to(x, y).click().click().perform().await?;
     let word: String = driver.execute(selection, Vec::new()).await?.convert()?;
     assert!(!word.is_empty() && !word.contains(' ') && says(&bench).contains(&word), "{word}");
-    driver.action_chain().move_to(x, y).click().perform().await?;
+    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    browser.hand().move_to(x, y).click().click().click().perform().await?;
     let paragraph: String = driver.execute(selection, Vec::new()).await?.convert()?;
     assert_eq!(paragraph, says(&bench));
     // Undo goes back while the words stay open, and typing goes on.

@@ -329,7 +329,7 @@ impl Flow<'_, '_> {
         ink.reduce(|a, b| a.union(b)).unwrap_or_default()
     }
 
-    fn to_bleed(&self, rect: Rect) -> Rect {
+    pub(super) fn to_bleed(&self, rect: Rect) -> Rect {
         let (sheet, out) = (self.target.sheet, self.target.bleed);
         let near = 0.75;
         Rect::new(

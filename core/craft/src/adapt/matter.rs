@@ -215,6 +215,8 @@ pub(crate) enum Rider {
     On { item: usize, host: usize, at: Point },
     /// At the edges of the sheet it is near: -1 left or top, 1 right or bottom, 0 in the middle.
     Pinned { item: usize, edge: (i8, i8) },
+    /// Over all of the sheet, with nothing standing on it.
+    Everywhere { item: usize },
 }
 
 /// A side as it is read.
@@ -243,6 +245,8 @@ pub(crate) struct Source<'a> {
 const NEAR: f64 = 0.006;
 /// The share of an item that has to lie on something for it to stand on it.
 const ON: f64 = 0.92;
+/// Words that lie less than this share of theirs on something reach into it, and stand beside it.
+const REACH: f64 = 0.6;
 /// The share of the shorter of two stretches by which they may overlap and still be cut apart.
 const OVERLAP: f64 = 0.12;
 
@@ -417,7 +421,8 @@ impl Reader<'_, '_> {
         self.riders.push(Rider::On { item, host, at });
     }
 
-    /// Small ornaments near a corner or an edge of the sheet stay there, and so does what reaches beyond the sheet.
+    /// Small ornaments near a corner or an edge of the sheet stay there, and so does what reaches beyond the sheet; what lies over everything goes
+    /// on doing so.
     fn pin(&mut self, all: &mut Vec<Vec<usize>>) {
         let (sheet, measure) = (self.sheet, self.measure);
         let mut pinned = Vec::new();
@@ -425,6 +430,13 @@ impl Reader<'_, '_> {
             let [at] = members[..] else { continue };
             let one = &self.matter[at];
             let rect = one.seen;
+            let under = self.matter[..at].iter().any(|other| other.is_words() || other.is_picture());
+            let bare = !self.matter[at + 1..].iter().any(|other| other.is_words());
+            if one.kind == Kind::Field && under && bare && touches(rect, sheet, measure * NEAR) == [true; 4] {
+                pinned.push(at);
+                self.riders.push(Rider::Everywhere { item: at });
+                continue;
+            }
             if one.is_words() || one.is_picture() || one.kind == Kind::Field && rect.area() > sheet.area() * 0.03 {
                 continue;
             }
@@ -631,6 +643,14 @@ impl Reader<'_, '_> {
             && things[at].rect.area() < whole * 0.2
             && !speaks_loud(&things[at].node, self.matter)
         {
+            // Words that only reach into something stand beside it.
+            if matches!(things[at].node, Node::Block(_))
+                && let Some(rect) =
+                    (0..things.len()).filter(|other| *other != at).find_map(|other| trimmed(&things, at, other))
+            {
+                things[at].rect = rect;
+                return self.cut(things, within);
+            }
             let small = things.swap_remove(at);
             let over = |thing: &Thing| thing.rect.intersect(small.rect).area();
             let host = things.iter().max_by(|a, b| over(a).total_cmp(&over(b))).map(|thing| back_of(&thing.node));
@@ -646,6 +666,23 @@ impl Reader<'_, '_> {
         let mut items: Vec<usize> = things.iter().flat_map(|thing| items_of(&thing.node)).collect();
         items.sort_unstable();
         Some(Node::Unit { items, rect })
+    }
+}
+
+/// What of a thing does not reach into another, where it only reaches into it.
+fn trimmed(things: &[Thing], at: usize, other: usize) -> Option<Rect> {
+    let (own, other) = (things[at].rect, things[other].rect);
+    let shared = own.intersect(other);
+    if shared.width() <= 0.0 || shared.height() <= 0.0 || shared.area() > own.area() * REACH {
+        return None;
+    }
+    let axis = if shared.height() / own.height() <= shared.width() / own.width() { Axis::Down } else { Axis::Across };
+    let before = axis.start(own) < axis.start(shared);
+    let after = axis.end(own) > axis.end(shared);
+    match (before, after) {
+        (true, false) => Some(axis.stretch(own, axis.start(own), axis.start(shared))),
+        (false, true) => Some(axis.stretch(own, axis.end(shared), axis.end(own))),
+        _ => None,
     }
 }
 

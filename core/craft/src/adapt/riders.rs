@@ -35,6 +35,7 @@ impl Flow<'_, '_> {
                         self.set(*item, rect, unit);
                     }
                 }
+                Rider::Everywhere { item } => self.set(*item, self.to_bleed(self.target.sheet), scale),
                 Rider::Pinned { item, edge } => {
                     let one = &self.source.matter[*item];
                     let (from, to) = (self.source.sheet, self.target.sheet);

@@ -174,6 +174,38 @@ fn words_above_and_below_a_picture_stand_together_beside_it_where_it_is_wide() {
 }
 
 #[test]
+fn what_lies_over_everything_goes_on_doing_so_and_parts_nothing() {
+    let said = |y: f64| {
+        vec![
+            picture([150.0, 380.0, 500.0, 380.0]),
+            words(Part::Headline, [150.0, 60.0, 500.0, 90.0], "Open house"),
+            words(Part::Support, [150.0, 190.0, 500.0, 50.0], "Kilns, glazes and tea"),
+            // It reaches into the picture.
+            words(Part::When, [150.0, y, 500.0, 40.0], "Saturday at ten"),
+        ]
+    };
+    let (plain, _) = sheet(said(330.0));
+    let (job, kins) = sheet(said(352.0).into_iter().chain([panel([0.0, 0.0, 800.0, 800.0])]).collect());
+    for (w, h) in SIZES {
+        let found = arranged(&job, (w, h));
+        for (way, places) in &found {
+            let says = format!("on {w} x {h}, {way}");
+            let sheet = Rect::new(0.0, 0.0, f64::from(w), f64::from(h));
+            assert_near(&places[&kins[4]], &sheet, 1.0, &says);
+            let words: Vec<&Rect> = kins[1..4].iter().filter_map(|kin| places.get(kin)).collect();
+            for (at, one) in words.iter().enumerate() {
+                assert!(words[..at].iter().all(|other| one.intersect(**other).area() < 1.0), "{says}: words on words");
+            }
+        }
+        // Words keep together as they do without it.
+        let names = |found: &[Arranged]| found.first().map(|(way, _)| way.clone());
+        assert_eq!(names(&found), names(&arranged(&plain, (w, h))), "on {w} x {h}");
+        let y = |at: usize| found[0].1[&kins[at]].center().y;
+        assert!(y(1) < y(2) && y(2) < y(3), "on {w} x {h}: in their order");
+    }
+}
+
+#[test]
 fn twice_the_sheet_is_twice_the_arrangement() {
     for (name, things) in sides() {
         let (job, _) = sheet(things);
