@@ -183,3 +183,29 @@ fn set_place(item: &Item, set: &Set) -> Place {
         by_hand: false,
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use vatman_document::Tint;
+
+    #[test]
+    fn a_shade_reaches_further_from_where_it_is_strongest() {
+        let stop = |(at, opacity): (f64, f64)| Stop {
+            at: Ratio::new(at),
+            tint: Tint::Own("#23211e".parse().unwrap()),
+            opacity: Ratio::new(opacity),
+        };
+        let places = |stops: &[(f64, f64)], by: f64| -> Vec<f64> {
+            let stops: Vec<Stop> = stops.iter().copied().map(stop).collect();
+            reaching(&stops, by).iter().map(|stop| stop.at.get()).collect()
+        };
+        let near = |found: Vec<f64>, wanted: [f64; 3]| {
+            assert!(found.iter().zip(wanted).all(|(a, b)| (a - b).abs() < 1e-6), "{found:?}");
+        };
+        // Strong at its start; what would lie beyond its end lies on it.
+        near(places(&[(0.0, 0.8), (0.2, 0.5), (0.6, 0.0)], 2.0), [0.0, 0.4, 1.0]);
+        // The same from the other end.
+        near(places(&[(0.4, 0.0), (0.8, 0.5), (1.0, 0.8)], 2.0), [0.0, 0.6, 1.0]);
+    }
+}

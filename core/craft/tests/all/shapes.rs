@@ -206,6 +206,48 @@ fn what_lies_over_everything_goes_on_doing_so_and_parts_nothing() {
 }
 
 #[test]
+fn words_at_the_head_and_at_the_foot_stay_there() {
+    let (job, kins) = sheet(vec![
+        words(Part::Headline, [100.0, 40.0, 600.0, 90.0], "Open house"),
+        words(Part::When, [200.0, 710.0, 400.0, 50.0], "Saturday at ten"),
+    ]);
+    for (w, h) in [(700, 1500), (800, 1200), (1000, 1000)] {
+        let (way, places) = &arranged(&job, (w, h))[0];
+        let (head, foot) = (places[&kins[0]], places[&kins[1]]);
+        let high = f64::from(h);
+        assert!(head.y0 < high * 0.15 && foot.y1 > high * 0.85, "on {w} x {h}, {way}: {head:?}, {foot:?}");
+    }
+}
+
+#[test]
+fn a_panel_that_comes_to_lie_on_its_picture_lies_on_its_own_side() {
+    let said = |x: f64| {
+        vec![
+            words(Part::Headline, [x, 280.0, 280.0, 90.0], "Open house"),
+            words(Part::When, [x, 400.0, 280.0, 50.0], "Saturday at ten"),
+        ]
+    };
+    let mut seen = 0;
+    for (at, other) in [(0.0, 360.0), (440.0, 0.0)] {
+        let own = [panel([at, 0.0, 360.0, 800.0]), picture([other, 0.0, 440.0, 800.0])];
+        let (job, kins) = sheet(own.into_iter().chain(said(at + 40.0)).collect());
+        for (w, h) in [(1200, 800), (1600, 1000), (1000, 800)] {
+            let found = arranged(&job, (w, h));
+            let over = found.iter().filter(|(_, places)| {
+                let (panel, picture) = (places[&kins[0]], places[&kins[1]]);
+                panel.intersect(picture).area() > panel.area() * 0.9
+            });
+            for (way, places) in over {
+                seen += 1;
+                let left = places[&kins[0]].center().x < f64::from(w) / 2.0;
+                assert_eq!(left, at < other, "on {w} x {h}, {way}");
+            }
+        }
+    }
+    assert!(seen >= 4, "{seen}");
+}
+
+#[test]
 fn twice_the_sheet_is_twice_the_arrangement() {
     for (name, things) in sides() {
         let (job, _) = sheet(things);
