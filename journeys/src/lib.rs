@@ -175,22 +175,6 @@ impl Engine {
         let folder = tempfile::tempdir().expect("a folder for the profile").keep();
         let downloads = folder.join("downloads");
         std::fs::create_dir_all(&downloads).expect("a folder for downloads");
-        let port = free_port();
-        let keeper = Command::new("bash")
-            .args(["-c", KEEPER])
-            .arg(&folder)
-            .arg(port.to_string())
-            .stdin(Stdio::piped())
-            .stdout(Stdio::null())
-            .stderr(Stdio::null())
-            .spawn()
-            .expect("a shell starts");
-        for _ in 0..200 {
-            if TcpStream::connect(("127.0.0.1", port)).is_ok() {
-                break;
-            }
-            tokio::time::sleep(Duration::from_millis(50)).await;
-        }
         let mut wanted = DesiredCapabilities::chrome();
         for argument in [
             "--headless=new",
@@ -215,6 +199,23 @@ impl Engine {
             "prefs",
             serde_json::json!({ "download.default_directory": downloads, "download.prompt_for_download": false }),
         )?;
+        let port = free_port();
+        #[allow(clippy::zombie_processes, reason = "waited for when the engine is dropped")]
+        let keeper = Command::new("bash")
+            .args(["-c", KEEPER])
+            .arg(&folder)
+            .arg(port.to_string())
+            .stdin(Stdio::piped())
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .spawn()
+            .expect("a shell starts");
+        for _ in 0..200 {
+            if TcpStream::connect(("127.0.0.1", port)).is_ok() {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
         let address = format!("http://127.0.0.1:{port}");
         let first = WebDriver::new(&address, wanted).await?;
         let session = first.handle.session_id().clone();
@@ -272,6 +273,7 @@ impl Engine {
 }
 
 /// How a driver is asked.
+#[derive(Clone, Copy)]
 enum Ask<'b> {
     Get,
     Delete,
