@@ -314,14 +314,15 @@ impl Ground<'_> {
         let near = self.piece.format.size.w.max(self.piece.format.size.h).scaled(NEAR);
         let own = scene.items[at].frame.upright();
         let said = self.said();
-        scene.items.iter().enumerate().all(|(n, other)| {
+        let apart = |other: &SceneItem| {
             let r = other.frame.upright();
-            let meets = r.x < own.right() + near
-                && own.x < r.right() + near
-                && r.y < own.bottom() + near
-                && own.y < r.bottom() + near;
-            n == at || !meets || n < at && !said.contains(&&other.id)
-        })
+            r.x >= own.right() + near
+                || own.x >= r.right() + near
+                || r.y >= own.bottom() + near
+                || own.y >= r.bottom() + near
+        };
+        scene.items[..at].iter().all(|other| !said.contains(&&other.id) || apart(other))
+            && scene.items[at + 1..].iter().all(apart)
     }
 }
 
@@ -637,6 +638,21 @@ mod tests {
         assert!((shaded(&white, shade, opacity) - ground.contrast(Color::WHITE)).abs() < 1e-9);
         assert!(ground.contrast(Color::WHITE) >= SHADED && opacity < 0.6, "{opacity}");
         assert!(panel_for(&white).is_some());
+    }
+
+    #[test]
+    fn large_areas_are_looked_at_in_about_as_many_points_as_one() {
+        let (wide, high) = (1_200u32, 900u32);
+        let pixels = Premultiplied::new(wide, high, vec![255; (wide * high * 4) as usize]).unwrap();
+        let size = kurbo::Size::new(f64::from(wide), f64::from(high));
+        let scene = Scene { size, bleed: 0.0, ground: None, items: Vec::new(), bunches: Vec::new() };
+        let whole = Rect::from_origin_size((0.0, 0.0), size);
+        let halves = [Rect { x1: size.width / 2.0, ..whole }, Rect { x0: size.width / 2.0, ..whole }];
+        for areas in [vec![whole], halves.to_vec()] {
+            let areas: Vec<_> = areas.into_iter().map(|area| (area, Affine::IDENTITY)).collect();
+            let count = sample(&pixels, &scene, &areas).len() as f64;
+            assert!((POINTS * 0.98..POINTS * 1.1).contains(&count), "{count}");
+        }
     }
 
     proptest! {
