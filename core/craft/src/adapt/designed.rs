@@ -8,6 +8,7 @@ use crate::adapt::flow::Target;
 use crate::adapt::leaves::Leaf;
 use crate::adapt::matter::{Matter, Source, px};
 use crate::adapt::offers::{Entry, What};
+use crate::adapt::pointing::Pointer;
 use crate::adapt::riders::{anchored, held_in};
 use crate::compose::design::{Design, LayoutPart};
 use crate::compose::lay_out::{Placed, Said, Slotted, filled, fresh_shape, place_layout, words_slot};
@@ -67,8 +68,9 @@ pub(crate) fn designed(
             None => entries.extend(added(job, design, &placed, entry)),
         }
     }
-    // What somebody added keeps its distance to the edges it was near.
-    for one in &source.matter {
+    // What somebody added keeps its distance to the edges it was near; what points at something takes its place later.
+    let pointing: Vec<usize> = source.pointers.iter().flat_map(Pointer::items).collect();
+    for (number, one) in source.matter.iter().enumerate() {
         let slot = slot_of(job, one);
         if slot.is_some_and(|slot| before.iter().chain(&after).any(|known| known == slot) || slot.starts_with("words-"))
         {
@@ -78,7 +80,7 @@ pub(crate) fn designed(
         let entry = Entry {
             what: What::Kept(one.item.id.clone()),
             place: beside(one, source, target),
-            stands: true,
+            stands: !pointing.contains(&number),
             look: None,
         };
         let at = entries.iter().position(|entry| follows(entry, one, source)).unwrap_or(entries.len());
@@ -153,7 +155,7 @@ pub(crate) fn beside(one: &Matter<'_>, source: &Source<'_>, target: &Target) -> 
         anchored(crate::adapt::matter::Axis::Down, one.rect, source.sheet, target.sheet, size.height, target.scale);
     let rect = Rect::from_origin_size((x0, y0), size);
     let rect = if one.is_words() { held_in(rect, within) } else { rect };
-    super::offers::place_of(one, &crate::adapt::flow::Set { rect, scale: unit, shade: 0.0, reach: 1.0 })
+    super::offers::place_of(one, &crate::adapt::flow::Set::new(rect, unit))
 }
 
 /// A box as exact lengths.

@@ -97,6 +97,12 @@ pub(crate) struct Set {
     pub reach: f64,
 }
 
+impl Set {
+    pub(crate) const fn new(rect: Rect, scale: f64) -> Self {
+        Self { rect, scale, shade: 0.0, reach: 1.0 }
+    }
+}
+
 /// A tree laid out.
 #[derive(Debug, Clone)]
 pub(crate) struct Composition {
@@ -306,7 +312,7 @@ impl Flow<'_, '_> {
 
     pub(super) fn set(&mut self, at: usize, rect: Rect, scale: f64) {
         if !self.gone[at] {
-            self.places[at] = Some(Set { rect, scale, shade: 0.0, reach: 1.0 });
+            self.places[at] = Some(Set::new(rect, scale));
         }
     }
 

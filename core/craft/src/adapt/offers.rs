@@ -87,9 +87,7 @@ pub(crate) fn offers<'d>(
                 entry.place.crop = crop_at(studio, job, item, &entry.place, &source.spots_of(id));
             }
         }
-        // The lines of a design are placed by it.
-        let leads = offer.way != DESIGNED;
-        offer.score -= point(studio, job, (&source, &target), &mut offer.entries, leads);
+        offer.score -= point(studio, job, (&source, &target), &mut offer.entries);
     }
     found.sort_by(|a, b| b.score.total_cmp(&a.score));
     each_once(found, Rect::of(entry.format.size))

@@ -3,13 +3,13 @@
 
 use kurbo::{Line, Point, Rect, Vec2};
 use vatman_document::{Content, Focus, Item, Job, Outline, Part, Place, Tie};
-use vatman_units::{Placement, Ratio};
+use vatman_units::Placement;
 
 use crate::adapt::designed::exact;
-use crate::adapt::flow::Target;
+use crate::adapt::flow::{Set, Target};
 use crate::adapt::focus::SEEN;
 use crate::adapt::matter::{Axis, Kind, Matter, Source};
-use crate::adapt::offers::Entry;
+use crate::adapt::offers::{Entry, place_of};
 use crate::adapt::riders::held_in;
 use crate::adapt::ways::cost_of;
 use crate::arrange::settle::{between, leaving};
@@ -200,14 +200,12 @@ const STEPS: usize = 24;
 const SMALLER: [f64; 3] = [1.0, 0.8, 0.64];
 
 /// Gives what points its places among entries that have theirs: a dot its spot, a label the nearest room to where it stood from its spot that
-/// no words take, a line what it joins. What has no place is left out. Returns what that costs. `leads` says whether lines that are tied to
-/// nothing are meant too.
+/// no words take, a line what it joins. What stands already stays; what has no place is left out. Returns what that costs.
 pub(super) fn point(
     studio: &Studio,
     job: &Job,
     (source, target): (&Source<'_>, &Target),
     entries: &mut [Entry],
-    leads: bool,
 ) -> f64 {
     if source.pointers.is_empty() {
         return 0.0;
@@ -215,28 +213,22 @@ pub(super) fn point(
     let mut hand = Hand { studio, job, source, target, entries };
     let mut against = 0.0;
     let mut segments: Vec<Line> = Vec::new();
-    let mut open: Vec<&Pointer> = source.pointers.iter().collect();
-    for pointer in &source.pointers {
-        for at in pointer.items() {
-            if leads || !matches!(pointer, Pointer::Lead(_)) {
-                hand.put(at, None);
-            }
-        }
-    }
+    let stands = |hand: &Hand<'_, '_>, pointer: &Pointer| pointer.items().iter().all(|at| hand.place(*at).is_some());
+    let mut open: Vec<&Pointer> = source.pointers.iter().filter(|pointer| !stands(&hand, pointer)).collect();
     // As they follow each other down the side.
     open.sort_by(|a, b| hand.height_of(a).total_cmp(&hand.height_of(b)));
-    for pointer in open {
+    for pointer in &open {
         let stands = match pointer {
             Pointer::Spot { dot, host, at, label } => hand.call_out((*dot, *host, *at), *label, &mut segments),
             Pointer::Between { .. } => continue,
-            Pointer::Lead(lead) => !leads || hand.lead(lead),
+            Pointer::Lead(lead) => hand.lead(lead),
         };
         if !stands {
             let words = pointer.items().into_iter().filter(|at| source.matter[*at].is_words());
             against += cost_of(Part::Ornament) + words.map(|at| cost_of(source.matter[at].plain.part)).sum::<f64>();
         }
     }
-    for pointer in &source.pointers {
+    for pointer in open {
         let Pointer::Between { line, from, to } = pointer else { continue };
         hand.between(*line, *from, *to);
     }
@@ -309,7 +301,7 @@ impl Hand<'_, '_> {
         }
         let one = &self.source.matter[dot];
         let unit = self.target.scale.max(self.target.least_scale(one));
-        let dot_place = scaled(one, Rect::from_center_size(spot, one.rect.size() * unit), unit);
+        let dot_place = place_of(one, &Set::new(Rect::from_center_size(spot, one.rect.size() * unit), unit));
         if let Some(label) = label {
             let away = self.source.matter[label].ink.center() - one.seen.center();
             let Some((place, line)) = self.label_near((label, host), spot, away, segments) else { return false };
@@ -344,7 +336,8 @@ impl Hand<'_, '_> {
         let shares = SMALLER.map(|share| (target.scale * share).max(least));
         shares.into_iter().find_map(|unit| {
             let width = (one.rect.width() * unit).min(target.content.width() * 0.6);
-            let at_origin = scaled(one, Rect::from_origin_size((0.0, 0.0), (width, one.rect.height() * unit)), unit);
+            let at_origin =
+                place_of(one, &Set::new(Rect::from_origin_size((0.0, 0.0), (width, one.rect.height() * unit)), unit));
             let ink = self.seen(label, at_origin);
             let free = target.content;
             if ink.width() > free.width() || ink.height() > free.height() {
@@ -388,7 +381,7 @@ impl Hand<'_, '_> {
     fn between(&mut self, line: usize, from: usize, to: usize) {
         let (Some(a), Some(b)) = (self.place(from), self.place(to)) else { return };
         let one = &self.source.matter[line];
-        let thick = scaled(one, one.rect.scale_from_origin(self.target.scale), self.target.scale);
+        let thick = place_of(one, &Set::new(one.rect.scale_from_origin(self.target.scale), self.target.scale));
         self.put(line, Some(between(self.seen(from, a), self.seen(to, b), thick)));
     }
 
@@ -432,20 +425,9 @@ impl Hand<'_, '_> {
             let free = words.iter().all(|ink| ink.intersect(rect).area() <= 0.0);
             (free && length > thick * 3.0 && away(next) < measure * 0.35).then_some(rect)
         });
-        let place = found.map(|rect| scaled(one, rect, unit));
+        let place = found.map(|rect| place_of(one, &Set::new(rect, unit)));
         self.put(lead.line, place);
         place.is_some()
-    }
-}
-
-/// The place of something in a box, at a scale.
-fn scaled(one: &Matter<'_>, rect: Rect, unit: f64) -> Place {
-    let was = one.item.place;
-    Place {
-        at: Placement { rect: exact(rect), ..was.at },
-        scale: Ratio::new((was.scale.get() * unit).clamp(1e-3, 1e3)),
-        by_hand: false,
-        ..was
     }
 }
 

@@ -57,9 +57,7 @@ fn as_it_is(source: &Source<'_>, target: &Target) -> Option<Vec<Option<Set>>> {
     let content = target.content.inflate(0.75, 0.75);
     let clear = words.into_iter().all(|one| content.union(moved(one.seen)) == content);
     ((1.0 / ALIKE..=ALIKE).contains(&ratio) && readable && clear).then(|| {
-        let set = |one: &crate::adapt::matter::Matter<'_>| {
-            Some(Set { rect: moved(one.rect), scale: target.scale, shade: 0.0, reach: 1.0 })
-        };
+        let set = |one: &crate::adapt::matter::Matter<'_>| Some(Set::new(moved(one.rect), target.scale));
         source.matter.iter().map(set).collect()
     })
 }

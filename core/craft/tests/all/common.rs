@@ -145,6 +145,21 @@ pub fn ways(job: &Job, piece: &Piece, entry: &PlaceEntry) -> Vec<Plan> {
     plans(&WORLD.studio, job, piece, entry, &of_designs)
 }
 
+/// A job with a piece of so many pixels, arranged in each way, the best first.
+pub fn arranged_in_each_way(job: &Job, (w, h): (u32, u32)) -> Vec<(String, Job)> {
+    let entry = PlaceEntry::of_size("Own", vatman_document::Format::screen(w, h));
+    let from = &job.pieces[0];
+    let found = ways(job, from, &entry);
+    assert!(!found.is_empty());
+    let each = found.iter().map(|plan| {
+        let (command, _) = adapt_piece(job, &from.id, plan, &entry, &mut Counter(9_000)).unwrap();
+        let mut out = job.clone();
+        command.apply(&mut out, &*WORLD).unwrap();
+        (plan.way.clone(), out)
+    });
+    each.collect()
+}
+
 /// The job with a piece for a place, arranged in the best way from its first piece, and made to read.
 pub fn adapted(job: &Job, place: &str) -> Job {
     let entry = WORLD.place(place);

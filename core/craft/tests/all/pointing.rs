@@ -1,11 +1,11 @@
 //! What points at something, in other shapes: call-outs stay on their spots, and lines still lead to words.
 
 use kurbo::{Point, Rect, Vec2};
-use vatman_craft::{Inks, PlaceEntry, adapt_piece, call_out, change_format, settle};
+use vatman_craft::{Inks, PlaceEntry, call_out, change_format, settle};
 use vatman_document::{Command, Content, Focus, Format, Item, ItemId, Job, Outline, Part, Place, Target, Tie};
 use vatman_units::{Length, Placement, Ratio};
 
-use crate::common::{Counter, WORLD, by_somebody, ways};
+use crate::common::{Counter, WORLD, arranged_in_each_way, by_somebody};
 use crate::shapes::{Thing, panel, picture, sheet, words};
 
 /// A spot of a picture, what its label says, and where the label stands.
@@ -101,19 +101,9 @@ impl Seen<'_> {
 }
 
 /// A job with a piece for a size, arranged in each way: its name, as it is planned, and once ties have had their say.
-fn arranged(job: &Job, (w, h): (u32, u32)) -> Vec<(String, Job, Job)> {
-    let entry = PlaceEntry::of_size("Own", Format::screen(w, h));
-    let from = &job.pieces[0];
-    let found = ways(job, from, &entry);
-    assert!(!found.is_empty());
-    let each = found.iter().map(|plan| {
-        let (command, _) = adapt_piece(job, &from.id, plan, &entry, &mut Counter(9_000)).unwrap();
-        let mut out = job.clone();
-        command.apply(&mut out, &*WORLD).unwrap();
-        let kept = settled(job, out.clone());
-        (plan.way.clone(), out, kept)
-    });
-    each.collect()
+fn arranged(job: &Job, size: (u32, u32)) -> Vec<(String, Job, Job)> {
+    let found = arranged_in_each_way(job, size).into_iter();
+    found.map(|(way, out)| (way, out.clone(), settled(job, out))).collect()
 }
 
 const SIZES: [(u32, u32); 6] = [(800, 1200), (1200, 800), (700, 1500), (1600, 700), (1000, 1000), (1500, 500)];
@@ -193,6 +183,25 @@ fn labels_stay_beside_what_they_name() {
             let side = |call: &CallOut| now(&call[0]).center().x - now(&call[1]).center().x;
             assert!(side(&calls[0]) < 0.0 && side(&calls[1]) > 0.0 && side(&calls[2]) < 0.0, "on {size:?}, {way}");
         }
+    }
+}
+
+#[test]
+fn in_the_same_shape_call_outs_stay_as_they_were_put() {
+    let (mut job, calls) = named_parts();
+    // All of them lie on the sheet, one on the picture and one as near to other words as somebody wanted it.
+    for (call, x, y) in [(&calls[1], 540.0, 380.0), (&calls[2], 160.0, 692.0)] {
+        let place = job.item(&call[0]).unwrap().place;
+        let rect = vatman_units::Rect { x: Length::css_px(x), y: Length::css_px(y), ..place.at.rect };
+        let place = Place { at: Placement { rect, ..place.at }, ..place };
+        Command::SetPlace { item: call[0].clone(), place }.apply(&mut job, &*WORLD).unwrap();
+    }
+    let (way, _, kept) = &arranged(&job, (1600, 1600))[0];
+    let seen = Seen { job: kept, from: &job };
+    for id in calls.iter().map(|call| &call[0]) {
+        let (was, now) = (job.item(id).unwrap().place.at.rect, seen.item(id).unwrap().place.at.rect);
+        let off = now.to_css_px().origin() - was.to_css_px().scale_from_origin(2.0).origin();
+        assert!(off.hypot() < 1.0, "{way}: {off:?}");
     }
 }
 

@@ -4,11 +4,11 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use kurbo::Rect;
-use vatman_craft::{Addition, PlaceEntry, adapt_piece};
-use vatman_document::{Align, Command, Content, Format, Job, KinId, Outline, Part, Place, Target};
+use vatman_craft::Addition;
+use vatman_document::{Align, Command, Content, Job, KinId, Outline, Part, Place, Target};
 use vatman_units::{Length, Placement};
 
-use crate::common::{Counter, WORLD, by_somebody, sheet_with, ways};
+use crate::common::{WORLD, arranged_in_each_way, by_somebody, sheet_with};
 
 /// A thing on a sheet of 800 by 800 pixels, and where; words say something.
 pub struct Thing(Addition, [f64; 4], &'static str);
@@ -58,19 +58,12 @@ pub fn sheet(things: Vec<Thing>) -> (Job, Vec<KinId>) {
 type Arranged = (String, BTreeMap<KinId, Rect>);
 
 /// Every way in which a job is arranged on a sheet of so many pixels.
-fn arranged(job: &Job, (w, h): (u32, u32)) -> Vec<Arranged> {
-    let entry = PlaceEntry::of_size("Own", Format::screen(w, h));
-    let from = &job.pieces[0];
-    let found = ways(job, from, &entry);
-    assert!(!found.is_empty());
-    let each = found.iter().map(|plan| {
-        let (command, _) = adapt_piece(job, &from.id, plan, &entry, &mut Counter(9_000)).unwrap();
-        let mut out = job.clone();
-        command.apply(&mut out, &*WORLD).unwrap();
+fn arranged(job: &Job, size: (u32, u32)) -> Vec<Arranged> {
+    let places = |out: &Job| {
         let items = out.pieces.last().unwrap().sides[0].items.iter();
-        (plan.way.clone(), items.map(|item| (item.kin.clone(), item.place.at.rect.to_css_px())).collect())
-    });
-    each.collect()
+        items.map(|item| (item.kin.clone(), item.place.at.rect.to_css_px())).collect()
+    };
+    arranged_in_each_way(job, size).into_iter().map(|(way, out)| (way, places(&out))).collect()
 }
 
 fn near(a: &Rect, b: &Rect, by: f64) -> bool {
