@@ -3,8 +3,8 @@
 Development only: pip install opencv-python-headless numpy, then
     cargo run --release -p vatman-photo --example staged_subjects FOLDER
     python3 tools/compare_cutouts.py FOLDER
-GrabCut needs a box. It gets the true one around each subject, four pixels wider, which is more than the program is told; and, as the program is
-told nothing, all of the picture but four pixels at its edges.
+GrabCut needs a box. Where nothing is said it gets all of the picture but four pixels at its edges; else either is told the true box around each
+subject, four pixels wider.
 """
 
 import collections
@@ -53,19 +53,19 @@ def grabcut(picture, truth, box):
 
 
 def main(folder):
-    sums = collections.defaultdict(lambda: np.zeros(7))
+    sums = collections.defaultdict(lambda: np.zeros(9))
     for path in sorted(glob.glob(folder + "/*-truth.png")):
         name = path[: -len("-truth.png")]
         grey = lambda part: cv2.imread(f"{name}-{part}.png", cv2.IMREAD_GRAYSCALE) / 255.0
-        truth, ours = grey("truth"), grey("found")
+        truth, ours, boxed = grey("truth"), grey("found"), grey("boxed")
         picture = cv2.imread(name + ".png")
-        all_found = [ours, grabcut(picture, truth, true_box), grabcut(picture, truth, whole_box)]
+        all_found = [ours, grabcut(picture, truth, whole_box), boxed, grabcut(picture, truth, true_box)]
         figures = [figure(found, truth) for found in all_found for figure in (overlap, edge_match)] + [1]
         sums[name.split("/")[-1].split("-")[0]] += figures
-    print("overlap and edges  ours           GrabCut, true box  GrabCut, no box")
+    print("overlap and edges   nothing said:   GrabCut         with a box:     GrabCut")
     for kind, all_of in sums.items():
-        own = all_of[:6] / all_of[6]
-        print(f"{kind:18} " + "    ".join(f"{own[at]:.3f}  {own[at + 1]:.3f}" for at in (0, 2, 4)))
+        own = all_of[:8] / all_of[8]
+        print(f"{kind:18} " + "    ".join(f"{own[at]:.3f}  {own[at + 1]:.3f}" for at in (0, 2, 4, 6)))
 
 
 main(sys.argv[1])

@@ -11,7 +11,7 @@ use vatman_craft::{
 };
 use vatman_document::{AssetId, Color, Drawing, Job, JobId, Known, PictureSource, Piece};
 use vatman_output::PixelOptions;
-use vatman_photo::{Cover, Limits, content_id, encode_jpeg, encode_png, inspect};
+use vatman_photo::{Cover, Limits, content_id, encode_opaque_jpeg, encode_png, inspect};
 use vatman_scene::{Audience, Scene};
 use vatman_type::{Family, FontLibrary, OwnFace};
 
@@ -275,11 +275,7 @@ impl Shelves {
         let bytes = self.small.get_or_insert_with(&format!("{id}/{width}/{}", treated.unwrap_or_default()), || {
             let height = ((f64::from(full_h) * f64::from(width) / f64::from(full_w)).round() as u32).max(1);
             let pixels = self.studio.pictures.print(&Arc::new(source), (width, height)).ok_or_else(missing)?;
-            let bytes = if clear {
-                encode_png(&pixels, 96)?
-            } else {
-                encode_jpeg(&pixels.as_ref().clone().premultiplied(), 90, [255; 3], 96)?
-            };
+            let bytes = if clear { encode_png(&pixels, 96)? } else { encode_opaque_jpeg(&pixels, 90, 96)? };
             Ok::<_, Problem>(Arc::new(bytes))
         })?;
         Ok((bytes, media_type))

@@ -26,7 +26,7 @@ const LISTED: usize = 24;
 
 /// The width at which a picture is made that is shown this wide: one of a few, so that few versions are made.
 pub(crate) fn made_width(shown: f64) -> u32 {
-    [160, 320, 640, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= shown).unwrap_or(2_560)
+    [160, 320, 640, 960, 1_280, 1_920].into_iter().find(|step| f64::from(*step) >= shown).unwrap_or(2_560)
 }
 
 /// Where a picture is found that is shown this wide.

@@ -48,10 +48,29 @@ pub fn encode_png(pixels: &Straight, ppi: u32) -> Result<Vec<u8>, EncodeError> {
 /// # Errors
 /// [`EncodeError`] where a side is over 65,535 pixels.
 pub fn encode_jpeg(pixels: &Premultiplied, quality: u8, over: [u8; 3], ppi: u16) -> Result<Vec<u8>, EncodeError> {
-    let too_large = || EncodeError("a JPEG holds at most 65,535 pixels a side".into());
-    let width = u16::try_from(pixels.width()).map_err(|_| too_large())?;
-    let height = u16::try_from(pixels.height()).map_err(|_| too_large())?;
-    let mut out = Vec::new();
+    jpeg(&pixels.flattened(over), jpeg_encoder::ColorType::Rgb, (pixels.width(), pixels.height()), quality, ppi)
+}
+
+/// As [`encode_jpeg`], of a picture that is opaque: its alpha is not looked at.
+///
+/// # Errors
+/// [`EncodeError`] where a side is over 65,535 pixels.
+pub fn encode_opaque_jpeg(pixels: &Straight, quality: u8, ppi: u16) -> Result<Vec<u8>, EncodeError> {
+    jpeg(pixels.data(), jpeg_encoder::ColorType::Rgba, (pixels.width(), pixels.height()), quality, ppi)
+}
+
+fn jpeg(
+    data: &[u8],
+    kind: jpeg_encoder::ColorType,
+    (width, height): (u32, u32),
+    quality: u8,
+    ppi: u16,
+) -> Result<Vec<u8>, EncodeError> {
+    let side =
+        |side: u32| u16::try_from(side).map_err(|_| EncodeError("a JPEG holds at most 65,535 pixels a side".into()));
+    let (width, height) = (side(width)?, side(height)?);
+    // Most photographs of this quality need no more.
+    let mut out = Vec::with_capacity(data.len() / 8);
     let mut encoder = jpeg_encoder::Encoder::new(&mut out, quality.clamp(1, 100));
     // One interleaved scan: some readers take subsampled colour in scans of its own for grey.
     encoder.set_optimized_huffman_tables(false);
@@ -65,9 +84,7 @@ pub fn encode_jpeg(pixels: &Premultiplied, quality: u8, over: [u8; 3], ppi: u16)
     } else {
         jpeg_encoder::SamplingFactor::F_2_2
     });
-    encoder
-        .encode(&pixels.flattened(over), width, height, jpeg_encoder::ColorType::Rgb)
-        .map_err(|error| EncodeError(error.to_string()))?;
+    encoder.encode(data, width, height, kind).map_err(|error| EncodeError(error.to_string()))?;
     Ok(out)
 }
 

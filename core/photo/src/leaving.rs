@@ -7,7 +7,7 @@ use img_parts::jpeg::{Jpeg, markers};
 use img_parts::png::Png;
 use img_parts::{Bytes, ImageEXIF as _};
 
-use crate::{EncodeError, PictureFormat, PictureInfo, Straight, encode_jpeg, encode_png};
+use crate::{EncodeError, PictureFormat, PictureInfo, Straight, encode_opaque_jpeg, encode_png};
 
 /// A JPEG without anything but what its scans need: no EXIF, no comments, no profile, nothing after its end. Nothing where it cannot
 /// be taken apart.
@@ -73,7 +73,7 @@ pub(crate) fn written(
     // Photographs stay small, everything else stays exact.
     let photograph = matches!(info.format, PictureFormat::Jpeg | PictureFormat::Webp) && !info.alpha;
     Ok(Some(if photograph {
-        (encode_jpeg(&pixels.as_ref().clone().premultiplied(), 95, [255; 3], 72)?, "image/jpeg")
+        (encode_opaque_jpeg(&pixels, 95, 72)?, "image/jpeg")
     } else {
         (encode_png(&pixels, 72)?, "image/png")
     }))

@@ -29,7 +29,9 @@ pub use cutout::{Cover, CutHints, cut_out};
 pub use decode::{Limits, PictureError, PictureFormat, PictureInfo, decode, inspect};
 pub use develop::{Overlays, Window, develop, develop_layer, find_spot, neutral_at};
 pub use difference::delta_e2000;
-pub use encode::{EncodeError, encode_gif, encode_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy};
+pub use encode::{
+    EncodeError, encode_gif, encode_jpeg, encode_opaque_jpeg, encode_png, encode_tiff, encode_webp, encode_webp_lossy,
+};
 pub use hash::content_id;
 pub use inks::{Inks, Mixture};
 pub use leaving::{bare_jpeg, leaving};

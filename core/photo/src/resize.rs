@@ -3,8 +3,9 @@
 use fast_image_resize::images::{Image, ImageRef};
 use fast_image_resize::pixels::U8x4;
 use fast_image_resize::{FilterType, PixelType, ResizeAlg, ResizeOptions, Resizer};
+use rayon::prelude::*;
 
-use crate::Straight;
+use crate::{Premultiplied, Straight};
 
 /// Resamples to `width` by `height` pixels with a Lanczos window of three lobes, colour weighted by alpha.
 #[must_use]
@@ -25,22 +26,45 @@ pub(crate) fn resize_part(pixels: &Straight, part: [f64; 4], width: u32, height:
     if (w, h) == (full_w, full_h) && (width, height) == (pixels.width(), pixels.height()) {
         return pixels.clone();
     }
-    let resized = || {
-        // Of one kind of pixel: for all there are, the resizer is ten times as long to compile.
-        let source = ImageRef::new(pixels.width(), pixels.height(), pixels.data(), PixelType::U8x4).ok()?;
-        let source = source.typed_image::<U8x4>()?;
-        let mut target = Image::new(width, height, PixelType::U8x4);
-        let options = ResizeOptions::new()
-            .resize_alg(ResizeAlg::Convolution(FilterType::Lanczos3))
-            .use_alpha(!pixels.is_opaque())
-            .crop(left, top, w, h);
-        Resizer::new().resize_typed(&source, &mut target.typed_image_mut::<U8x4>()?, &options).ok()?;
-        Straight::new(width, height, target.into_vec())
+    let clear = !pixels.is_opaque();
+    let weighted = clear.then(|| pixels.clone().premultiplied());
+    let from = weighted.as_ref().map_or(pixels.data(), Premultiplied::data);
+    let mut data = vec![0; width as usize * height as usize * 4];
+    // The same bands on every machine, so that the result is.
+    data.par_chunks_mut(BAND as usize * width as usize * 4).enumerate().for_each(|(n, out)| {
+        let rows = out.len() as u32 / (width * 4);
+        let share = |rows: u32| h * f64::from(rows) / f64::from(height);
+        let part = [left, top + share(n as u32 * BAND), w, share(rows)];
+        // The resizer refuses only buffers and parts of the wrong size, which none of these is.
+        let _ = convolved((from, pixels.width(), pixels.height()), part, (out, width, rows));
+    });
+    let resized = if clear {
+        Premultiplied::new(width, height, data).map(Premultiplied::straight)
+    } else {
+        Straight::new(width, height, data)
     };
-    // The resizer refuses only buffers and parts of the wrong size, which are excluded above.
-    resized()
-        .or_else(|| Straight::new(width, height, vec![0; width as usize * height as usize * 4]))
-        .unwrap_or_else(|| pixels.clone())
+    resized.unwrap_or_else(|| pixels.clone())
+}
+
+/// Rows of the result that are made at a time.
+const BAND: u32 = 64;
+
+/// A part of pixels of four bytes at another size; each with its width and height.
+fn convolved(
+    (from, full_w, full_h): (&[u8], u32, u32),
+    [left, top, w, h]: [f64; 4],
+    (out, width, height): (&mut [u8], u32, u32),
+) -> Option<()> {
+    // Of one kind of pixel: for all there are, the resizer is ten times as long to compile.
+    let source = ImageRef::new(full_w, full_h, from, PixelType::U8x4).ok()?;
+    let mut target = Image::from_slice_u8(width, height, out, PixelType::U8x4).ok()?;
+    let h = h.min(f64::from(full_h) - top);
+    let options = ResizeOptions::new()
+        .resize_alg(ResizeAlg::Convolution(FilterType::Lanczos3))
+        .use_alpha(false)
+        .crop(left, top, w, h);
+    let (source, mut target) = (source.typed_image::<U8x4>()?, target.typed_image_mut::<U8x4>()?);
+    Resizer::new().resize_typed(&source, &mut target, &options).ok()
 }
 
 #[cfg(test)]

@@ -292,6 +292,16 @@ mod tests {
     }
 
     #[test]
+    fn the_largest_and_the_deepest_are_still_read() {
+        assert_eq!(parse_length("-1000000 in", MM), Ok(Length::inches(-1_000_000.0)));
+        assert_eq!(parse_length("1000001 in", MM), Err(MeasureError::TooLarge));
+        let nested = |deep: usize| format!("{}2in{}", "(".repeat(deep), ")".repeat(deep));
+        assert_eq!(parse_length(&nested(32), MM), Ok(Length::inches(2.0)));
+        assert_eq!(parse_length(&nested(33), MM), Err(MeasureError::TooLarge));
+        assert_eq!(parse_length(&format!("{0}+{0}", nested(32)), MM), Ok(Length::inches(4.0)), "one after the other");
+    }
+
+    #[test]
     fn sizes_as_people_type_them() {
         let inch = |w, h| Size::new(Length::inches(w), Length::inches(h));
         let px = |w, h| Size::new(Length::px(w, Ppi::SCREEN), Length::px(h, Ppi::SCREEN));

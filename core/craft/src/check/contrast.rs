@@ -670,6 +670,12 @@ mod tests {
             let seen = Rect::new(x, y, x + w, y + h).intersect(Rect::new(0.0, 0.0, f64::from(wide), f64::from(high)));
             let inside = |c: &Color| seen.contains(Point::new(f64::from(c.r) + 0.5, f64::from(c.g) + 0.5)) || seen.inflate(1.0, 1.0).contains(Point::new(f64::from(c.r) + 0.5, f64::from(c.g) + 0.5));
             prop_assert!(found.iter().all(inside));
+            // As many as of the same area on a sheet that holds it, by the share that is on this one.
+            let around = Scene { size: kurbo::Size::new(size.width * 9.0, size.height * 9.0), ..scene };
+            let pixels = Premultiplied::new(wide * 9, high * 9, vec![255; (wide * high * 324) as usize]).unwrap();
+            let all = sample(&pixels, &around, &[(area, Affine::translate((120.0, 120.0)))]).len() as f64;
+            let share = seen.area() / (w * h);
+            prop_assert!((found.len() as f64 - all * share).abs() <= 3.0 * (w + h), "{} of {all} for {share}", found.len());
             if seen.width() >= 2.0 && seen.height() >= 2.0 {
                 let edge = |of: fn(&Color) -> u8| (found.iter().map(of).min().unwrap(), found.iter().map(of).max().unwrap());
                 let (left, right) = edge(|c| c.r);

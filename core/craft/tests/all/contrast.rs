@@ -2,7 +2,7 @@
 
 use crate::common::{Counter, WORLD, words};
 use proptest::prelude::*;
-use vatman_craft::{ContrastError, Ground, Verdict};
+use vatman_craft::{ContrastError, Ground, Repair, Verdict};
 use vatman_document::{Color, Command, Item, Job, Look, Paint, Part, Target};
 
 fn of_part(job: &Job, part: Part) -> Item {
@@ -113,4 +113,28 @@ fn pictures_have_no_letters() {
     let job = WORLD.job(&["doorway"], &[("square-post", 1)], &words());
     let item = of_part(&job, Part::MainPicture);
     assert!(matches!(ground(&job, &item).measure(&WORLD.studio), Err(ContrastError::NoWords)));
+}
+
+#[test]
+fn a_panel_stands_off_the_words_by_a_little_less_than_half_their_size() {
+    let grey = Color::opaque(0x80, 0x80, 0x80);
+    let offs = ["square-post", "poster"].map(|format| {
+        let mut job = WORLD.job(&["label"], &[(format, 1)], &words());
+        let side = job.pieces[0].sides[0].id.clone();
+        Command::SetGround { side, ground: Some(Paint::flat(grey)) }.apply(&mut job, &*WORLD).unwrap();
+        let job = painted(job, Part::Headline, grey);
+        let item = of_part(&job, Part::Headline);
+        let command = ground(&job, &item).repair(&WORLD.studio, Repair::Panel, &mut Counter(5_000)).unwrap();
+        let mut mended = job.clone();
+        command.apply(&mut mended, &*WORLD).unwrap();
+        let was = |other: &Item| job.pieces[0].sides[0].items.iter().any(|item| item.id == other.id);
+        let panel = mended.pieces[0].sides[0].items.iter().find(|item| !was(item)).unwrap();
+        let scene =
+            WORLD.studio.scene(&job, &job.pieces[0], &job.pieces[0].sides[0], vatman_craft::Audience::Export, None);
+        let size = scene.items.iter().find(|drawn| drawn.id == item.id).unwrap().type_size;
+        let off = (panel.place.at.rect.w.to_css_px() - item.place.at.rect.w.to_css_px()) / 2.0;
+        assert!((off / size - 0.45).abs() < 0.01, "{off} for {size}");
+        size
+    });
+    assert!(offs[0] * 1.5 < offs[1] || offs[1] * 1.5 < offs[0], "of two sizes: {offs:?}");
 }

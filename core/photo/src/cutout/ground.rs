@@ -12,10 +12,6 @@ pub(super) struct Ground {
     pub noise: f32,
     /// The share of the pixels it was fitted to that lie near it.
     pub share: f32,
-    /// The middle of how far pixels a little inside the border lie from it, once that is known.
-    pub within: f32,
-    /// What is seen along the edges, where the colour between them is not a surface.
-    sides: Option<Sides>,
 }
 
 const TERMS: usize = 6;
@@ -56,16 +52,9 @@ impl Ground {
         Some(ground)
     }
 
-    /// What lies between the edges, seen from what is along them: `trusted` pixels of the border that are not of a subject, each by its
-    /// place and colour. Nothing where an edge has none.
-    pub(super) fn between(trusted: &[((f32, f32), Lab3)]) -> Option<Self> {
-        let sides = Sides::of(trusted)?;
-        Some(Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0, within: 0.0, sides: Some(sides) })
-    }
-
     /// The surface found from first weights, and the last ones.
     fn refitted(pixels: &[((f32, f32), Lab3)], mut weights: Vec<f64>) -> Option<(Self, Vec<f64>)> {
-        let mut ground = Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0, within: 0.0, sides: None };
+        let mut ground = Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0 };
         for round in 0..6 {
             ground.factors = fitted(pixels, &weights)?;
             let far: Vec<f32> = pixels.iter().map(|(place, color)| ground.far(*place, color)).collect();
@@ -82,13 +71,8 @@ impl Ground {
         Some((ground, weights))
     }
 
-    /// Its colour at a place where a colour is seen: of what it may be there, the one that is nearest.
-    pub(super) fn at(&self, place: (f32, f32), seen: &Lab3) -> Lab3 {
-        if let Some(sides) = &self.sides {
-            let (a, b) = (sides.across(place), sides.down(place));
-            return if far(&a, seen) < far(&b, seen) { a } else { b };
-        }
-        let (x, y) = place;
+    /// Its colour at a place.
+    pub(super) fn at(&self, (x, y): (f32, f32)) -> Lab3 {
         let terms = terms(f64::from(x), f64::from(y));
         let mut out = [0.0f32; 3];
         for (term, factors) in terms.iter().zip(&self.factors) {
@@ -101,81 +85,12 @@ impl Ground {
 
     /// How far a colour lies from it.
     pub(super) fn far(&self, place: (f32, f32), color: &Lab3) -> f32 {
-        far(&self.at(place, color), color)
+        far(&self.at(place), color)
     }
 }
 
 fn far(a: &Lab3, b: &Lab3) -> f32 {
     (0..3).map(|c| (a[c] - b[c]) * (a[c] - b[c])).sum::<f32>().sqrt()
-}
-
-/// Colours along the four edges, even a little.
-#[derive(Debug, Clone)]
-struct Sides {
-    left: Vec<Lab3>,
-    right: Vec<Lab3>,
-    top: Vec<Lab3>,
-    bottom: Vec<Lab3>,
-}
-
-/// Places along an edge.
-const ALONG: usize = 96;
-
-impl Sides {
-    fn of(trusted: &[((f32, f32), Lab3)]) -> Option<Self> {
-        let mut sums = vec![[([0.0f32; 3], 0.0f32); ALONG]; 4];
-        for ((x, y), color) in trusted {
-            let side = if x.abs() > y.abs() { usize::from(*x > 0.0) } else { 2 + usize::from(*y > 0.0) };
-            let along = if side < 2 { *y } else { *x };
-            let at = (((along + 1.0) / 2.0 * ALONG as f32) as usize).min(ALONG - 1);
-            let (sum, count) = &mut sums[side][at];
-            for c in 0..3 {
-                sum[c] += color[c];
-            }
-            *count += 1.0;
-        }
-        let mut edges = sums.iter().map(|sums| {
-            // Where a subject crosses the edge, what is beside it goes on.
-            let mut reach = 1;
-            let mut out: Vec<Option<Lab3>> =
-                sums.iter().map(|(sum, count)| (*count > 0.0).then(|| sum.map(|sum| sum / count))).collect();
-            out.iter().any(Option::is_some).then_some(())?;
-            while out.iter().any(Option::is_none) && reach < ALONG {
-                let before = out.clone();
-                for (at, out) in out.iter_mut().enumerate().filter(|(_, out)| out.is_none()) {
-                    let near = [at.checked_sub(1), Some(at + 1)].into_iter().flatten();
-                    *out = near.filter_map(|near| before.get(near).copied().flatten()).next();
-                }
-                reach += 1;
-            }
-            let known: Vec<Lab3> = out.into_iter().flatten().collect();
-            let even = (0..known.len()).map(|at| {
-                let near = &known[at.saturating_sub(1)..(at + 2).min(known.len())];
-                [0, 1, 2].map(|c| near.iter().map(|lab| lab[c]).sum::<f32>() / near.len() as f32)
-            });
-            Some(even.collect::<Vec<Lab3>>()).filter(|even| even.len() == ALONG)
-        });
-        Some(Self { left: edges.next()??, right: edges.next()??, top: edges.next()??, bottom: edges.next()?? })
-    }
-
-    fn along(edge: &[Lab3], at: f32) -> Lab3 {
-        let at = ((at + 1.0) / 2.0 * ALONG as f32 - 0.5).clamp(0.0, (ALONG - 1) as f32);
-        let (first, share) = (at as usize, at.fract());
-        let next = (first + 1).min(ALONG - 1);
-        [0, 1, 2].map(|c| edge[first][c] + (edge[next][c] - edge[first][c]) * share)
-    }
-
-    fn across(&self, (x, y): (f32, f32)) -> Lab3 {
-        let (a, b) = (Self::along(&self.left, y), Self::along(&self.right, y));
-        let share = (x + 1.0) / 2.0;
-        [0, 1, 2].map(|c| a[c] + (b[c] - a[c]) * share)
-    }
-
-    fn down(&self, (x, y): (f32, f32)) -> Lab3 {
-        let (a, b) = (Self::along(&self.top, x), Self::along(&self.bottom, x));
-        let share = (y + 1.0) / 2.0;
-        [0, 1, 2].map(|c| a[c] + (b[c] - a[c]) * share)
-    }
 }
 
 /// Least squares by the normal equations, with a hair of weight on small factors so that a few pixels in a row still have an answer.
@@ -238,7 +153,7 @@ mod tests {
         }
         let ground = Ground::of(&pixels).unwrap();
         for (x, y) in [(0.0, -1.0), (-0.9, -1.0), (1.0, 0.5), (1.0, 0.0)] {
-            assert!(ground.far((x, y), &color(x, y)) < 0.012, "at {x}, {y}: {:?}", ground.at((x, y), &color(x, y)));
+            assert!(ground.far((x, y), &color(x, y)) < 0.012, "at {x}, {y}: {:?}", ground.at((x, y)));
         }
         assert!(ground.noise < 0.004, "{}", ground.noise);
         assert!(Ground::of(&pixels[..10]).is_none());

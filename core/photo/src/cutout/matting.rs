@@ -29,7 +29,7 @@ pub(super) fn matte(work: &Work, coarse: &Work, subject: &Subject) -> Vec<f32> {
     let kinds: Vec<Option<bool>> = (0..work.count()).map(sure).collect();
     let fore = around(work, |at| kinds[at] == Some(true));
     let back = match &subject.ground {
-        Some(ground) => (0..work.count()).map(|at| Some(ground.at(work.place(at), &work.lab[at]))).collect(),
+        Some(ground) => (0..work.count()).map(|at| Some(ground.at(work.place(at)))).collect(),
         None => around(work, |at| kinds[at] == Some(false)),
     };
     // On a texture a pixel alone says less.
@@ -89,7 +89,7 @@ fn reach(work: &Work, subject: &Subject, inside: &[bool], unit: f64) -> Vec<bool
 
 /// Whether a pixel may be the ground in shadow.
 fn shaded(work: &Work, ground: &Ground, at: usize) -> bool {
-    let (own, full) = (work.lab[at], ground.at(work.place(at), &work.lab[at]));
+    let (own, full) = (work.lab[at], ground.at(work.place(at)));
     let length: f32 = full.iter().map(|value| value * value).sum();
     let share = own.iter().zip(&full).map(|(a, b)| a * b).sum::<f32>() / length.max(1e-6);
     let beside: f32 = own.iter().zip(&full).map(|(a, b)| (a - b * share).powi(2)).sum::<f32>().sqrt();

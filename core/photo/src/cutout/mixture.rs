@@ -55,15 +55,25 @@ impl Mixture {
     }
 }
 
-/// First centres: the mean, and then whatever lies farthest from all there are.
+/// First centres: pixels, each drawn by the square of how far it lies from those there are (D. Arthur, S. Vassilvitskii, "k-means++: the
+/// advantages of careful seeding", 2007). The same pixels give the same centres.
 fn spread(pixels: &[Feature], parts: usize) -> Option<Vec<Feature>> {
     let mut centres = vec![mean(pixels.iter())?];
+    let mut far: Vec<f32> = pixels.iter().map(|pixel| distance(&centres[0], pixel)).collect();
+    let mut drawn = 0x2545_f491u32;
     while centres.len() < parts {
-        let far = |pixel: &Feature| centres.iter().map(|centre| distance(centre, pixel)).fold(f32::INFINITY, f32::min);
-        let next = pixels.iter().max_by(|a, b| far(a).total_cmp(&far(b))).copied()?;
-        if far(&next) < 1e-5 {
+        let all: f64 = far.iter().map(|far| f64::from(*far)).sum();
+        if all < 1e-5 * pixels.len() as f64 * 0.01 {
             break;
         }
+        drawn = drawn.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+        let mut left = all * f64::from(drawn >> 8) / f64::from(1u32 << 24);
+        let at = far.iter().position(|far| {
+            left -= f64::from(*far);
+            left < 0.0
+        });
+        let next = pixels[at.unwrap_or(pixels.len() - 1)];
+        far.iter_mut().zip(pixels).for_each(|(far, pixel)| *far = far.min(distance(&next, pixel)));
         centres.push(next);
     }
     Some(centres)

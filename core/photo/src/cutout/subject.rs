@@ -4,10 +4,10 @@
 
 use rayon::prelude::*;
 
-use super::barrier::barriers;
 use super::flow::{AROUND, Grid};
 use super::ground::Ground;
 use super::mixture::{Feature, Mixture};
+use super::passes::Fence;
 use super::work::{Lab3, Work};
 use crate::develop::Plane;
 
@@ -38,6 +38,11 @@ pub(super) const UNIT: f32 = 64.0;
 pub(super) const MOST: f32 = 12.0;
 /// What it weighs, either way, how unlike the border of a busy ground a pixel is.
 const LIKENESS: f32 = 4.0;
+/// What it weighs, either way, how a pixel is fenced in: on a pattern, which fences in parts of itself, and on an even ground; and what is
+/// left of that from round to round.
+const STAND: f32 = 0.7;
+const STAND_EVEN: f32 = 6.0;
+const FADE_EVEN: f32 = 0.6;
 /// Rounds of fitting and dividing.
 const ROUNDS: usize = 6;
 
@@ -51,24 +56,21 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
     let ground = Ground::of(&places);
     let plain = ground.filter(|ground| ground.noise < PLAIN && ground.share > SHARE);
     let trusted = trusted(work, &ring, plain.as_ref());
-    // A wall over a table is no surface, and still known from what is along the edges. Either is as sure as it says what lies within the
-    // border, most of which is ground.
-    let plain = plain.map(|ground| checked(work, ground));
-    let edged = between_edges(work, &ring, &trusted);
-    let surer = |own: &Ground| plain.as_ref().is_none_or(|plain| own.within < 0.6 * plain.within);
-    let plain = edged.filter(surer).or(plain).filter(|ground| ground.noise < PLAIN);
+    let plain = plain.map(|ground| checked(work, ground)).filter(|ground| ground.noise < PLAIN);
+    let fence = Fence::of(work, |at| trusted[at]);
+    // What looks like the texture of an even ground is how far it is off.
+    let plain = plain.filter(|ground| !ground.is_textured() || fence.even < 0.5);
     if !watch(0.15) {
         return None;
     }
     let busy = plain.as_ref().map_or(1.0, |ground| (ground.noise / PLAIN).min(1.0));
     let odd = plain.as_ref().map(|ground| Oddness::of(work, ground));
-    let stands_out = barriers(work, |at| trusted[at]);
     // How unlike the border each pixel is, where the ground is not plain.
     let mut unlike = vec![0.5; work.count()];
     let mut guess: Vec<Option<bool>> = match &odd {
         Some(odd) => (0..work.count()).map(|at| Some(odd.weight(at) > 4.0)).collect(),
         None => {
-            let found = first_guess(work, &features, &stands_out, &trusted);
+            let found = first_guess(work, &features, &fence, &trusted);
             unlike = found.1;
             found.0
         }
@@ -81,21 +83,34 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
         }
     }
     let mut inside: Vec<bool> = guess.iter().map(|guess| *guess == Some(true)).collect();
-    let shade = plain.as_ref().map(|ground| shadows(work, ground));
+    let shade = match &plain {
+        Some(ground) => {
+            let full: Vec<Lab3> = (0..work.count()).map(|at| ground.at(work.place(at))).collect();
+            Some(shadows(work, &full, ground.noise.max(NOISE), None))
+        }
+        None => (fence.even > 0.5).then(|| shadows(work, &open_ground(work, &fence), NOISE, Some(&fence))),
+    };
+    if let Some(shade) = shade.as_ref().filter(|_| plain.is_none()) {
+        for at in (0..work.count()).filter(|at| shade[*at] && hints[*at] == Hint::Unknown) {
+            (guess[at], inside[at]) = (Some(false), false);
+        }
+    }
     if !watch(0.3) {
         return None;
     }
     let steps = edges(work);
     // Thin things on a plain ground are sure; in a busy one what is alone is rarely meant.
-    let tie = plain.as_ref().map_or(5.0, |ground| 2.5 + 3.0 * (ground.noise / PLAIN).powi(2));
+    let tie = plain.as_ref().map_or(12.0 + 8.0 * fence.even, |ground| 2.5 + 3.0 * (ground.noise / PLAIN).powi(2));
     let ties = Ties { work, tie, spread: 1.0 / (2.0 * steps.max(1e-6)) };
     let apart = |a: usize, b: usize| ties.between(a, b);
     // How far a plain ground is believed over a mixture.
     let belief = 0.8 - 0.4 * busy;
+    // What is fenced in by an even ground is the subject, until it is known what that looks like.
+    let (stand, fade) = (STAND + (STAND_EVEN - STAND) * fence.even, 1.0 - (1.0 - FADE_EVEN) * fence.even);
     for round in 0..ROUNDS {
         // Unevenness is seen around a pixel, not in it: it says where to look, and colour alone where the edge is.
         let look = |feature: &Feature| -> Feature {
-            let share = if round < 2 { 1.0 } else { 0.3 };
+            let share = if round < 2 { 0.3 } else { 0.0 };
             [feature[0], feature[1], feature[2], feature[3] * share, feature[4] * share]
         };
         // At first only what is sure says what either side looks like.
@@ -116,7 +131,11 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
                 let mut weight = match &odd {
                     // A plain ground is known better than any mixture of it.
                     Some(odd) => belief * odd.weight(at) + (1.0 - belief) * by_look,
-                    None => by_look + standing(stands_out[at], steps) + LIKENESS * (2.0 * unlike[at] - 1.0),
+                    None => {
+                        by_look
+                            + stand * fade.powi(round as i32) * fence.weight(at)
+                            + LIKENESS * (1.0 - fence.even) * (2.0 * unlike[at] - 1.0)
+                    }
                 };
                 if shade.as_ref().is_some_and(|shade| shade[at]) {
                     weight = weight.min(-4.0);
@@ -149,12 +168,6 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
     Some(Subject { inside, ground: plain })
 }
 
-/// A ground known from its edges, where what is near them is.
-fn between_edges(work: &Work, ring: &[usize], trusted: &[bool]) -> Option<Ground> {
-    let known: Vec<_> = ring.iter().filter(|at| trusted[**at]).map(|at| (work.place(*at), work.lab[*at])).collect();
-    Some(checked(work, Ground::between(&known)?)).filter(|ground| ground.noise < PLAIN * 0.5)
-}
-
 /// A ground with its noise as it is a little inside the border.
 fn checked(work: &Work, mut ground: Ground) -> Ground {
     let wide = work.width.min(work.height) / 7;
@@ -164,7 +177,6 @@ fn checked(work: &Work, mut ground: Ground) -> Ground {
         .collect();
     near.sort_by(f32::total_cmp);
     let middle = near.get(near.len() / 2).copied().unwrap_or(0.0);
-    ground.within = middle;
     ground.noise = ground.noise.max(middle / 1.4).max(NOISE * 0.5);
     ground
 }
@@ -203,12 +215,6 @@ impl Oddness {
         let around = |around: &Vec<f32>| (around[at] * around[at] * 0.5 - 7.0).clamp(-6.0, MOST);
         self.around.as_ref().map_or(own, |values| 0.4 * own + 0.6 * around(values))
     }
-}
-
-/// What a barrier to the border adds for a pixel to be of the subject.
-fn standing(out: f32, steps: f32) -> f32 {
-    let unit = (steps.sqrt() * 3.0).max(0.03);
-    (out / unit - 1.2).clamp(-1.5, 1.5)
 }
 
 /// What it costs to part neighbours: less, the less they are alike.
@@ -288,13 +294,18 @@ fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Vec<bool> {
         }
         sum / lengths[side].max(1.0)
     };
+    let crossing = crossings(work);
     let mut kept = 0;
     for at in ring {
         let own = edge(*at);
         let elsewhere = (0..4).filter(|side| *side != own).map(|side| near(cell(*at), side)).fold(0.0, f32::max);
         // A colour that fills much of one edge, and is rare along the others, is that of a subject that crosses it.
         let here = near(cell(*at), own);
-        out[*at] = elsewhere > 0.02 && !(here > 0.12 && here > 5.0 * elsewhere);
+        let crosses = crossing[own].as_ref().is_some_and(|run| {
+            let along = if own % 2 == 0 { *at % work.width } else { *at / work.width };
+            run.places.contains(&along) && distance(&run.color, &work.lab[*at]) < 2.0 * ALIKE
+        });
+        out[*at] = !crosses && elsewhere > 0.02 && !(here > 0.12 && here > 5.0 * elsewhere);
         kept += usize::from(out[*at]);
     }
     // Where the edges have little in common, all of the border is taken.
@@ -304,14 +315,59 @@ fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Vec<bool> {
     out
 }
 
+/// A stretch of an edge of one colour.
+struct Run {
+    places: std::ops::Range<usize>,
+    color: Lab3,
+}
+
+/// Colours of a stretch lie no farther from its mean, in OKLab.
+const ALIKE: f32 = 0.05;
+
+/// For the edge at the top, right, foot and left, a stretch of one colour that no other edge has the like of: a subject crosses it there.
+fn crossings(work: &Work) -> [Option<Run>; 4] {
+    let (width, height) = (work.width, work.height);
+    let row = |y: usize| (0..width).map(|x| y * width + x).collect::<Vec<_>>();
+    let column = |x: usize| (0..height).map(|y| y * width + x).collect::<Vec<_>>();
+    let edges = [
+        row(1.min(height - 1)),
+        column(width.saturating_sub(2)),
+        row(height.saturating_sub(2)),
+        column(1.min(width - 1)),
+    ];
+    let longest = edges.map(|places| {
+        let mut best = Run { places: 0..0, color: [0.0; 3] };
+        let mut run = Run { places: 0..0, color: [0.0; 3] };
+        for (along, at) in places.iter().enumerate() {
+            let own = work.lab[*at];
+            if run.places.is_empty() || distance(&run.color, &own) > ALIKE {
+                run = Run { places: along..along, color: own };
+            }
+            run.places.end = along + 1;
+            let share = 1.0 / run.places.len() as f32;
+            run.color = [0, 1, 2].map(|c| run.color[c] + (own[c] - run.color[c]) * share);
+            if run.places.len() > best.places.len() {
+                best = Run { places: run.places.clone(), color: run.color };
+            }
+        }
+        best
+    });
+    let long: Vec<usize> = longest.iter().map(|run| run.places.len()).collect();
+    let mut side = 0;
+    longest.map(|run| {
+        let others = (0..4).filter(|other| *other != side).map(|other| long[other]).max().unwrap_or(0);
+        side += 1;
+        (run.places.len() * 8 > work.longer() && run.places.len() > 2 * others).then_some(run)
+    })
+}
+
+fn distance(a: &Lab3, b: &Lab3) -> f32 {
+    (0..3).map(|c| (a[c] - b[c]).powi(2)).sum::<f32>().sqrt()
+}
+
 /// What surely is the subject and what surely is not, where the ground is not plain: what stands out and looks unlike the border, and what
 /// does neither.
-fn first_guess(
-    work: &Work,
-    features: &[Feature],
-    stands_out: &[f32],
-    trusted: &[bool],
-) -> (Vec<Option<bool>>, Vec<f32>) {
+fn first_guess(work: &Work, features: &[Feature], fence: &Fence, trusted: &[bool]) -> (Vec<Option<bool>>, Vec<f32>) {
     let border: Vec<Feature> = (0..work.count()).filter(|at| trusted[*at]).map(|at| features[at]).collect();
     let Some(around) = Mixture::of(&border, 9) else { return (vec![None; work.count()], vec![0.5; work.count()]) };
     let unlike: Vec<f32> = features.par_iter().map(|feature| around.unlikely(feature)).collect();
@@ -324,7 +380,7 @@ fn first_guess(
         let (low, high) = (share(values, 0.05), share(values, 0.98));
         values.iter().map(|value| ((value - low) / (high - low).max(1e-6)).clamp(0.0, 1.0)).collect()
     };
-    let (unlike, out) = (scaled(&unlike), scaled(stands_out));
+    let (unlike, out) = (scaled(&unlike), &fence.level);
     let score: Vec<f32> = (0..work.count())
         .map(|at| {
             let (x, y) = work.place(at);
@@ -334,6 +390,9 @@ fn first_guess(
         .collect();
     let cut = otsu(&score);
     let sure = |at: usize| {
+        if fence.even > 0.5 {
+            return fence.sure(at);
+        }
         if score[at] > cut * 1.25 {
             Some(true)
         } else if score[at] < cut * 0.75 || trusted[at] {
@@ -346,7 +405,7 @@ fn first_guess(
 }
 
 /// The value that parts values from 0 to 1 into two with the least spread within (N. Otsu, 1979).
-fn otsu(values: &[f32]) -> f32 {
+pub(super) fn otsu(values: &[f32]) -> f32 {
     const BINS: usize = 128;
     let mut counts = [0.0f64; BINS];
     for value in values {
@@ -379,19 +438,33 @@ fn depth(own: &Lab3, full: &Lab3, noise: f32) -> Option<f32> {
     (share > 0.55 && beside < 3.0 * noise + 0.006).then_some((1.0 - share).max(0.0))
 }
 
+/// What an even ground looks like in full light: as what lies open nearby.
+fn open_ground(work: &Work, fence: &Fence) -> Vec<Lab3> {
+    let open = (0..work.count()).map(|at| match fence.sure(at) {
+        Some(false) => [work.lab[at][0], work.lab[at][1], work.lab[at][2], 1.0],
+        _ => [0.0; 4],
+    });
+    let open = Plane::<4>::new(work.width, work.height, open.collect());
+    let longer = work.longer() as f64;
+    let [near, far] = [0.02, 0.12].map(|reach| open.clone().blurred(reach * longer).data);
+    let of = |at: usize| {
+        let [l, a, b, weight] = if near[at][3] > 0.02 { near[at] } else { far[at] };
+        if weight > 1e-4 { [l, a, b].map(|value| value / weight) } else { work.lab[at] }
+    };
+    (0..work.count()).map(of).collect()
+}
+
 /// Pixels of shadows on a plain ground: areas that are the ground but darker, and that come out of it softly. A grey thing has the same
 /// colours, but an edge.
-fn shadows(work: &Work, ground: &Ground) -> Vec<bool> {
-    let noise = ground.noise.max(NOISE);
+fn shadows(work: &Work, full: &[Lab3], own: f32, fence: Option<&Fence>) -> Vec<bool> {
+    let noise = own;
     // A texture goes on in the shadow; it is looked at evenly.
     let even = Plane::<3>::new(work.width, work.height, work.lab.clone());
     let (even, noise) = if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35) } else { (even.data, noise) };
-    let own = ground.noise.max(NOISE);
     let depths: Vec<Option<f32>> = (0..work.count())
         .map(|at| {
-            let full = ground.at(work.place(at), &work.lab[at]);
             // What is thin and dark is even only together with what is beside it.
-            depth(&work.lab[at], &full, own).and_then(|_| depth(&even[at], &full, noise))
+            depth(&work.lab[at], &full[at], own).and_then(|_| depth(&even[at], &full[at], noise))
         })
         .collect();
     let dark = |at: usize| depths[at].filter(|depth| *depth * work.lab[at][0].max(0.3) > 2.5 * noise);
@@ -422,14 +495,17 @@ fn shadows(work: &Work, ground: &Ground) -> Vec<bool> {
         let deep = steps[steps.len() * 9 / 10];
         // Most of a shadow lies on its way into the light; a thing is as dark at its rim as within.
         let light = steps.iter().filter(|step| **step < 0.6 * deep).count();
-        let rim: Vec<f32> = own
-            .iter()
-            .filter(|at| beside(work, **at).any(|other| depths[other].is_some() && dark(other).is_none()))
-            .filter_map(|at| depths[*at])
-            .collect();
+        let to_light = |at: &usize| beside(work, *at).any(|other| depths[other].is_some() && dark(other).is_none());
+        let edge: Vec<usize> = own.iter().copied().filter(to_light).collect();
+        let rim: Vec<f32> = edge.iter().filter_map(|at| depths[*at]).collect();
         let fades = rim.len() * 12 > own.len().isqrt()
             && rim.iter().sum::<f32>() / (rim.len() as f32) < 0.5 * deep + 2.0 * noise;
-        let soft = fades && light * 5 > own.len() * 2;
+        // Where the light is not known well, a shadow is what lies at the foot of something.
+        let thrown = fence.is_none_or(|fence| {
+            let thing = |at: usize| depths[at].is_none() && fence.sure(at) == Some(true);
+            own.iter().filter(|at| beside(work, **at).any(thing)).count() * 10 > edge.len()
+        });
+        let soft = fades && thrown && light * 5 > own.len() * 2;
         if soft {
             own.into_iter().for_each(|at| out[at] = true);
         }

@@ -58,6 +58,14 @@ impl Work {
         x.min(y).min(self.width - 1 - x).min(self.height - 1 - y)
     }
 
+    /// The pixels beside one, above and below.
+    pub(super) fn sides(&self, at: usize) -> impl Iterator<Item = usize> {
+        let (x, y) = (at % self.width, at / self.width);
+        let across = [(x > 0).then(|| at - 1), (x + 1 < self.width).then_some(at + 1)];
+        let down = [(y > 0).then(|| at - self.width), (y + 1 < self.height).then_some(at + self.width)];
+        across.into_iter().chain(down).flatten()
+    }
+
     /// What every pixel looks like: its colour, and the deviation of lightness around it at a fine and a broad scale.
     pub(super) fn features(&self) -> Vec<Feature> {
         let uneven = |sigma: f64| {

@@ -42,16 +42,6 @@ pub(crate) fn luma(pixel: Rgb) -> f32 {
     pixel[0] * LUMA[0] + pixel[1] * LUMA[1] + pixel[2] * LUMA[2]
 }
 
-/// Whether every pixel of bytes of red, green, blue and alpha is opaque.
-fn is_opaque(bytes: &[u8]) -> bool {
-    /// Bytes that are looked at before it is asked whether another already was clear.
-    const NEAR: usize = 1 << 14;
-    bytes.par_chunks(NEAR).all(|near| {
-        let pixels = near.as_chunks::<4>().0;
-        side_by_side(|| pixels.iter().fold(u32::MAX, |all, pixel| all & u32::from_le_bytes(*pixel))) >> 24 == 0xff
-    })
-}
-
 /// A picture in floating point.
 #[derive(Debug, Clone)]
 pub(crate) struct Film {
@@ -73,7 +63,7 @@ impl Film {
 
     /// A picture whose pixels are not looked at yet: those are empty until they are loaded.
     pub(crate) fn blank(picture: &Straight) -> Self {
-        let clear = !is_opaque(picture.data());
+        let clear = !picture.is_opaque();
         let alpha = clear.then(|| picture.data().par_chunks_exact(4).map(|pixel| pixel[3]).collect());
         Self {
             width: picture.width() as usize,

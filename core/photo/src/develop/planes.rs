@@ -1,9 +1,13 @@
 //! Work on whole planes of values: Gaussian blur, and the guided filter that keeps edges.
 
+use pulp::NullaryFnOnce;
 use rayon::prelude::*;
 
 use super::row::side_by_side;
 use crate::Straight;
+
+/// Values that are written side by side.
+const BLOCK: usize = 8;
 
 /// A plane of pixels of `N` values.
 #[derive(Debug, Clone)]
@@ -156,33 +160,65 @@ impl<const N: usize> Plane<N> {
         let top = (low as usize).min(self.height.saturating_sub(2));
         let (foot, share) = ((top + 1).min(self.height - 1), low - top as f32);
         let row = |y: usize| &self.data[y * self.width..][..self.width];
-        let between: Vec<[f32; N]> = row(top)
-            .iter()
-            .zip(row(foot))
-            .map(|(above, below)| std::array::from_fn(|c| above[c] + (below[c] - above[c]) * share))
-            .collect();
-        // From the middle of a square to that of the next there are `by` pixels, which lie the same between each two.
-        let all: Vec<f32> = (0..by).map(|x| ((by / 2 + x) as f32 + 0.5) / by as f32 - 0.5).collect();
+        let mut between = row(top).to_vec();
         side_by_side(|| {
-            // Pixels before the middle of the first square of the plane itself take part in the one before it, where there is one.
-            let (skipped, late) = if room > 0 { (room - 1, by - by / 2) } else { (0, 0) };
-            for (c, out) in channels.into_iter().enumerate() {
-                let mut rest = out;
-                if room == 0 {
-                    let (own, next) = rest.split_at_mut(rest.len().min(by / 2));
-                    own.fill(between[0][c]);
-                    rest = next;
-                }
-                let mut shares = &all[late..];
-                for pair in between.windows(2).skip(skipped) {
-                    let (start, span) = (pair[0][c], pair[1][c] - pair[0][c]);
-                    let (own, next) = rest.split_at_mut(rest.len().min(shares.len()));
-                    own.iter_mut().zip(shares).for_each(|(out, share)| *out = start + span * share);
-                    (rest, shares) = (next, &all[..]);
-                }
-                rest.fill(between[self.width - 1][c]);
-            }
+            let both = between.as_flattened_mut().iter_mut().zip(row(foot).as_flattened());
+            both.for_each(|(above, below)| *above += (below - *above) * share);
         });
+        let place = |x: usize| ((by / 2 + x) as f32 + 0.5) / by as f32 - 0.5;
+        let shares: Vec<_> = (0..by.div_ceil(BLOCK)).map(|n| std::array::from_fn(|x| place(n * BLOCK + x))).collect();
+        for (c, out) in channels.into_iter().enumerate() {
+            side_by_side(Lines { middles: &between, c, by, room, shares: &shares, out });
+        }
+    }
+}
+
+/// Straight lines from the middle of a square to that of the next, of one of their values.
+struct Lines<'a, const N: usize> {
+    middles: &'a [[f32; N]],
+    c: usize,
+    by: usize,
+    room: usize,
+    /// How far on from one middle to the next each of the `by` pixels is that lie there, in whole blocks.
+    shares: &'a [[f32; BLOCK]],
+    out: &'a mut [f32],
+}
+
+impl<const N: usize> NullaryFnOnce for Lines<'_, N> {
+    type Output = ();
+
+    #[inline(always)]
+    fn call(self) {
+        let Self { middles, c, by, room, shares, out } = self;
+        let mut pairs = middles.windows(2).map(|pair| (pair[0][c], pair[1][c] - pair[0][c]));
+        let line = |out: &mut [f32], (start, span): (f32, f32), from: usize| {
+            let own = shares.as_flattened()[from..by].iter().zip(out);
+            own.for_each(|(share, out)| *out = start + span * share);
+        };
+        let mut at;
+        if room == 0 {
+            at = out.len().min(by / 2);
+            out[..at].fill(middles[0][c]);
+        } else {
+            // Pixels before the middle of the first square of the plane itself take part in the one before it.
+            at = out.len().min(by / 2);
+            pairs.by_ref().nth(room - 1).into_iter().for_each(|pair| line(&mut out[..at], pair, by - by / 2));
+        }
+        // What a block says beyond its line the next one writes over.
+        let wide = shares.len() * BLOCK;
+        while let Some(own) = out.get_mut(at..at + wide) {
+            let Some((start, span)) = pairs.next() else { break };
+            for (out, shares) in own.as_chunks_mut::<BLOCK>().0.iter_mut().zip(shares) {
+                // All are read before one is written: together, as nothing says that they lie apart.
+                *out = shares.map(|share| start + span * share);
+            }
+            at += by;
+        }
+        for pair in pairs {
+            line(&mut out[at..], pair, 0);
+            at = (at + by).min(out.len());
+        }
+        out[at..].fill(middles[middles.len() - 1][c]);
     }
 }
 
@@ -214,8 +250,8 @@ pub(super) struct Smaller {
 impl Smaller {
     /// Nothing where the deviation is too small for that.
     pub(super) fn for_blur(sigma: f64, width: usize, height: usize) -> Option<Self> {
-        // The smaller plane keeps a deviation of at least four of its pixels.
-        let by = (sigma / 4.0).floor().clamp(1.0, 64.0) as usize;
+        // The smaller plane keeps a deviation of at least 2.8 of its pixels.
+        let by = (sigma / 2.8).floor().clamp(1.0, 64.0) as usize;
         let by = by.min(width.min(height) / 4).max(1);
         if by < 2 {
             return None;

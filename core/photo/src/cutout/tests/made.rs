@@ -32,10 +32,18 @@ pub enum GroundKind {
     Plain,
     /// Colours that change evenly.
     Gradient,
+    /// A table before a wall, in the light of a lamp.
+    Table,
     /// A cloth.
     Textured,
     /// Patches of many colours.
     Busy,
+}
+
+impl GroundKind {
+    /// All of them.
+    #[allow(dead_code, reason = "the comparison with other programs goes through all, a test through some")]
+    pub const ALL: [Self; 5] = [Self::Plain, Self::Gradient, Self::Table, Self::Textured, Self::Busy];
 }
 
 /// What stands there.
@@ -76,6 +84,13 @@ fn ground(kind: GroundKind, seed: u32, x: f32, y: f32) -> [f32; 3] {
             [0.35 + 0.4 * v, 0.55 + 0.2 * u, 0.72 - 0.2 * v + 0.1 * own],
             -0.15 * ((u - 0.5).powi(2) + (v - 0.5).powi(2)),
         ),
+        GroundKind::Table => {
+            let lamp = 0.55 + 0.5 * (-2.5 * ((u - 0.2 - 0.3 * own).powi(2) + (v - 0.15).powi(2))).exp();
+            let edge = ((v - 0.52) * 60.0 + 0.5).clamp(0.0, 1.0);
+            let edge = edge * edge * (3.0 - 2.0 * edge);
+            let (wall, table) = ([0.86, 0.85, 0.82], [0.62 - 0.2 * own, 0.47, 0.36]);
+            std::array::from_fn(|c| (wall[c] + (table[c] - wall[c]) * edge) * lamp)
+        }
         GroundKind::Textured => {
             let weave = 0.05 * ((x * 0.7).sin() * (y * 0.55).sin())
                 + 0.12 * (cloud(x, y, 9.0, seed) - 0.5)
