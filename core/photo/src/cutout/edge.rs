@@ -6,7 +6,7 @@ use rayon::prelude::*;
 use super::flow::Grid;
 use super::matting::{grown, softened};
 use super::mixture::{Feature, Mixture};
-use super::subject::{MOST, Subject, Ties, UNIT, beside, oddness};
+use super::subject::{MOST, Subject, Ties, UNIT, oddness};
 use super::work::Work;
 
 /// How far off the edge of the small copy may be, in its pixels.
@@ -56,7 +56,7 @@ pub(super) fn sharpened(work: &Work, coarse: &Work, subject: &Subject) -> Vec<bo
             if !open(at) {
                 // What lies next to where is looked stays as it is; what lies beyond takes no part.
                 let side = if inside[at] { HELD } else { -HELD };
-                return if beside(work, at).any(open) { side } else { 0 };
+                return if work.around(at).any(open) { side } else { 0 };
             }
             let mut weight = by_look[at];
             if let Some(ground) = plain {
@@ -87,7 +87,7 @@ fn joined(work: &Work, found: &[bool], core: &[bool]) -> Vec<bool> {
     let mut out: Vec<bool> = found.iter().zip(core).map(|(found, core)| *found && *core).collect();
     let mut open: Vec<usize> = (0..out.len()).filter(|at| out[*at]).collect();
     while let Some(at) = open.pop() {
-        for other in beside(work, at) {
+        for other in work.around(at) {
             if found[other] && !out[other] {
                 out[other] = true;
                 open.push(other);

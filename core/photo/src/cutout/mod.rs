@@ -2,15 +2,17 @@
 //! to remove. The result is a mask; no pixel of the picture is changed.
 //!
 //! The subject is found in a small copy (`subject.rs`): a plain ground is fitted to the border (`ground.rs`), in front of any other a
-//! subject is what is fenced in by steep steps (`passes.rs`), then pixels are divided at the least cost (`flow.rs`) by mixtures of what they look like
+//! subject is what is fenced in by steep steps (`passes.rs`) and is no shadow (`shade.rs`), then pixels are divided at the least cost (`flow.rs`) by mixtures of what they look like
 //! (`mixture.rs`). Near its edge they are divided once more in a larger one (`edge.rs`), in which the edge is worked out (`matting.rs`).
 
+mod border;
 mod edge;
 mod flow;
 mod ground;
 mod matting;
 mod mixture;
 mod passes;
+mod shade;
 mod shown;
 mod subject;
 #[cfg(test)]

@@ -7,7 +7,6 @@ use std::collections::BinaryHeap;
 
 use rayon::prelude::*;
 
-use super::subject::otsu;
 use super::work::Work;
 use crate::develop::Plane;
 
@@ -64,6 +63,31 @@ impl Fence {
 /// Steps by how much steeper they are than usual.
 fn levels(steps: &[f32], usual: f32) -> Vec<f32> {
     steps.iter().map(|step| ((step / usual).max(1e-3).log2() / 4.5).clamp(0.0, 1.0)).collect()
+}
+
+/// The value that parts values from 0 to 1 into two with the least spread within (N. Otsu, 1979).
+pub(super) fn otsu(values: &[f32]) -> f32 {
+    const BINS: usize = 128;
+    let mut counts = [0.0f64; BINS];
+    for value in values {
+        counts[((value.clamp(0.0, 1.0) * (BINS - 1) as f32) as usize).min(BINS - 1)] += 1.0;
+    }
+    let all: f64 = counts.iter().sum();
+    let sum: f64 = counts.iter().enumerate().map(|(at, count)| at as f64 * count).sum();
+    let (mut below, mut sum_below, mut best) = (0.0, 0.0, (0.0, 0usize));
+    for (at, count) in counts.iter().enumerate() {
+        below += count;
+        sum_below += at as f64 * count;
+        let above = all - below;
+        if below == 0.0 || above == 0.0 {
+            continue;
+        }
+        let between = below * above * (sum_below / below - (sum - sum_below) / above).powi(2);
+        if between > best.0 {
+            best = (between, at);
+        }
+    }
+    (best.1 as f32 + 0.5) / (BINS - 1) as f32
 }
 
 /// The pass of most of what lies open.

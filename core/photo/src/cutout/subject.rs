@@ -4,10 +4,12 @@
 
 use rayon::prelude::*;
 
-use super::flow::{AROUND, Grid};
+use super::border::trusted;
+use super::flow::Grid;
 use super::ground::Ground;
 use super::mixture::{Feature, Mixture};
-use super::passes::Fence;
+use super::passes::{Fence, otsu};
+use super::shade::{open_ground, shadows};
 use super::work::{Lab3, Work};
 use crate::develop::Plane;
 
@@ -254,117 +256,6 @@ fn edges(work: &Work) -> f32 {
     (sum / count.max(1.0)) as f32
 }
 
-/// Which pixels of the border are surely not of a subject that crosses it: those near a plain ground, else those that look like what
-/// lies along the other edges.
-fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Vec<bool> {
-    let mut out = vec![false; work.count()];
-    if let Some(ground) = plain {
-        for at in ring {
-            out[*at] = oddness(ground, work, *at) < 4.5;
-        }
-        return out;
-    }
-    let edge = |at: usize| {
-        let (x, y) = (at % work.width, at / work.width);
-        let to = [y, work.width - 1 - x, work.height - 1 - y, x];
-        (0..4).min_by_key(|side| to[*side]).unwrap_or(0)
-    };
-    // Colours by boxes, softly, along each edge.
-    let cell = |at: usize| {
-        let lab = work.lab[at];
-        let part = |value: f32, from: f32, wide: f32| (((value - from) / wide * 10.0) as usize).min(9);
-        (part(lab[0], 0.0, 1.0) * 10 + part(lab[1], -0.2, 0.4)) * 10 + part(lab[2], -0.2, 0.4)
-    };
-    let mut counts = vec![[0.0f32; 4]; 1_000];
-    let mut lengths = [0.0f32; 4];
-    for at in ring {
-        counts[cell(*at)][edge(*at)] += 1.0;
-        lengths[edge(*at)] += 1.0;
-    }
-    let near = |cell: usize, side: usize| {
-        let (l, a, b) = (cell / 100, cell / 10 % 10, cell % 10);
-        let range = |v: usize| v.saturating_sub(1)..=(v + 1).min(9);
-        let mut sum = 0.0;
-        for l in range(l) {
-            for a in range(a) {
-                for b in range(b) {
-                    sum += counts[(l * 10 + a) * 10 + b][side];
-                }
-            }
-        }
-        sum / lengths[side].max(1.0)
-    };
-    let crossing = crossings(work);
-    let mut kept = 0;
-    for at in ring {
-        let own = edge(*at);
-        let elsewhere = (0..4).filter(|side| *side != own).map(|side| near(cell(*at), side)).fold(0.0, f32::max);
-        // A colour that fills much of one edge, and is rare along the others, is that of a subject that crosses it.
-        let here = near(cell(*at), own);
-        let crosses = crossing[own].as_ref().is_some_and(|run| {
-            let along = if own % 2 == 0 { *at % work.width } else { *at / work.width };
-            run.places.contains(&along) && distance(&run.color, &work.lab[*at]) < 2.0 * ALIKE
-        });
-        out[*at] = !crosses && elsewhere > 0.02 && !(here > 0.12 && here > 5.0 * elsewhere);
-        kept += usize::from(out[*at]);
-    }
-    // Where the edges have little in common, all of the border is taken.
-    if kept * 2 < ring.len() {
-        ring.iter().for_each(|at| out[*at] = true);
-    }
-    out
-}
-
-/// A stretch of an edge of one colour.
-struct Run {
-    places: std::ops::Range<usize>,
-    color: Lab3,
-}
-
-/// Colours of a stretch lie no farther from its mean, in OKLab.
-const ALIKE: f32 = 0.05;
-
-/// For the edge at the top, right, foot and left, a stretch of one colour that no other edge has the like of: a subject crosses it there.
-fn crossings(work: &Work) -> [Option<Run>; 4] {
-    let (width, height) = (work.width, work.height);
-    let row = |y: usize| (0..width).map(|x| y * width + x).collect::<Vec<_>>();
-    let column = |x: usize| (0..height).map(|y| y * width + x).collect::<Vec<_>>();
-    let edges = [
-        row(1.min(height - 1)),
-        column(width.saturating_sub(2)),
-        row(height.saturating_sub(2)),
-        column(1.min(width - 1)),
-    ];
-    let longest = edges.map(|places| {
-        let mut best = Run { places: 0..0, color: [0.0; 3] };
-        let mut run = Run { places: 0..0, color: [0.0; 3] };
-        for (along, at) in places.iter().enumerate() {
-            let own = work.lab[*at];
-            if run.places.is_empty() || distance(&run.color, &own) > ALIKE {
-                run = Run { places: along..along, color: own };
-            }
-            run.places.end = along + 1;
-            let share = 1.0 / run.places.len() as f32;
-            run.color = [0, 1, 2].map(|c| run.color[c] + (own[c] - run.color[c]) * share);
-            if run.places.len() > best.places.len() {
-                best = Run { places: run.places.clone(), color: run.color };
-            }
-        }
-        best
-    });
-    let long: Vec<usize> = longest.iter().map(|run| run.places.len()).collect();
-    let mut side = 0;
-    longest.map(|run| {
-        let others = (0..4).filter(|other| *other != side).map(|other| long[other]).max().unwrap_or(0);
-        side += 1;
-        (run.places.len() * 8 > work.longer() && run.places.len() > 2 * others).then_some(run)
-    })
-}
-
-fn distance(a: &Lab3, b: &Lab3) -> f32 {
-    (0..3).map(|c| (a[c] - b[c]).powi(2)).sum::<f32>().sqrt()
-}
-
 /// What surely is the subject and what surely is not, where the ground is not plain: what stands out and looks unlike the border, and what
 /// does neither.
 fn first_guess(work: &Work, features: &[Feature], fence: &Fence, trusted: &[bool]) -> (Vec<Option<bool>>, Vec<f32>) {
@@ -404,125 +295,6 @@ fn first_guess(work: &Work, features: &[Feature], fence: &Fence, trusted: &[bool
     ((0..work.count()).map(sure).collect(), unlike)
 }
 
-/// The value that parts values from 0 to 1 into two with the least spread within (N. Otsu, 1979).
-pub(super) fn otsu(values: &[f32]) -> f32 {
-    const BINS: usize = 128;
-    let mut counts = [0.0f64; BINS];
-    for value in values {
-        counts[((value.clamp(0.0, 1.0) * (BINS - 1) as f32) as usize).min(BINS - 1)] += 1.0;
-    }
-    let all: f64 = counts.iter().sum();
-    let sum: f64 = counts.iter().enumerate().map(|(at, count)| at as f64 * count).sum();
-    let (mut below, mut sum_below, mut best) = (0.0, 0.0, (0.0, 0usize));
-    for (at, count) in counts.iter().enumerate() {
-        below += count;
-        sum_below += at as f64 * count;
-        let above = all - below;
-        if below == 0.0 || above == 0.0 {
-            continue;
-        }
-        let between = below * above * (sum_below / below - (sum - sum_below) / above).powi(2);
-        if between > best.0 {
-            best = (between, at);
-        }
-    }
-    (best.1 as f32 + 0.5) / (BINS - 1) as f32
-}
-
-/// How much lighter the ground is than a pixel in shadow of it, 0 to 1; nothing where it is no shadow. A shadow takes all light by the
-/// same share, and OKLab is scaled by the cube root of that as a whole.
-fn depth(own: &Lab3, full: &Lab3, noise: f32) -> Option<f32> {
-    let length: f32 = full.iter().map(|value| value * value).sum();
-    let share = own.iter().zip(full).map(|(a, b)| a * b).sum::<f32>() / length.max(1e-6);
-    let beside: f32 = own.iter().zip(full).map(|(a, b)| (a - b * share).powi(2)).sum::<f32>().sqrt();
-    (share > 0.55 && beside < 3.0 * noise + 0.006).then_some((1.0 - share).max(0.0))
-}
-
-/// What an even ground looks like in full light: as what lies open nearby.
-fn open_ground(work: &Work, fence: &Fence) -> Vec<Lab3> {
-    let open = (0..work.count()).map(|at| match fence.sure(at) {
-        Some(false) => [work.lab[at][0], work.lab[at][1], work.lab[at][2], 1.0],
-        _ => [0.0; 4],
-    });
-    let open = Plane::<4>::new(work.width, work.height, open.collect());
-    let longer = work.longer() as f64;
-    let [near, far] = [0.02, 0.12].map(|reach| open.clone().blurred(reach * longer).data);
-    let of = |at: usize| {
-        let [l, a, b, weight] = if near[at][3] > 0.02 { near[at] } else { far[at] };
-        if weight > 1e-4 { [l, a, b].map(|value| value / weight) } else { work.lab[at] }
-    };
-    (0..work.count()).map(of).collect()
-}
-
-/// Pixels of shadows on a plain ground: areas that are the ground but darker, and that come out of it softly. A grey thing has the same
-/// colours, but an edge.
-fn shadows(work: &Work, full: &[Lab3], own: f32, fence: Option<&Fence>) -> Vec<bool> {
-    let noise = own;
-    // A texture goes on in the shadow; it is looked at evenly.
-    let even = Plane::<3>::new(work.width, work.height, work.lab.clone());
-    let (even, noise) = if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35) } else { (even.data, noise) };
-    let depths: Vec<Option<f32>> = (0..work.count())
-        .map(|at| {
-            // What is thin and dark is even only together with what is beside it.
-            depth(&work.lab[at], &full[at], own).and_then(|_| depth(&even[at], &full[at], noise))
-        })
-        .collect();
-    let dark = |at: usize| depths[at].filter(|depth| *depth * work.lab[at][0].max(0.3) > 2.5 * noise);
-    let mut area = vec![usize::MAX; work.count()];
-    let mut out = vec![false; work.count()];
-    let mut count = 0;
-    for start in 0..work.count() {
-        if area[start] != usize::MAX || dark(start).is_none() {
-            continue;
-        }
-        // Pixels that follow each other without a step.
-        let (mut open, mut own) = (vec![start], Vec::new());
-        area[start] = count;
-        while let Some(at) = open.pop() {
-            own.push(at);
-            let here = depths[at].unwrap_or(0.0);
-            for other in beside(work, at) {
-                let near = dark(other).is_some_and(|there| (there - here).abs() < 0.03);
-                if near && area[other] == usize::MAX {
-                    area[other] = count;
-                    open.push(other);
-                }
-            }
-        }
-        count += 1;
-        let mut steps: Vec<f32> = own.iter().filter_map(|at| depths[*at]).collect();
-        steps.sort_by(f32::total_cmp);
-        let deep = steps[steps.len() * 9 / 10];
-        // Most of a shadow lies on its way into the light; a thing is as dark at its rim as within.
-        let light = steps.iter().filter(|step| **step < 0.6 * deep).count();
-        let to_light = |at: &usize| beside(work, *at).any(|other| depths[other].is_some() && dark(other).is_none());
-        let edge: Vec<usize> = own.iter().copied().filter(to_light).collect();
-        let rim: Vec<f32> = edge.iter().filter_map(|at| depths[*at]).collect();
-        let fades = rim.len() * 12 > own.len().isqrt()
-            && rim.iter().sum::<f32>() / (rim.len() as f32) < 0.5 * deep + 2.0 * noise;
-        // Where the light is not known well, a shadow is what lies at the foot of something.
-        let thrown = fence.is_none_or(|fence| {
-            let thing = |at: usize| depths[at].is_none() && fence.sure(at) == Some(true);
-            own.iter().filter(|at| beside(work, **at).any(thing)).count() * 10 > edge.len()
-        });
-        let soft = fades && thrown && light * 5 > own.len() * 2;
-        if soft {
-            own.into_iter().for_each(|at| out[at] = true);
-        }
-    }
-    out
-}
-
-/// The pixels around one.
-pub(super) fn beside(work: &Work, at: usize) -> impl Iterator<Item = usize> {
-    let (x, y) = ((at % work.width) as isize, (at / work.width) as isize);
-    let (width, height) = (work.width as isize, work.height as isize);
-    AROUND.iter().filter_map(move |(dx, dy)| {
-        let (x, y) = (x + dx, y + dy);
-        (x >= 0 && y >= 0 && x < width && y < height).then(|| (y * width + x) as usize)
-    })
-}
-
 /// Takes away small pieces beside the subject, and closes pinholes in it.
 ///
 /// `busy`: how uneven the ground is, 0 to 1.
@@ -555,7 +327,7 @@ fn pieces(work: &Work, inside: &[bool], wanted: bool) -> Vec<Vec<usize>> {
         seen[start] = true;
         while let Some(at) = open.pop() {
             own.push(at);
-            for other in beside(work, at) {
+            for other in work.around(at) {
                 if !seen[other] && inside[other] == wanted {
                     seen[other] = true;
                     open.push(other);

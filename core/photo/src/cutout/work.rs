@@ -2,6 +2,7 @@
 
 use rayon::prelude::*;
 
+use super::flow::AROUND;
 use super::mixture::Feature;
 use crate::Straight;
 use crate::develop::{Plane, lab_of_linear, transfer};
@@ -64,6 +65,16 @@ impl Work {
         let across = [(x > 0).then(|| at - 1), (x + 1 < self.width).then_some(at + 1)];
         let down = [(y > 0).then(|| at - self.width), (y + 1 < self.height).then_some(at + self.width)];
         across.into_iter().chain(down).flatten()
+    }
+
+    /// The pixels around one.
+    pub(super) fn around(&self, at: usize) -> impl Iterator<Item = usize> + use<> {
+        let (x, y) = ((at % self.width) as isize, (at / self.width) as isize);
+        let (width, height) = (self.width as isize, self.height as isize);
+        AROUND.iter().filter_map(move |(dx, dy)| {
+            let (x, y) = (x + dx, y + dy);
+            (x >= 0 && y >= 0 && x < width && y < height).then(|| (y * width + x) as usize)
+        })
     }
 
     /// What every pixel looks like: its colour, and the deviation of lightness around it at a fine and a broad scale.

@@ -299,6 +299,119 @@ fn less_colour_keeps_lightness_and_hue() {
     }
 }
 
+#[test]
+fn hues_are_turned_by_what_is_said_and_nothing_else_is() {
+    // Quiet colours, which stay in what can be shown whichever way they are turned.
+    let quiet = |at: u32| [110 + at % 7 * 5, 105 + at / 7 % 7 * 5, 108 + at / 49 * 5, 255].map(|value| value as u8);
+    let whole = Straight::new(49, 7, (0..343).flat_map(quiet).collect()).unwrap();
+    for degrees in [90.0, -60.0, 180.0] {
+        let turned = Develop::Colour { saturation: r(0.0), vibrance: r(0.0), hue: Angle::degrees(degrees) };
+        let out = done(&whole, &[turned]);
+        let (sin, cos) = degrees.to_radians().sin_cos();
+        for (before, after) in whole.data().chunks_exact(4).zip(out.data().chunks_exact(4)) {
+            let lab = |p: &[u8]| Oklab::from(Color::opaque(p[0], p[1], p[2]));
+            let (before, after) = (lab(before), lab(after));
+            let wanted = Oklab { a: before.a * cos - before.b * sin, b: before.a * sin + before.b * cos, ..before };
+            assert!(
+                [wanted.l - after.l, wanted.a - after.a, wanted.b - after.b].iter().all(|off| off.abs() < 0.005),
+                "{before:?} became {after:?} at {degrees}"
+            );
+        }
+    }
+}
+
+/// Means of what is seen within a box, given by its left, top, width and height in shares.
+fn mean_in(picture: &Straight, [left, top, wide, high]: [f64; 4]) -> [f64; 3] {
+    let (w, h) = (f64::from(picture.width()), f64::from(picture.height()));
+    let span = |from: f64, long: f64, whole: f64| ((from * whole) as u32, ((from + long) * whole) as u32);
+    picture.mean(span(left, wide, w), span(top, high, h)).unwrap().map(f64::from)
+}
+
+fn flat(size: u32, value: u8) -> Straight {
+    Straight::new(size, size, (0..size * size).flat_map(|_| [value, value, value, 255]).collect()).unwrap()
+}
+
+#[test]
+fn what_is_in_focus_lies_where_it_was_put() {
+    // A fine pattern, which is gone where it is out of focus.
+    let pixel = |n: u32| if (n % 120 / 2 + n / 120 / 2) % 2 == 0 { [200, 200, 200, 255] } else { [60, 60, 60, 255] };
+    let whole = Straight::new(120, 120, (0..14_400).flat_map(pixel).collect()).unwrap();
+    let (across, down) = (r(0.15), r(0.1));
+    let spot = |x, y, turn| Develop::FocusSpot {
+        centre: at(x, y),
+        across,
+        down,
+        turn: Angle::degrees(turn),
+        softness: r(0.05),
+        radius: r(0.05),
+    };
+    let uneven = |picture: &Straight, x: f64, y: f64| {
+        let (x, y) = ((x * 120.0) as usize, (y * 120.0) as usize);
+        let near = (y - 3..y + 3).flat_map(|y| (x - 3..x + 3).map(move |x| (y * 120 + x) * 4));
+        let values: Vec<f64> = near.map(|at| f64::from(picture.data()[at])).collect();
+        values.iter().fold(0.0, |most: f64, value| most.max((value - values[0]).abs()))
+    };
+    for (x, y) in [(0.25, 0.25), (0.75, 0.25), (0.25, 0.7)] {
+        let out = done(&whole, &[spot(x, y, 0.0)]);
+        assert!(uneven(&out, x, y) > 120.0 && uneven(&out, x + 0.1, y) > 120.0);
+        for (x, y) in [(1.0 - x, y), (x, 1.0 - y), (x, y + 0.15)] {
+            assert!(uneven(&out, x, y) < 20.0, "beside it at {x}, {y}");
+        }
+    }
+    let turned = done(&whole, &[spot(0.5, 0.5, 90.0)]);
+    assert!(uneven(&turned, 0.5, 0.6) > 120.0 && uneven(&turned, 0.63, 0.5) < 20.0);
+}
+
+#[test]
+fn a_light_is_spread_to_a_disc_of_the_radius_that_was_asked_also_where_it_is_worked_out_small() {
+    for radius in [6.0, 17.0, 31.0] {
+        let mut lamp = flat(400, 0);
+        for n in (196..204).flat_map(|y| (196..204).map(move |x| y * 400 + x)) {
+            lamp.data[n * 4..n * 4 + 3].fill(255);
+        }
+        let out = done(&lamp, &[Develop::LensBlur { radius: r(radius / 400.0), shine: r(1.0) }]);
+        let most = out.data().chunks_exact(4).map(|pixel| pixel[0]).max().unwrap();
+        let lit = out.data().chunks_exact(4).filter(|pixel| pixel[0] > most / 2).count() as f64;
+        let seen = (lit / std::f64::consts::PI).sqrt();
+        // The lamp itself is eight pixels wide.
+        assert!((radius..radius + 6.0).contains(&seen), "{radius} is seen as {seen}");
+    }
+}
+
+#[test]
+fn a_leak_comes_in_where_it_is_turned_to_and_is_turned_as_a_whole() {
+    let leak = |degrees| Develop::Leak { tint: own(250, 160, 80), turn: Angle::degrees(degrees), reach: r(0.6) };
+    let [right, below] = [0.0, 90.0].map(|degrees| done(&flat(120, 40), &[leak(degrees)]));
+    for (picture, near, far) in
+        [(&right, [0.9, 0.0, 0.1, 1.0], [0.0, 0.0, 0.3, 1.0]), (&below, [0.0, 0.9, 1.0, 0.1], [0.0, 0.0, 1.0, 0.3])]
+    {
+        let (near, far) = (mean_in(picture, near), mean_in(picture, far));
+        assert!(near[0] > 150.0 && near[0] > near[2] + 40.0 && far[0] < 45.0, "{near:?} {far:?}");
+    }
+    // A quarter turn of the light is a quarter turn of the picture.
+    let turned = (0..14_400).map(|n| (119 - n % 120) * 120 + n / 120);
+    let off = turned.enumerate().map(|(n, from)| below.data()[n * 4].abs_diff(right.data()[from * 4]));
+    assert!(off.max().unwrap() <= 1);
+}
+
+#[test]
+fn grain_is_strongest_in_middle_tones_and_as_coarse_as_it_is_rough() {
+    let spread = |value: u8, roughness: f64| {
+        let grain = Develop::Grain { size: r(0.006), strength: r(0.3), roughness: r(roughness), number: 5 };
+        let out = done(&flat(300, value), &[grain]);
+        let values: Vec<f64> = out.data().chunks_exact(4).map(|pixel| f64::from(pixel[0])).collect();
+        let mean = values.iter().sum::<f64>() / values.len() as f64;
+        (values.iter().map(|own| (own - mean).powi(2)).sum::<f64>() / values.len() as f64).sqrt()
+    };
+    let [dark, middle, light] = [38, 128, 217].map(|value| spread(value, 0.0));
+    // By the formula: a quarter and three times what light times shade is.
+    let share = |value: f64| 0.25 + 3.0 * (value / 255.0) * (1.0 - value / 255.0);
+    for (seen, value) in [(dark, 38.0), (light, 217.0)] {
+        assert!((seen / middle - share(value) / share(128.0)).abs() < 0.04, "{seen} of {middle} at {value}");
+    }
+    assert!(middle > 4.0 && spread(128, 1.0) > 1.2 * middle);
+}
+
 /// The mixes of the specification against those of the drawing library, which was written by others.
 #[test]
 fn colours_mix_as_the_specification_says() {
