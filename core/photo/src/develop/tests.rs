@@ -334,7 +334,8 @@ fn flat(size: u32, value: u8) -> Straight {
 #[test]
 fn what_is_in_focus_lies_where_it_was_put() {
     // A fine pattern, which is gone where it is out of focus.
-    let pixel = |n: u32| if (n % 120 / 2 + n / 120 / 2) % 2 == 0 { [200, 200, 200, 255] } else { [60, 60, 60, 255] };
+    let pixel =
+        |n: u32| if (n % 120 / 2 + n / 120 / 2).is_multiple_of(2) { [200, 200, 200, 255] } else { [60, 60, 60, 255] };
     let whole = Straight::new(120, 120, (0..14_400).flat_map(pixel).collect()).unwrap();
     let (across, down) = (r(0.15), r(0.1));
     let spot = |x, y, turn| Develop::FocusSpot {
