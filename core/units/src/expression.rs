@@ -273,6 +273,8 @@ mod tests {
         ] {
             assert_eq!(parse_length(typed, MM), Ok(Length::inches(inches)), "{typed}");
         }
+        let four = Measure { whole: Some(Length::inches(4.0)), ..MM };
+        assert_eq!(parse_length("25% + 12.5% * 2", four), Ok(Length::inches(2.0)), "of what is whole");
     }
 
     #[test]
