@@ -153,6 +153,31 @@ fn a_stack_closes_up_reorders_and_makes_room() {
 }
 
 #[test]
+fn rows_of_a_stack_stay_in_line_as_they_were() {
+    for middle in [true, false] {
+        let mut sheet = Sheet::new();
+        let rows: Vec<ItemId> = [300.0, 200.0, 240.0]
+            .iter()
+            .enumerate()
+            .map(|(i, wide)| {
+                let left = if middle { 250.0 - wide / 2.0 } else { 400.0 - wide };
+                sheet.words("One line", [left, 100.0 + 60.0 * i as f64, *wide, 30.0], TextFit::Grow)
+            })
+            .collect();
+        let boxes = sheet.boxes();
+        let command = stack(&sheet.job, &boxes, &rows, Direction::Down, &mut sheet.ids).unwrap();
+        sheet.does(&command);
+        // A row put elsewhere comes back into the line.
+        sheet.place(&rows[2], [520.0, 130.0, 240.0, 30.0], 0.0);
+        for id in &rows {
+            let rect = sheet.rect(id);
+            let (at, wanted) = if middle { (rect.center().x, 250.0) } else { (rect.x1, 400.0) };
+            assert!(near(at, wanted), "{at} for {wanted}");
+        }
+    }
+}
+
+#[test]
 fn contact_lines_come_as_rows_of_sign_and_words() {
     let mut sheet = Sheet::new();
     let sign = |sheet: &Sheet| {
