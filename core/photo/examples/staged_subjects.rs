@@ -1,5 +1,5 @@
-//! Writes the staged subjects of the tests, what of them is subject, and what is found to be without a word and with a box around it, as PNG, for comparing with other programs
-//! (`tools/compare_cutouts.py`). Usage: staged_subjects FOLDER
+//! Writes the staged subjects of the tests, what of them is subject, and what is found to be without a word and with a box around it, as
+//! PNG, for comparing with other programs (`tools/compare_cutouts.py`). Usage: staged_subjects FOLDER
 
 use std::path::PathBuf;
 

@@ -20,6 +20,7 @@ mod resize;
 mod saliency;
 mod trace;
 mod upright;
+mod wide;
 
 pub use blank::{clear_ground, even_ground};
 pub use blur::blur;

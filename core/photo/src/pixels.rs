@@ -2,7 +2,7 @@
 
 use rayon::prelude::*;
 
-use crate::develop::side_by_side;
+use crate::wide::side_by_side;
 
 /// Encoded sRGB with straight alpha, four bytes a pixel, row by row.
 #[derive(Clone, PartialEq, Eq)]

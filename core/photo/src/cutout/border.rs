@@ -2,7 +2,7 @@
 
 use super::ground::Ground;
 use super::subject::oddness;
-use super::work::{Lab3, Work};
+use super::work::{Lab3, Work, far};
 
 /// Which pixels of the border are surely not of a subject that crosses it: those near a plain ground, else those that look like what
 /// lies along the other edges.
@@ -53,7 +53,7 @@ pub(super) fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Ve
         let here = near(cell(*at), own);
         let crosses = crossing[own].as_ref().is_some_and(|run| {
             let along = if own % 2 == 0 { *at % work.width } else { *at / work.width };
-            run.places.contains(&along) && distance(&run.color, &work.lab[*at]) < 2.0 * ALIKE
+            run.places.contains(&along) && far(&run.color, &work.lab[*at]) < 2.0 * ALIKE
         });
         out[*at] = !crosses && elsewhere > 0.02 && !(here > 0.12 && here > 5.0 * elsewhere);
         kept += usize::from(out[*at]);
@@ -90,7 +90,7 @@ fn crossings(work: &Work) -> [Option<Run>; 4] {
         let mut run = Run { places: 0..0, color: [0.0; 3] };
         for (along, at) in places.iter().enumerate() {
             let own = work.lab[*at];
-            if run.places.is_empty() || distance(&run.color, &own) > ALIKE {
+            if run.places.is_empty() || far(&run.color, &own) > ALIKE {
                 run = Run { places: along..along, color: own };
             }
             run.places.end = along + 1;
@@ -103,14 +103,10 @@ fn crossings(work: &Work) -> [Option<Run>; 4] {
         best
     });
     let long: Vec<usize> = longest.iter().map(|run| run.places.len()).collect();
-    let mut side = 0;
+    let mut side = 0..;
     longest.map(|run| {
-        let others = (0..4).filter(|other| *other != side).map(|other| long[other]).max().unwrap_or(0);
-        side += 1;
+        let own = side.next();
+        let others = (0..4).filter(|other| Some(*other) != own).map(|other| long[other]).max().unwrap_or(0);
         (run.places.len() * 8 > work.longer() && run.places.len() > 2 * others).then_some(run)
     })
-}
-
-fn distance(a: &Lab3, b: &Lab3) -> f32 {
-    (0..3).map(|c| (a[c] - b[c]).powi(2)).sum::<f32>().sqrt()
 }

@@ -1,6 +1,6 @@
 //! What lies behind a subject: its colour where that changes slowly, fitted to the border.
 
-use super::work::Lab3;
+use super::work::{Lab3, far};
 
 /// A colour that changes evenly over a picture: a quadratic surface for each axis of OKLab.
 #[derive(Debug, Clone)]
@@ -87,10 +87,6 @@ impl Ground {
     pub(super) fn far(&self, place: (f32, f32), color: &Lab3) -> f32 {
         far(&self.at(place), color)
     }
-}
-
-fn far(a: &Lab3, b: &Lab3) -> f32 {
-    (0..3).map(|c| (a[c] - b[c]) * (a[c] - b[c])).sum::<f32>().sqrt()
 }
 
 /// Least squares by the normal equations, with a hair of weight on small factors so that a few pixels in a row still have an answer.

@@ -30,9 +30,10 @@ pub(super) fn open_ground(work: &Work, fence: &Fence) -> Vec<Lab3> {
 }
 
 /// Pixels of shadows on a plain ground: areas that are the ground but darker, and that come out of it softly. A grey thing has the same
-/// colours, but an edge.
-pub(super) fn shadows(work: &Work, full: &[Lab3], own: f32, fence: Option<&Fence>) -> Vec<bool> {
-    let noise = own;
+/// colours, but an edge. `full` is the ground in full light, `noise` how far it lies from that in OKLab; `fence` is asked what throws
+/// shadows where the light is not known well.
+pub(super) fn shadows(work: &Work, full: &[Lab3], noise: f32, fence: Option<&Fence>) -> Vec<bool> {
+    let own = noise;
     // A texture goes on in the shadow; it is looked at evenly.
     let even = Plane::<3>::new(work.width, work.height, work.lab.clone());
     let (even, noise) = if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35) } else { (even.data, noise) };

@@ -11,6 +11,11 @@ use crate::resize::resize;
 /// Lightness and the two opponent axes of OKLab.
 pub(super) type Lab3 = [f32; 3];
 
+/// How far two colours lie apart.
+pub(super) fn far(a: &Lab3, b: &Lab3) -> f32 {
+    (0..3).map(|c| (a[c] - b[c]) * (a[c] - b[c])).sum::<f32>().sqrt()
+}
+
 /// A picture at the size it is looked at.
 pub(super) struct Work {
     pub width: usize,

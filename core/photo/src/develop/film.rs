@@ -5,9 +5,10 @@ use rayon::prelude::*;
 use vatman_document::Focus;
 
 use super::planes::Plane;
-use super::row::{Row, side_by_side};
+use super::row::Row;
 use super::transfer;
 use crate::Straight;
+use crate::wide::side_by_side;
 
 /// What the places and lengths of steps are fractions of, in pixels of what is developed.
 #[derive(Debug, Clone, Copy, PartialEq)]

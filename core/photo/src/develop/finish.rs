@@ -11,9 +11,10 @@ use super::blurring::blurred;
 use super::colour::{encoded, smooth};
 use super::film::{Film, Rgb, Window, luma};
 use super::mixing;
-use super::row::{EachBeside, side_by_side};
+use super::row::EachBeside;
 use super::transfer;
 use crate::Straight;
+use crate::wide::side_by_side;
 
 pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
     let longer = film.longer() as f32;

@@ -5,9 +5,10 @@ use vatman_document::Develop;
 use super::Ready;
 use super::curves::Curve;
 use super::film::luma;
-use super::row::{Values, side_by_side};
+use super::row::Values;
 use super::table::Table;
 use super::transfer::{encoded_of, linear_of};
+use crate::wide::side_by_side;
 
 pub(super) fn ready(develop: &Develop) -> Option<Ready> {
     match develop {

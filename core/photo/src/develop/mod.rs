@@ -36,7 +36,6 @@ pub use film::Window;
 pub(crate) use mask::strokes_over;
 pub(crate) use oklab::lab_of_linear;
 pub(crate) use planes::{Plane, guided};
-pub(crate) use row::side_by_side;
 pub use spots::find_spot;
 
 /// Where pictures come from that are laid over others: at most so many pixels along the longer side.

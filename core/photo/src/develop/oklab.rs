@@ -3,8 +3,9 @@
 use pulp::NullaryFnOnce;
 
 use super::film::Rgb;
-use super::row::{LANES, Row, side_by_side};
+use super::row::{LANES, Row};
 use super::transfer::{encoded_value, linear_value};
+use crate::wide::side_by_side;
 
 /// Lightness and the two opponent axes.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -3,8 +3,8 @@
 use pulp::NullaryFnOnce;
 use rayon::prelude::*;
 
-use super::row::side_by_side;
 use crate::Straight;
+use crate::wide::side_by_side;
 
 /// Values that are written side by side.
 const BLOCK: usize = 8;

@@ -1,18 +1,9 @@
 //! A row of pixels while steps work on it: its channels lie apart, so that the processor works on many pixels side by side.
 
-use pulp::{Arch, NullaryFnOnce};
+use pulp::NullaryFnOnce;
 
 use super::film::Rgb;
-
-/// Does something with the widest registers the processor has. Nothing is added up in another order by that, so the results are the
-/// same everywhere.
-///
-/// What is a closure may be too long to be compiled for them; what takes long is a type with a method that is always inlined, as
-/// [`EachValue`] and the others ask for.
-#[inline(always)]
-pub(crate) fn side_by_side<R>(does: impl NullaryFnOnce<Output = R>) -> R {
-    Arch::new().dispatch(does)
-}
+use crate::wide::side_by_side;
 
 /// What is done to every value.
 pub(crate) trait EachValue {
