@@ -15,6 +15,43 @@ async fn job_on_bench(browser: &Browser) -> WebDriverResult<String> {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn an_answer_that_comes_late_is_not_taken_for_the_newest() -> WebDriverResult<()> {
+    let _turn = TURN.lock().await;
+    let data = tempfile::tempdir().unwrap();
+    let served = Served::start(program(), data.path(), 0);
+    let browser = Browser::start(1280, 800).await?;
+    let driver = browser.driver();
+    driver.goto(format!("{}/start", served.address)).await?;
+    browser.find(".list .place").await?;
+    // What is asked of birthdays comes two seconds late.
+    driver
+        .execute(
+            "const own = window.fetch; window.late = 0;
+             window.fetch = async (...asked) => {
+               const answer = await own(...asked);
+               if (!String(asked[0]?.url ?? asked[0]).includes('birthday')) return answer;
+               await new Promise((done) => setTimeout(done, 2000));
+               window.late += 1;
+               return answer;
+             };",
+            Vec::new(),
+        )
+        .await?;
+    let search = browser.find("input[aria-label='Find a place or type a size']").await?;
+    search.send_keys("birthday").await?;
+    tokio::time::sleep(Duration::from_millis(300)).await;
+    search.send_keys(Key::Control + "a").await?;
+    search.send_keys("120 x 40 mm").await?;
+    browser
+        .until("the size is found at once", "return !!document.querySelector('.place.own') && window.late === 0")
+        .await?;
+    browser.until("the late answer came", "return window.late === 1").await?;
+    tokio::time::sleep(Duration::from_millis(300)).await;
+    assert!(driver.find(By::Css(".place.own")).await.is_ok(), "the size is still what is found");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn places_are_found_and_chosen_and_a_blank_sheet_is_blank() -> WebDriverResult<()> {
     let _turn = TURN.lock().await;
     let data = tempfile::tempdir().unwrap();

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Check, Search, X } from '@lucide/vue'
-import { useDebounceFn } from '@vueuse/core'
 import { ElInput, ElMessageBox } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../api/client'
+import { useNewest } from '../api/newest'
 import type { PlaceEntry, PlaceFound } from '../generated/types'
 import { useNotices } from '../stores/notices'
 import { useShelf } from '../stores/shelf'
@@ -17,14 +17,14 @@ const emit = defineEmits<{ toggle: [place: PlaceEntry]; found: [found: PlaceFoun
 const notices = useNotices()
 
 const found = ref<PlaceFound>({ places: [], own: null, problem: null })
-const search = useDebounceFn(async () => {
-  try {
-    found.value = await api.places(typed.value)
-    emit('found', found.value)
-  } catch (error) {
-    notices.report(error)
-  }
-}, 60)
+/** What was asked when that was found. */
+let asked = ''
+const ask = async (said: string) => ({ said, found: await api.places(said) })
+const search = useNewest(() => ask(typed.value), (answer) => {
+  asked = answer.said
+  found.value = answer.found
+  emit('found', answer.found)
+}, notices.report)
 const shelf = useShelf()
 watch([typed, () => shelf.kept], search)
 onMounted(() => void search())
@@ -56,11 +56,14 @@ async function forget(place: PlaceEntry) {
   await api.letGo('formats', place.name).catch(notices.report)
 }
 
-function enter() {
-  const first = found.value.own ?? found.value.places[0]
-  if (!first || found.value.problem) return
+/** Takes the first for the very words that stand there, however soon the key followed them. */
+async function enter() {
+  const said = typed.value
+  const now = asked === said ? found.value : await api.places(said).catch(notices.report)
+  const first = now?.own ?? now?.places[0]
+  if (!first || now?.problem) return
   if (!isChosen(first)) emit('toggle', first)
-  typed.value = ''
+  if (typed.value === said) typed.value = ''
 }
 
 /** Small outlines at one scale, so that a card and a poster can be told apart at a glance. */

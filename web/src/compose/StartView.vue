@@ -5,6 +5,7 @@ import { ElCheckbox, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
+import { useNewest } from '../api/newest'
 import type { Ask, DesignCard, Grid, GridCard, Part, PlaceEntry, PlaceFound } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
@@ -32,13 +33,7 @@ const words = useSessionStorage<Partial<Record<Part, string>>>('vatman-start-wor
 
 /** Designs that suit the chosen places come first; what is typed finds them by words. */
 const wanted = useSessionStorage('vatman-start-wanted', '')
-const findDesigns = useDebounceFn(async () => {
-  try {
-    designs.value = await api.designs(chosen.value.map((place) => place.id), wanted.value)
-  } catch (error) {
-    notices.report(error)
-  }
-}, 60)
+const findDesigns = useNewest(() => api.designs(chosen.value.map((place) => place.id), wanted.value), (answer) => { designs.value = answer }, notices.report)
 watch([() => chosen.value.map((place) => place.id).join(), wanted], findDesigns, { immediate: true })
 
 function toggle(place: PlaceEntry) {

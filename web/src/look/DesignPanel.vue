@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Search } from '@lucide/vue'
-import { useDebounceFn } from '@vueuse/core'
 import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
+import { useNewest } from '../api/newest'
 import type { DesignCard } from '../generated/types'
 import ChooserPanel from '../parts/ChooserPanel.vue'
 import { useBench } from '../stores/bench'
@@ -15,13 +15,7 @@ const notices = useNotices()
 const designs = ref<DesignCard[]>([])
 const wanted = ref('')
 
-const find = useDebounceFn(async () => {
-  try {
-    designs.value = await api.designs([bench.piece?.place ?? ''].filter(Boolean), wanted.value)
-  } catch (error) {
-    notices.report(error)
-  }
-}, 60)
+const find = useNewest(() => api.designs([bench.piece?.place ?? ''].filter(Boolean), wanted.value), (answer) => { designs.value = answer }, notices.report)
 watch(wanted, find, { immediate: true })
 
 const ratio = computed(() => (bench.piece ? bench.piece.format.size.w / bench.piece.format.size.h : 1))

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../api/client'
+import { useNewest } from '../api/newest'
 import type { Paint, Palette, Tint, UsedColour } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
@@ -23,11 +23,12 @@ const ground = computed(() => bench.side?.ground ?? null)
 
 /** Colours that are no shared ones; each can be replaced wherever it stands. */
 const loose = ref<UsedColour[]>([])
-const look = useDebounceFn(async () => {
-  if (!bench.job || !bench.sideId) return
-  const found = await api.colours(bench.job.id, bench.sideId, null).catch(() => null)
-  loose.value = (found?.used ?? []).filter((used) => !used.tint.startsWith('@'))
-}, 200)
+const look = useNewest(
+  () => (bench.job && bench.sideId ? api.colours(bench.job.id, bench.sideId, null) : null),
+  (found) => { loose.value = found.used.filter((used) => !used.tint.startsWith('@')) },
+  () => { loose.value = [] },
+  200,
+)
 watch(() => [bench.sideId, bench.revision], look, { immediate: true })
 
 /** Shows what replacing a colour would look like, until the hand has chosen. */

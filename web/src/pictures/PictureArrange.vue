@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { ApiProblem, api } from '../api/client'
+import { useNewest } from '../api/newest'
 import type { Arrangements, MosaicRoom } from '../generated/types'
 import { toFine } from '../measures'
 import { useBench } from '../stores/bench'
@@ -23,16 +23,18 @@ const room = computed(() => own.value ?? found.value?.room ?? { gap: 0, margin: 
 /** In percent of the sheet's shorter side. */
 const percent = (length: number) => Math.round((length / shorter.value) * 1_000) / 10
 
-const look = useDebounceFn(async () => {
-  if (!bench.job || !bench.sideId) return
-  try {
-    found.value = await api.arrangements(bench.job.id, bench.sideId, { of: props.items ? { items: props.items } : { pictures: props.pictures }, ...(own.value ? { room: own.value } : {}) })
+const wish = () => ({ of: props.items ? { items: props.items } : { pictures: props.pictures }, ...(own.value ? { room: own.value } : {}) })
+const look = useNewest(
+  () => (bench.job && bench.sideId ? api.arrangements(bench.job.id, bench.sideId, wish()) : null),
+  (answer) => {
+    found.value = answer
     wrong.value = ''
-  } catch (error) {
+  },
+  (error) => {
     found.value = null
     wrong.value = error instanceof ApiProblem ? error.message : 'There is no arrangement of these.'
-  }
-}, 60)
+  },
+)
 // What others do to the frames, an undo too, is read from them again.
 watch(() => [props.pictures.join(), props.items?.join(), bench.sideId, props.items ? bench.revision : 0], () => { if (props.items) own.value = null; void look() }, { immediate: true })
 watch(own, look)
