@@ -30,11 +30,12 @@ pub(crate) fn resize_part(pixels: &Straight, part: [f64; 4], width: u32, height:
     let weighted = clear.then(|| pixels.clone().premultiplied());
     let from = weighted.as_ref().map_or(pixels.data(), Premultiplied::data);
     let mut data = vec![0; width as usize * height as usize * 4];
-    // The same bands on every machine, so that the result is.
-    data.par_chunks_mut(BAND as usize * width as usize * 4).enumerate().for_each(|(n, out)| {
+    // The same bands on every machine, so that the result is; of one height, so that no core waits for another.
+    let band = height.div_ceil(height.div_ceil(BAND));
+    data.par_chunks_mut(band as usize * width as usize * 4).enumerate().for_each(|(n, out)| {
         let rows = out.len() as u32 / (width * 4);
         let share = |rows: u32| h * f64::from(rows) / f64::from(height);
-        let part = [left, top + share(n as u32 * BAND), w, share(rows)];
+        let part = [left, top + share(n as u32 * band), w, share(rows)];
         // The resizer refuses only buffers and parts of the wrong size, which none of these is.
         let _ = convolved((from, pixels.width(), pixels.height()), part, (out, width, rows));
     });
@@ -46,8 +47,8 @@ pub(crate) fn resize_part(pixels: &Straight, part: [f64; 4], width: u32, height:
     resized.unwrap_or_else(|| pixels.clone())
 }
 
-/// Rows of the result that are made at a time.
-const BAND: u32 = 64;
+/// Rows of the result that are made at a time, at most: for each band the weights along a row are worked out anew.
+const BAND: u32 = 160;
 
 /// A part of pixels of four bytes at another size; each with its width and height.
 fn convolved(

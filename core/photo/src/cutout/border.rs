@@ -6,7 +6,7 @@ use super::work::{Lab3, Work, far};
 
 /// Which pixels of the border are surely not of a subject that crosses it: those near a plain ground, else those that look like what
 /// lies along the other edges.
-pub(super) fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Vec<bool> {
+pub(super) fn trusted(work: &Work, ring: &[usize], rooms: &[f32], plain: Option<&Ground>) -> Vec<bool> {
     let mut out = vec![false; work.count()];
     if let Some(ground) = plain {
         for at in ring {
@@ -44,16 +44,19 @@ pub(super) fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Ve
         }
         sum / lengths[side].max(1.0)
     };
-    let crossing = crossings(work);
+    // Beside a stretch lies its rim.
+    let wide = work.longer().div_ceil(48);
+    let crossing = crossings(work, ring, rooms, edge);
     let mut kept = 0;
     for at in ring {
         let own = edge(*at);
         let elsewhere = (0..4).filter(|side| *side != own).map(|side| near(cell(*at), side)).fold(0.0, f32::max);
         // A colour that fills much of one edge, and is rare along the others, is that of a subject that crosses it.
         let here = near(cell(*at), own);
-        let crosses = crossing[own].as_ref().is_some_and(|run| {
+        let crosses = crossing[own].as_ref().is_some_and(|stretch| {
             let along = if own % 2 == 0 { *at % work.width } else { *at / work.width };
-            run.places.contains(&along) && far(&run.color, &work.lab[*at]) < 2.0 * ALIKE
+            stretch.places.contains(&along) && far(&stretch.color, &work.lab[*at]) < ALIKE
+                || along.abs_diff(stretch.places.start).min(along.abs_diff(stretch.places.end)) < wide
         });
         out[*at] = !crosses && elsewhere > 0.02 && !(here > 0.12 && here > 5.0 * elsewhere);
         kept += usize::from(out[*at]);
@@ -65,48 +68,33 @@ pub(super) fn trusted(work: &Work, ring: &[usize], plain: Option<&Ground>) -> Ve
     out
 }
 
-/// A stretch of an edge of one colour.
-struct Run {
+/// A stretch of an edge, and its colour.
+struct Stretch {
     places: std::ops::Range<usize>,
     color: Lab3,
 }
 
-/// Colours of a stretch lie no farther from its mean, in OKLab.
-const ALIKE: f32 = 0.05;
+/// Pixels of a stretch lie no farther from its mean, in OKLab.
+const ALIKE: f32 = 0.1;
 
-/// For the edge at the top, right, foot and left, a stretch of one colour that no other edge has the like of: a subject crosses it there.
-fn crossings(work: &Work) -> [Option<Run>; 4] {
-    let (width, height) = (work.width, work.height);
-    let row = |y: usize| (0..width).map(|x| y * width + x).collect::<Vec<_>>();
-    let column = |x: usize| (0..height).map(|y| y * width + x).collect::<Vec<_>>();
-    let edges = [
-        row(1.min(height - 1)),
-        column(width.saturating_sub(2)),
-        row(height.saturating_sub(2)),
-        column(1.min(width - 1)),
-    ];
-    let longest = edges.map(|places| {
-        let mut best = Run { places: 0..0, color: [0.0; 3] };
-        let mut run = Run { places: 0..0, color: [0.0; 3] };
-        for (along, at) in places.iter().enumerate() {
-            let own = work.lab[*at];
-            if run.places.is_empty() || far(&run.color, &own) > ALIKE {
-                run = Run { places: along..along, color: own };
-            }
-            run.places.end = along + 1;
-            let share = 1.0 / run.places.len() as f32;
-            run.color = [0, 1, 2].map(|c| run.color[c] + (own[c] - run.color[c]) * share);
-            if run.places.len() > best.places.len() {
-                best = Run { places: run.places.clone(), color: run.color };
-            }
+/// For the edge at the top, right, foot and left, a long stretch with twice the room that there is along any other: a subject crosses it
+/// there.
+fn crossings(work: &Work, ring: &[usize], rooms: &[f32], edge: impl Fn(usize) -> usize) -> [Option<Stretch>; 4] {
+    let mut most = [1.0f32; 4];
+    for at in ring {
+        most[edge(*at)] = most[edge(*at)].max(rooms[*at]);
+    }
+    std::array::from_fn(|own| {
+        let others = (0..4).filter(|other| *other != own).map(|other| most[other]).fold(1.0, f32::max);
+        let roomy = || ring.iter().filter(|at| edge(**at) == own && rooms[**at] > 2.0 * others);
+        let (mut sum, mut count) = ([0.0f32; 3], 0.0f32);
+        for at in roomy() {
+            (0..3).for_each(|c| sum[c] += work.lab[*at][c]);
+            count += 1.0;
         }
-        best
-    });
-    let long: Vec<usize> = longest.iter().map(|run| run.places.len()).collect();
-    let mut side = 0..;
-    longest.map(|run| {
-        let own = side.next();
-        let others = (0..4).filter(|other| Some(*other) != own).map(|other| long[other]).max().unwrap_or(0);
-        (run.places.len() * 8 > work.longer() && run.places.len() > 2 * others).then_some(run)
+        let along = || roomy().map(|at| if own % 2 == 0 { at % work.width } else { at / work.width });
+        let (first, last) = (along().min()?, along().max()?);
+        let long = (last - first) * 6 > work.longer();
+        long.then(|| Stretch { places: first..last + 1, color: sum.map(|sum| sum / count) })
     })
 }

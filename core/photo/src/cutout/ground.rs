@@ -1,5 +1,6 @@
 //! What lies behind a subject: its colour where that changes slowly, fitted to the border.
 
+use super::spread::{NOISE, Spread};
 use super::work::{Lab3, far};
 
 /// A colour that changes evenly over a picture: a quadratic surface for each axis of OKLab.
@@ -12,6 +13,8 @@ pub(super) struct Ground {
     pub noise: f32,
     /// The share of the pixels it was fitted to that lie near it.
     pub share: f32,
+    /// How those that lie near it lie about it.
+    pub spread: Spread,
 }
 
 const TERMS: usize = 6;
@@ -49,12 +52,15 @@ impl Ground {
         // Of normal noise on three axes, one pixel in fifty lies farther out than 3.1 deviations.
         ground.noise = ground.noise.max(own.get(own.len() * 49 / 50).copied().unwrap_or(0.0) / 3.1);
         ground.share = own.len() as f32 / pixels.len() as f32;
+        let near = pixels.iter().zip(&weights).filter(|(_, weight)| **weight > 0.0);
+        let off: Vec<Lab3> = near.map(|((place, color), _)| ground.off(*place, color)).collect();
+        ground.spread = Spread::of(&off, NOISE);
         Some(ground)
     }
 
     /// The surface found from first weights, and the last ones.
     fn refitted(pixels: &[((f32, f32), Lab3)], mut weights: Vec<f64>) -> Option<(Self, Vec<f64>)> {
-        let mut ground = Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0 };
+        let mut ground = Self { factors: [[0.0; 3]; TERMS], noise: 0.0, share: 1.0, spread: Spread::even(NOISE) };
         for round in 0..6 {
             ground.factors = fitted(pixels, &weights)?;
             let far: Vec<f32> = pixels.iter().map(|(place, color)| ground.far(*place, color)).collect();
@@ -81,6 +87,24 @@ impl Ground {
             }
         }
         out
+    }
+
+    /// What a colour is off on each axis.
+    pub(super) fn off(&self, place: (f32, f32), color: &Lab3) -> Lab3 {
+        let own = self.at(place);
+        [0, 1, 2].map(|c| color[c] - own[c])
+    }
+
+    /// How odd a colour is there, in deviations.
+    pub(super) fn odd(&self, place: (f32, f32), color: &Lab3) -> f32 {
+        self.spread.odd(&self.off(place, color))
+    }
+
+    /// Makes it as uneven as that, if it is less.
+    pub(super) fn at_least_uneven(&mut self, noise: f32) {
+        let noise = noise.max(self.noise);
+        self.spread = self.spread.wider(noise.max(NOISE) / self.noise.max(NOISE));
+        self.noise = noise;
     }
 
     /// How far a colour lies from it.

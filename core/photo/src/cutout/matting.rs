@@ -4,7 +4,7 @@
 use rayon::prelude::*;
 
 use super::ground::Ground;
-use super::subject::Subject;
+use super::subject::{Subject, oddness};
 use super::work::{Lab3, Work};
 use crate::develop::{Plane, guided};
 
@@ -80,10 +80,8 @@ fn reach(work: &Work, subject: &Subject, inside: &[bool], unit: f64) -> Vec<bool
         return vec![false; work.count()];
     };
     let near = softened(work, inside, 16.0 * unit);
-    let noise = ground.noise.max(0.0055);
-    let odd = |at: usize, ground: &Ground| ground.far(work.place(at), &work.lab[at]) / noise;
     (0..work.count())
-        .map(|at| !inside[at] && near[at] > 0.002 && odd(at, ground) > 4.0 && !shaded(work, ground, at))
+        .map(|at| !inside[at] && near[at] > 0.002 && oddness(ground, work, at) > 4.0 && !shaded(work, ground, at))
         .collect()
 }
 

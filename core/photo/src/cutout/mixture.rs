@@ -1,6 +1,6 @@
 //! Mixtures of normal distributions over what pixels look like, fitted by k-means and the covariance of each part.
 
-/// What a pixel looks like: OKLab lightness and opponent axes, and how uneven its lightness is at two scales.
+/// What a pixel looks like: OKLab lightness and opponent axes, and how uneven it is around at two scales.
 pub(super) type Feature = [f32; 5];
 const N: usize = 5;
 
@@ -142,7 +142,7 @@ impl Part {
 }
 
 /// The lower factor of a symmetric matrix of which the lower half is given.
-fn cholesky(from: &[[f32; N]; N]) -> [[f32; N]; N] {
+pub(super) fn cholesky<const N: usize>(from: &[[f32; N]; N]) -> [[f32; N]; N] {
     let mut lower = [[0.0f32; N]; N];
     for row in 0..N {
         for column in 0..=row {
@@ -156,7 +156,7 @@ fn cholesky(from: &[[f32; N]; N]) -> [[f32; N]; N] {
 }
 
 /// The inverse of a lower matrix.
-fn inverse(lower: &[[f32; N]; N]) -> [[f32; N]; N] {
+pub(super) fn inverse<const N: usize>(lower: &[[f32; N]; N]) -> [[f32; N]; N] {
     let mut out = [[0.0f32; N]; N];
     for column in 0..N {
         out[column][column] = 1.0 / lower[column][column];

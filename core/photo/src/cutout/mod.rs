@@ -1,8 +1,9 @@
 //! Cutting out: which part of a picture is its subject, found without being told, and refined by strokes that say what to keep and what
 //! to remove. The result is a mask; no pixel of the picture is changed.
 //!
-//! The subject is found in a small copy (`subject.rs`): a plain ground is fitted to the border (`ground.rs`), in front of any other a
-//! subject is what is fenced in by steep steps (`passes.rs`) and is no shadow (`shade.rs`), then pixels are divided at the least cost (`flow.rs`) by mixtures of what they look like
+//! The subject is found in a small copy (`subject.rs`): a plain ground and how it is uneven (`spread.rs`) are fitted to the border
+//! (`ground.rs`), in front of any other a subject is what is fenced in by steep steps (`passes.rs`), is even where the ground is busy
+//! (`room.rs`) and is no shadow (`shade.rs`), then pixels are divided at the least cost (`flow.rs`) by mixtures of what they look like
 //! (`mixture.rs`). Near its edge they are divided once more in a larger one (`edge.rs`), in which the edge is worked out (`matting.rs`).
 
 mod border;
@@ -12,8 +13,10 @@ mod ground;
 mod matting;
 mod mixture;
 mod passes;
+mod room;
 mod shade;
 mod shown;
+mod spread;
 mod subject;
 #[cfg(test)]
 mod tests;

@@ -33,13 +33,12 @@ const GAPS: [f32; 2] = [0.005, 0.024];
 
 impl Fence {
     /// From pixels that are seeds of what lies open.
-    pub(super) fn of(work: &Work, seed: impl Fn(usize) -> bool) -> Self {
-        let steep = steepness(work);
+    pub(super) fn of(work: &Work, steep: &[f32], seed: impl Fn(usize) -> bool) -> Self {
         let seeds: Vec<usize> = (0..work.count()).filter(|at| seed(*at)).collect();
-        let even = ((PATTERN - usual(&passes(work, &steep, &seeds))) / EVENER).clamp(0.0, 1.0);
+        let even = ((PATTERN - usual(&passes(work, steep, &seeds))) / EVENER).clamp(0.0, 1.0);
         let found = GAPS.map(|gap| {
             let reach = (work.longer() as f32 * gap).round() as usize;
-            passes(work, &closed(work, &steep, reach), &seeds)
+            passes(work, &closed(work, steep, reach), &seeds)
         });
         let [open, usual_closed] = [usual(&found[0]), usual(&found[1])];
         let [level, closed] = [levels(&found[0], open), levels(&found[1], usual_closed)];
@@ -139,7 +138,8 @@ fn closed(work: &Work, values: &[f32], reach: usize) -> Vec<f32> {
     most(&most(values, f32::max), f32::min)
 }
 
-fn steepness(work: &Work) -> Vec<f32> {
+/// How steep the picture is at each pixel, in steps of OKLab a pixel.
+pub(super) fn steepness(work: &Work) -> Vec<f32> {
     let unit = work.longer() as f64 / 380.0;
     let weighted: Vec<[f32; 3]> = work.lab.iter().map(|lab| [lab[0], lab[1] * 1.8, lab[2] * 1.8]).collect();
     let (width, height) = (work.width, work.height);
@@ -186,7 +186,7 @@ mod tests {
     fn what_is_fenced_in_is_told_from_light_that_falls_off() {
         for gap in [0.0, 4.0] {
             let work = staged(gap);
-            let fence = Fence::of(&work, |at| work.edge_distance(at) == 0);
+            let fence = Fence::of(&work, &steepness(&work), |at| work.edge_distance(at) == 0);
             assert!(fence.even > 0.9, "{}", fence.even);
             for (x, y, wanted) in [(95, 60, true), (80, 45, true), (20, 20, false), (170, 20, false), (100, 125, false)]
             {

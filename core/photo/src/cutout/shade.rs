@@ -1,16 +1,17 @@
 //! Shadows: the ground, but darker.
 
 use super::passes::Fence;
+use super::spread::Spread;
 use super::work::{Lab3, Work};
 use crate::develop::Plane;
 
 /// How much lighter the ground is than a pixel in shadow of it, 0 to 1; nothing where it is no shadow. A shadow takes all light by the
 /// same share, and OKLab is scaled by the cube root of that as a whole.
-fn depth(own: &Lab3, full: &Lab3, noise: f32) -> Option<f32> {
+fn depth(own: &Lab3, full: &Lab3, spread: &Spread) -> Option<f32> {
     let length: f32 = full.iter().map(|value| value * value).sum();
     let share = own.iter().zip(full).map(|(a, b)| a * b).sum::<f32>() / length.max(1e-6);
-    let beside: f32 = own.iter().zip(full).map(|(a, b)| (a - b * share).powi(2)).sum::<f32>().sqrt();
-    (share > 0.55 && beside < 3.0 * noise + 0.006).then_some((1.0 - share).max(0.0))
+    let beside = [0, 1, 2].map(|c| own[c] - full[c] * share);
+    (share > 0.55 && spread.odd(&beside) < 4.0).then_some((1.0 - share).max(0.0))
 }
 
 /// What an even ground looks like in full light: as what lies open nearby.
@@ -30,17 +31,23 @@ pub(super) fn open_ground(work: &Work, fence: &Fence) -> Vec<Lab3> {
 }
 
 /// Pixels of shadows on a plain ground: areas that are the ground but darker, and that come out of it softly. A grey thing has the same
-/// colours, but an edge. `full` is the ground in full light, `noise` how far it lies from that in OKLab; `fence` is asked what throws
-/// shadows where the light is not known well.
-pub(super) fn shadows(work: &Work, full: &[Lab3], noise: f32, fence: Option<&Fence>) -> Vec<bool> {
-    let own = noise;
+/// colours, but an edge. `full` is the ground in full light, `noise` how far pixels lie from that in OKLab, and the spreads how: alone, and
+/// on a texture with their neighbours; `fence` is asked what throws shadows where the light is not known well.
+pub(super) fn shadows(
+    work: &Work,
+    full: &[Lab3],
+    [spread, evenly]: [&Spread; 2],
+    noise: f32,
+    fence: Option<&Fence>,
+) -> Vec<bool> {
     // A texture goes on in the shadow; it is looked at evenly.
     let even = Plane::<3>::new(work.width, work.height, work.lab.clone());
-    let (even, noise) = if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35) } else { (even.data, noise) };
+    let (even, noise, evenly) =
+        if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35, *evenly) } else { (even.data, noise, *spread) };
     let depths: Vec<Option<f32>> = (0..work.count())
         .map(|at| {
             // What is thin and dark is even only together with what is beside it.
-            depth(&work.lab[at], &full[at], own).and_then(|_| depth(&even[at], &full[at], noise))
+            depth(&work.lab[at], &full[at], spread).and_then(|_| depth(&even[at], &full[at], &evenly))
         })
         .collect();
     let dark = |at: usize| depths[at].filter(|depth| *depth * work.lab[at][0].max(0.3) > 2.5 * noise);

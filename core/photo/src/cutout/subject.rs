@@ -8,8 +8,10 @@ use super::border::trusted;
 use super::flow::Grid;
 use super::ground::Ground;
 use super::mixture::{Feature, Mixture};
-use super::passes::{Fence, otsu};
+use super::passes::{Fence, otsu, steepness};
+use super::room::{roomier, rooms};
 use super::shade::{open_ground, shadows};
+use super::spread::{NOISE, Spread};
 use super::work::{Lab3, Work};
 use crate::develop::Plane;
 
@@ -28,8 +30,6 @@ pub(super) struct Subject {
     pub ground: Option<Ground>,
 }
 
-/// Steps of OKLab that noise of a sensor and of packing makes at least.
-const NOISE: f32 = 0.0055;
 /// A border more uneven than this is no plain ground.
 const PLAIN: f32 = 0.036;
 /// Less of the border than this on a surface, and it is none.
@@ -45,6 +45,8 @@ const LIKENESS: f32 = 4.0;
 const STAND: f32 = 0.7;
 const STAND_EVEN: f32 = 6.0;
 const FADE_EVEN: f32 = 0.6;
+/// So much more room than the border of a busy ground is that of a subject.
+const ROOMY: f32 = 0.2;
 /// Rounds of fitting and dividing.
 const ROUNDS: usize = 6;
 
@@ -57,22 +59,24 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
     let places: Vec<_> = ring.iter().map(|at| (work.place(*at), work.lab[*at])).collect();
     let ground = Ground::of(&places);
     let plain = ground.filter(|ground| ground.noise < PLAIN && ground.share > SHARE);
-    let trusted = trusted(work, &ring, plain.as_ref());
+    let steep = steepness(work);
+    let rooms = rooms(work, &steep, &ring);
+    let trusted = trusted(work, &ring, &rooms, plain.as_ref());
     let plain = plain.map(|ground| checked(work, ground)).filter(|ground| ground.noise < PLAIN);
-    let fence = Fence::of(work, |at| trusted[at]);
+    let fence = Fence::of(work, &steep, |at| trusted[at]);
     // What looks like the texture of an even ground is how far it is off.
     let plain = plain.filter(|ground| !ground.is_textured() || fence.even < 0.5);
     if !watch(0.15) {
         return None;
     }
     let busy = plain.as_ref().map_or(1.0, |ground| (ground.noise / PLAIN).min(1.0));
-    let odd = plain.as_ref().map(|ground| Oddness::of(work, ground));
+    let odd = plain.as_ref().map(|ground| Oddness::of(work, ground, &trusted));
     // How unlike the border each pixel is, where the ground is not plain.
     let mut unlike = vec![0.5; work.count()];
     let mut guess: Vec<Option<bool>> = match &odd {
         Some(odd) => (0..work.count()).map(|at| Some(odd.weight(at) > 4.0)).collect(),
         None => {
-            let found = first_guess(work, &features, &fence, &trusted);
+            let found = first_guess(work, &features, &fence, &rooms, &trusted);
             unlike = found.1;
             found.0
         }
@@ -88,9 +92,13 @@ pub(super) fn find(work: &Work, hints: &[Hint], watch: &dyn Fn(f32) -> bool) -> 
     let shade = match &plain {
         Some(ground) => {
             let full: Vec<Lab3> = (0..work.count()).map(|at| ground.at(work.place(at))).collect();
-            Some(shadows(work, &full, ground.noise.max(NOISE), None))
+            let evenly = odd.as_ref().map_or(ground.spread, |odd| odd.evenly);
+            Some(shadows(work, &full, [&ground.spread, &evenly], ground.noise.max(NOISE), None))
         }
-        None => (fence.even > 0.5).then(|| shadows(work, &open_ground(work, &fence), NOISE, Some(&fence))),
+        None => (fence.even > 0.5).then(|| {
+            let even = Spread::even(NOISE);
+            shadows(work, &open_ground(work, &fence), [&even; 2], NOISE, Some(&fence))
+        }),
     };
     if let Some(shade) = shade.as_ref().filter(|_| plain.is_none()) {
         for at in (0..work.count()).filter(|at| shade[*at] && hints[*at] == Hint::Unknown) {
@@ -179,13 +187,13 @@ fn checked(work: &Work, mut ground: Ground) -> Ground {
         .collect();
     near.sort_by(f32::total_cmp);
     let middle = near.get(near.len() / 2).copied().unwrap_or(0.0);
-    ground.noise = ground.noise.max(middle / 1.4).max(NOISE * 0.5);
+    ground.at_least_uneven((middle / 1.4).max(NOISE * 0.5));
     ground
 }
 
 /// How far a pixel lies from a plain ground, in deviations of its noise.
 pub(super) fn oddness(ground: &Ground, work: &Work, at: usize) -> f32 {
-    ground.far(work.place(at), &work.lab[at]) / ground.noise.max(NOISE)
+    ground.odd(work.place(at), &work.lab[at])
 }
 
 /// How unlike a plain ground pixels are, by themselves and with their neighbours: a texture is uneven, and even on the whole.
@@ -193,22 +201,23 @@ struct Oddness {
     own: Vec<f32>,
     /// None where the ground has no texture.
     around: Option<Vec<f32>>,
+    /// How pixels with their neighbours lie about the ground.
+    evenly: Spread,
 }
 
 impl Oddness {
-    fn of(work: &Work, ground: &Ground) -> Self {
+    fn of(work: &Work, ground: &Ground, trusted: &[bool]) -> Self {
         let own = (0..work.count()).map(|at| oddness(ground, work, at)).collect();
-        let around = ground.is_textured().then(|| {
-            let even = Plane::<3>::new(work.width, work.height, work.lab.clone()).blurred(2.5);
-            // What is left of the noise is seen along the border.
-            let far: Vec<f32> = (0..work.count()).map(|at| ground.far(work.place(at), &even.data[at])).collect();
-            let mut rim: Vec<f32> =
-                (0..work.count()).filter(|at| work.edge_distance(*at) < 6).map(|at| far[at]).collect();
-            rim.sort_by(f32::total_cmp);
-            let noise = (rim[rim.len() * 3 / 5] / 1.7).max(ground.noise * 0.25);
-            far.into_iter().map(|far| far / noise).collect()
-        });
-        Self { own, around }
+        if !ground.is_textured() {
+            return Self { own, around: None, evenly: ground.spread };
+        }
+        let even = Plane::<3>::new(work.width, work.height, work.lab.clone()).blurred(2.5);
+        let off: Vec<Lab3> = (0..work.count()).map(|at| ground.off(work.place(at), &even.data[at])).collect();
+        // What is left of the unevenness is seen along the border.
+        let rim: Vec<Lab3> = (0..work.count()).filter(|at| trusted[*at]).map(|at| off[at]).collect();
+        let spread = Spread::of(&rim, 0.5 * NOISE);
+        let around = Some(off.iter().map(|off| spread.odd(off)).collect());
+        Self { own, around, evenly: Spread::of(&rim, NOISE) }
     }
 
     /// What it weighs for a pixel to be of the subject.
@@ -258,7 +267,13 @@ fn edges(work: &Work) -> f32 {
 
 /// What surely is the subject and what surely is not, where the ground is not plain: what stands out and looks unlike the border, and what
 /// does neither.
-fn first_guess(work: &Work, features: &[Feature], fence: &Fence, trusted: &[bool]) -> (Vec<Option<bool>>, Vec<f32>) {
+fn first_guess(
+    work: &Work,
+    features: &[Feature],
+    fence: &Fence,
+    rooms: &[f32],
+    trusted: &[bool],
+) -> (Vec<Option<bool>>, Vec<f32>) {
     let border: Vec<Feature> = (0..work.count()).filter(|at| trusted[*at]).map(|at| features[at]).collect();
     let Some(around) = Mixture::of(&border, 9) else { return (vec![None; work.count()], vec![0.5; work.count()]) };
     let unlike: Vec<f32> = features.par_iter().map(|feature| around.unlikely(feature)).collect();
@@ -271,7 +286,14 @@ fn first_guess(work: &Work, features: &[Feature], fence: &Fence, trusted: &[bool
         let (low, high) = (share(values, 0.05), share(values, 0.98));
         values.iter().map(|value| ((value - low) / (high - low).max(1e-6)).clamp(0.0, 1.0)).collect()
     };
-    let (unlike, out) = (scaled(&unlike), &fence.level);
+    let out = &fence.level;
+    // What is even in front of a pattern, and is fenced in at all, is no part of that.
+    let room: Vec<f32> = if fence.even < 0.5 {
+        roomier(work, rooms, trusted).iter().zip(out).map(|(room, level)| room.min(4.0 * level)).collect()
+    } else {
+        vec![0.0; work.count()]
+    };
+    let unlike: Vec<f32> = scaled(&unlike).iter().zip(&room).map(|(unlike, room)| unlike.max(*room)).collect();
     let score: Vec<f32> = (0..work.count())
         .map(|at| {
             let (x, y) = work.place(at);
@@ -284,7 +306,7 @@ fn first_guess(work: &Work, features: &[Feature], fence: &Fence, trusted: &[bool
         if fence.even > 0.5 {
             return fence.sure(at);
         }
-        if score[at] > cut * 1.25 {
+        if score[at] > cut * 1.25 || room[at] > ROOMY {
             Some(true)
         } else if score[at] < cut * 0.75 || trusted[at] {
             Some(false)
@@ -316,7 +338,7 @@ fn without_crumbs(work: &Work, inside: &mut [bool], hints: &[Hint], busy: f32) {
 }
 
 /// Areas of one kind that hang together by sides or corners.
-fn pieces(work: &Work, inside: &[bool], wanted: bool) -> Vec<Vec<usize>> {
+pub(super) fn pieces(work: &Work, inside: &[bool], wanted: bool) -> Vec<Vec<usize>> {
     let mut seen = vec![false; work.count()];
     let mut out = Vec::new();
     for start in 0..work.count() {

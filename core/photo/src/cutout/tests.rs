@@ -59,7 +59,7 @@ fn edge_match(found: &Cover, truth: &[f32]) -> f32 {
 fn measured(kind: GroundKind) -> (f32, f32) {
     let mut sums = (0.0, 0.0, 0.0);
     for thing in THINGS {
-        for seed in [11, 29] {
+        for seed in [3, 11, 47] {
             let (picture, truth) = staged(thing, kind, seed, thing.stands_in_a_shadow());
             let found = cut_out(&picture, CutHints::default(), &|_| true).unwrap();
             let (own, edge) = (overlap(&found, &truth), edge_match(&found, &truth));
@@ -85,7 +85,7 @@ fn subjects_on_a_table_before_a_wall_are_told_from_both() {
 
 #[test]
 fn subjects_on_textured_and_busy_grounds_are_found() {
-    for (kind, least, least_edge) in [(GroundKind::Textured, 0.96, 0.92), (GroundKind::Busy, 0.9, 0.87)] {
+    for (kind, least, least_edge) in [(GroundKind::Textured, 0.97, 0.95), (GroundKind::Busy, 0.93, 0.9)] {
         let (own, edge) = measured(kind);
         assert!(own >= least && edge >= least_edge, "{kind:?}: {own:.3} {edge:.3}");
     }

@@ -82,12 +82,16 @@ impl Work {
         })
     }
 
-    /// What every pixel looks like: its colour, and the deviation of lightness around it at a fine and a broad scale.
+    /// What every pixel looks like: its colour, and the deviation of colours around it at a fine and a broad scale.
     pub(super) fn features(&self) -> Vec<Feature> {
         let uneven = |sigma: f64| {
-            let both = self.lab.par_iter().map(|lab| [lab[0], lab[0] * lab[0]]).collect();
-            let soft = Plane::<2>::new(self.width, self.height, both).blurred(sigma);
-            soft.data.into_par_iter().map(|[mean, square]| (square - mean * mean).max(0.0).sqrt()).collect::<Vec<f32>>()
+            let both = |lab: &Lab3| {
+                let own = [lab[0], lab[1] * 1.8, lab[2] * 1.8];
+                [own[0], own[1], own[2], own.iter().map(|value| value * value).sum()]
+            };
+            let soft = Plane::<4>::new(self.width, self.height, self.lab.par_iter().map(both).collect()).blurred(sigma);
+            let deviation = |[l, a, b, square]: [f32; 4]| (square - l * l - a * a - b * b).max(0.0).sqrt();
+            soft.data.into_par_iter().map(deviation).collect::<Vec<f32>>()
         };
         let unit = self.longer() as f64 / 400.0;
         let (fine, broad) = (uneven(1.4 * unit), uneven(4.5 * unit));

@@ -5,7 +5,7 @@ use rayon::prelude::*;
 use vatman_document::Focus;
 
 use super::planes::Plane;
-use super::row::Row;
+use super::row::{Opening, Row};
 use super::transfer;
 use crate::Straight;
 use crate::wide::side_by_side;
@@ -58,7 +58,7 @@ pub(crate) struct Film {
 impl Film {
     pub(crate) fn of(picture: &Straight) -> Self {
         let mut film = Self::blank(picture);
-        film.load(picture, |_, _, _| {});
+        film.load(picture, &Opening::default(), |_, _, _| {});
         film
     }
 
@@ -76,12 +76,17 @@ impl Film {
     }
 
     /// Takes the pixels of a picture, each row after something was done to it.
-    pub(crate) fn load(&mut self, picture: &Straight, done: impl Fn(usize, &mut Row, &mut Row) + Sync) {
+    pub(crate) fn load(
+        &mut self,
+        picture: &Straight,
+        opening: &Opening,
+        done: impl Fn(usize, &mut Row, &mut Row) + Sync,
+    ) {
         let width = self.width;
         self.pixels = vec![[0.0; 3]; self.count()];
         let rows = self.pixels.par_chunks_exact_mut(width).zip(picture.data().par_chunks_exact(width * 4));
         rows.enumerate().for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, (out, bytes))| {
-            row.take_bytes(bytes);
+            opening.take(bytes, row);
             done(y, row, spare);
             row.put(out);
         });

@@ -41,11 +41,9 @@ pub(super) fn ready(develop: &Develop) -> Option<Ready> {
             let own = [red, green, blue].map(|points| Curve::through(points));
             let idle = all.is_none() && own.iter().all(Option::is_none);
             (!idle).then(|| {
-                Ready::rows(move |_, row| {
-                    for (channel, own) in row.slices().into_iter().zip(&own) {
-                        all.iter().chain(own).for_each(|curve| side_by_side(Values(channel, curve)));
-                    }
-                })
+                Ready::Values(Box::new(move |number, channel| {
+                    all.iter().chain(&own[number]).for_each(|curve| side_by_side(Values(channel, curve)));
+                }))
             })
         }
         Develop::Levels { black, white, gamma, out_black, out_white } => {

@@ -28,8 +28,9 @@ use rayon::prelude::*;
 use vatman_document::{AssetId, Develop, Treatment};
 
 use crate::Straight;
+use crate::wide::side_by_side;
 use film::{Film, Rgb};
-use row::{EachPixel, EachValue, Row};
+use row::{EachPixel, EachValue, Opening, Row, Values};
 
 pub use colour::neutral_at;
 pub use film::Window;
@@ -44,8 +45,13 @@ pub type Overlays<'a> = &'a (dyn Fn(&AssetId, u32) -> Option<std::sync::Arc<Stra
 /// What is done to the pixels of a row.
 type RowFn = Box<dyn Fn(usize, &mut Row) + Send + Sync>;
 
+/// What is done to the values of a channel, by its number.
+type ValuesFn = Box<dyn Fn(usize, &mut [f32]) + Send + Sync>;
+
 /// What a step does, made ready for a picture of a size.
 enum Ready {
+    /// Looks at each value by itself.
+    Values(ValuesFn),
     /// Looks at each pixel by itself.
     Rows(RowFn),
     /// Looks at all, and then knows what to do to each row.
@@ -57,7 +63,7 @@ enum Ready {
 impl Ready {
     /// The same to every value of every channel.
     fn values(does: impl EachValue + Send + Sync + 'static) -> Self {
-        Self::rows(move |_, row| row.values(&does))
+        Self::Values(Box::new(move |_, channel| side_by_side(Values(channel, &does))))
     }
 
     /// The same to every pixel, many at once.
@@ -129,9 +135,14 @@ impl Share {
     }
 }
 
+enum Does {
+    ToValues(ValuesFn),
+    ToRow(RowFn),
+}
+
 /// A step that waits for its turn with each row.
 struct Waiting {
-    does: RowFn,
+    does: Does,
     share: Share,
     /// It writes rows without looking at what was in them.
     anew: bool,
@@ -139,7 +150,21 @@ struct Waiting {
 
 impl Waiting {
     fn new(does: RowFn, share: Share) -> Self {
-        Self { does, share, anew: false }
+        Self { does: Does::ToRow(does), share, anew: false }
+    }
+
+    /// What becomes of a value depends on nothing but the value.
+    fn is_by_value(&self) -> bool {
+        matches!(self.does, Does::ToValues(_)) && self.share.mask.is_none()
+    }
+
+    fn apply(&self, y: usize, row: &mut Row) {
+        match &self.does {
+            Does::ToValues(does) => {
+                row.slices().into_iter().enumerate().for_each(|(number, channel)| does(number, channel));
+            }
+            Does::ToRow(does) => does(y, row),
+        }
     }
 
     /// Nothing is left of what was there.
@@ -193,12 +218,14 @@ fn steps(
             mask: treatment.mask.as_ref().map(|mask| mask::coverage(mask, &film, overlays)),
         };
         match made {
+            Ready::Values(does) => waiting.push(Waiting { does: Does::ToValues(does), share, anew: false }),
             Ready::Rows(does) => waiting.push(Waiting::new(does, share)),
             Ready::Small { by, room, looks, anew } => {
                 if !waiting.is_empty() {
                     run(&mut film, picture, &mut waiting);
                 }
-                waiting.push(Waiting { does: looks(film.shrunk(picture, by, room)), share, anew });
+                let does = looks(film.shrunk(picture, by, room));
+                waiting.push(Waiting { anew, ..Waiting::new(does, share) });
             }
             Ready::Whole(looks) => {
                 run(&mut film, picture, &mut waiting);
@@ -243,7 +270,8 @@ fn without_shine(develop: &Develop) -> Develop {
 /// from the picture on the way.
 fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<Waiting>) {
     if film.pixels.is_empty() {
-        film.load(picture, |y, row, spare| stepped(y, row, waiting, spare));
+        let (opening, rest) = opening(waiting);
+        film.load(picture, &opening, |y, row, spare| stepped(y, row, rest, spare));
     } else if !waiting.is_empty() {
         let rows = film.pixels.par_chunks_exact_mut(film.width).enumerate();
         rows.for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, pixels)| {
@@ -257,15 +285,26 @@ fn run(film: &mut Film, picture: &Straight, waiting: &mut Vec<Waiting>) {
 
 /// The steps that wait done to one row.
 fn stepped(y: usize, row: &mut Row, waiting: &[Waiting], spare: &mut Row) {
-    for Waiting { does, share, .. } in waiting {
-        if share.is_whole() {
-            does(y, row);
+    for step in waiting {
+        if step.share.is_whole() {
+            step.apply(y, row);
         } else {
             spare.clone_from(row);
-            does(y, spare);
-            share.take(y, row, spare);
+            step.apply(y, spare);
+            step.share.take(y, row, spare);
         }
     }
+}
+
+/// Steps at the front that look at values alone are done to the 256 values of bytes once, and then to no pixel; and the steps that are
+/// left.
+fn opening(waiting: &[Waiting]) -> (Opening, &[Waiting]) {
+    let (first, rest) = waiting.split_at(waiting.iter().take_while(|step| step.is_by_value()).count());
+    let mut opening = Opening::default();
+    if !first.is_empty() {
+        opening.change(|row, spare| stepped(0, row, first, spare));
+    }
+    (opening, rest)
 }
 
 /// Does all steps that wait and goes back to bytes, each row while it is near. Where nothing ever looked at the whole, no more than a
@@ -274,16 +313,17 @@ fn finish(film: Film, picture: &Straight, waiting: &[Waiting]) -> Straight {
     let Film { width, height, pixels, alpha, .. } = film;
     let mut data = vec![0; width * height * 4];
     let alpha_of = |y: usize| alpha.as_ref().map(|alpha| &alpha[y * width..][..width]);
+    let (opening, rest) = if pixels.is_empty() { opening(waiting) } else { (Opening::default(), waiting) };
     let out = data.par_chunks_exact_mut(width * 4).enumerate();
     out.for_each_init(Default::default, |(row, spare): &mut (Row, Row), (y, out)| {
         if waiting.first().is_some_and(Waiting::replaces) {
             row.resize(width);
         } else if pixels.is_empty() {
-            row.take_bytes(&picture.data()[y * width * 4..][..width * 4]);
+            opening.take(&picture.data()[y * width * 4..][..width * 4], row);
         } else {
             row.take(&pixels[y * width..][..width]);
         }
-        stepped(y, row, waiting, spare);
+        stepped(y, row, rest, spare);
         row.put_bytes(alpha_of(y), out);
     });
     Straight { width: width as u32, height: height as u32, data }

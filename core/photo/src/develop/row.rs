@@ -73,6 +73,34 @@ impl<const K: usize, S: EachBeside<K>> NullaryFnOnce for Beside<'_, K, S> {
     }
 }
 
+/// How bytes become values: by themselves, or by what was done to each of their 256 values beforehand.
+#[derive(Debug, Default)]
+pub(crate) struct Opening(Option<Box<[[f32; 256]; 3]>>);
+
+impl Opening {
+    /// Does something to a row of all values, 0 to 1, each as a grey; a spare row comes with it.
+    pub(crate) fn change(&mut self, does: impl FnOnce(&mut Row, &mut Row)) {
+        let bytes: Vec<u8> = (0..=255).flat_map(|value| [value; 4]).collect();
+        let mut row = Row::default();
+        row.take_bytes(&bytes);
+        does(&mut row, &mut Row::default());
+        self.0 = Some(Box::new(row.slices().map(|channel| std::array::from_fn(|value| channel[value]))));
+    }
+
+    /// Takes opaque colours of bytes of red, green, blue and alpha.
+    pub(crate) fn take(&self, bytes: &[u8], row: &mut Row) {
+        let Some(tables) = &self.0 else { return row.take_bytes(bytes) };
+        let pixels = bytes.as_chunks::<4>().0;
+        row.resize(pixels.len());
+        let [red, green, blue] = &mut row.channels;
+        let [reds, greens, blues] = &**tables;
+        for (((pixel, red), green), blue) in pixels.iter().zip(red).zip(green).zip(blue) {
+            let [r, g, b, _] = *pixel;
+            (*red, *green, *blue) = (reds[usize::from(r)], greens[usize::from(g)], blues[usize::from(b)]);
+        }
+    }
+}
+
 /// Pixels that are worked on side by side where they are taken in blocks.
 pub(crate) const LANES: usize = 16;
 
@@ -156,11 +184,6 @@ impl Row {
     pub(crate) fn slices(&mut self) -> [&mut [f32]; 3] {
         let width = self.width;
         self.channels.each_mut().map(|channel| &mut channel[..width])
-    }
-
-    /// The same to every value.
-    pub(crate) fn values(&mut self, does: &impl EachValue) {
-        self.slices().into_iter().for_each(|channel| side_by_side(Values(channel, does)));
     }
 
     /// The same to every pixel, side by side.
