@@ -58,8 +58,6 @@ async fn main() -> WebDriverResult<()> {
     browser.find(".stage g[data-item] image").await?;
     let (x, y) = browser.middle(".stage g[data-item] image").await?;
     driver.action_chain().move_to(x, y).click().perform().await?;
-    shoot("pictures").await?;
-
     let press = "const text = arguments[0]; [...document.querySelectorAll('button, .el-dropdown-menu__item')].find((one) => one.checkVisibility() && one.textContent.trim().startsWith(text)).click()";
     driver.execute(press, vec!["Darkroom".into()]).await?;
     browser.find(".darkroom .strip img").await?;
@@ -70,15 +68,22 @@ async fn main() -> WebDriverResult<()> {
     browser.drag(&[(x - 60, y + 60), (x - 60, y + 70), (x - 60, y + 82)]).await?;
     browser.drag(&[(x + 60, y - 60), (x + 60, y - 70), (x + 60, y - 84)]).await?;
     shoot("darkroom").await?;
+    // The part a step is for, painted.
+    let choose = async |menu: &str, entry: &str| -> WebDriverResult<()> {
+        let control = format!("button[data-menu='{menu}']");
+        browser.find(&control).await?;
+        driver.execute(format!("document.querySelector(\"{control}\").click()"), Vec::new()).await?;
+        tokio::time::sleep(std::time::Duration::from_millis(600)).await;
+        driver.execute(press, vec![entry.into()]).await.map(drop)
+    };
+    choose("Only on a part", "Painted").await?;
+    browser.find(".marks").await?;
+    let (x, y) = browser.middle(".darkroom .view").await?;
+    browser.drag(&[(x - 120, y - 110), (x - 60, y - 60), (x, y - 70), (x + 60, y - 60), (x + 120, y - 110)]).await?;
+    browser.drag(&[(x - 70, y - 10), (x, y + 20), (x + 70, y - 10), (x, y + 60)]).await?;
+    tokio::time::sleep(std::time::Duration::from_secs(1)).await;
+    shoot("mask").await?;
     browser.click(".darkroom header .next").await?;
-
-    driver.goto(format!("{job}/layout")).await?;
-    browser.find(".stage g[data-item] image").await?;
-    for place in [".stage g[data-item] [aria-label^='Mossback']", ".stage g[data-item] [aria-label^='38']"] {
-        let (x, y) = browser.middle(place).await?;
-        driver.action_chain().key_down(Key::Shift).move_to(x, y).click().key_up(Key::Shift).perform().await?;
-    }
-    shoot("layout").await?;
 
     driver.goto(format!("{job}/look")).await?;
     browser.find(".stage g[data-item] image").await?;
@@ -94,8 +99,6 @@ async fn main() -> WebDriverResult<()> {
     let (x, y) = browser.middle(".stage g[data-item] image").await?;
     driver.action_chain().move_to(x, y).click().perform().await?;
     browser.click("[data-fold=ties] .el-collapse-item__header").await?;
-    let press =
-        "[...document.querySelectorAll('button')].find((button) => button.textContent.includes(arguments[0])).click()";
     driver.execute(press, vec!["Call-out".into()]).await?;
     driver.action_chain().move_to(x + 42, y - 40).click().perform().await?;
     browser.find("textarea.keys").await?;
@@ -108,7 +111,7 @@ async fn main() -> WebDriverResult<()> {
         .await?;
     tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     driver.execute("document.querySelector('aside.card').scrollTop = 2000", Vec::new()).await?;
-    shoot("ties").await?;
+    shoot("layout").await?;
 
     // Large specimens beside the stage; the one pointed at is tried on the sheet.
     driver.goto(format!("{job}/words")).await?;
@@ -153,6 +156,31 @@ async fn main() -> WebDriverResult<()> {
     driver.action_chain().move_to(x, y).click().perform().await?;
     shoot("front").await?;
 
+    // A subject on white, standing on its ground.
+    let of = |title: &str| {
+        let all = jobs.as_array().expect("a list");
+        let job = all.iter().find(|job| job["title"] == title).expect("it ships");
+        job["id"].as_str().expect("an identity").to_owned()
+    };
+    driver.goto(format!("{}/jobs/{}/pictures", served.address, of("New glazes on the shelf"))).await?;
+    browser.find(".stage g[data-item] image").await?;
+    let (x, y) = browser.middle(".stage g[data-item] image").await?;
+    driver.action_chain().move_to(x, y).click().perform().await?;
+    browser.click(".swap .el-switch").await?;
+    browser.click("[data-picture][title^='cobalt-jar']").await?;
+    browser
+        .until("the jar is there", "return document.querySelector('.card').textContent.includes('cobalt-jar')")
+        .await?;
+    choose("Cut out", "On white").await?;
+    browser.until("it stands on white", "return document.querySelectorAll('.stage g[data-item]').length > 6").await?;
+    browser.click("[data-fold=light] .el-collapse-item__header").await?;
+    for gift in ["Shadow on the ground", "Image in the ground"] {
+        choose("Give it", gift).await?;
+    }
+    let up = "document.querySelectorAll('*').forEach((one) => { if (one.scrollTop) one.scrollTop = 0 })";
+    driver.execute(up, Vec::new()).await?;
+    shoot("subject").await?;
+
     // Something goes wrong and is found; every size as it is met.
     driver.goto(format!("{job}/words")).await?;
     browser.find(".stage g[data-item] image").await?;
@@ -169,11 +197,6 @@ async fn main() -> WebDriverResult<()> {
     shoot("hand-over").await?;
 
     // Paper: a tag with its hole and both sides, sheets with the step of cutting pointed at, a list with bad rows, the proof, cloth.
-    let of = |title: &str| {
-        let all = jobs.as_array().expect("a list");
-        let job = all.iter().find(|job| job["title"] == title).expect("it ships");
-        job["id"].as_str().expect("an identity").to_owned()
-    };
     let (stall, card, tee) = (of("Winter market stall"), of("Business card"), of("Kiln tee and tote"));
     let open = served.get(&format!("/api/jobs/{stall}"));
     let pieces = open["job"]["pieces"].as_array().expect("pieces");

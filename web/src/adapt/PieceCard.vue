@@ -158,11 +158,6 @@ h3 {
   gap: 6px;
 }
 
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-
 .ways {
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -258,12 +258,6 @@ header {
   height: auto;
 }
 
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  color: var(--ink);
-}
-
 .nothing {
   display: grid;
   grid-template-columns: minmax(0, 1fr);

@@ -106,9 +106,4 @@ small {
   align-items: center;
   justify-content: space-between;
 }
-
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
 </style>

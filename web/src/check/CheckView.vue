@@ -210,11 +210,6 @@ main {
   gap: 14px;
 }
 
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-
 .there,
 .small {
   display: grid;

@@ -322,11 +322,6 @@ section {
   margin-bottom: 16px;
 }
 
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-
 .what ul {
   display: flex;
   flex-wrap: wrap;

@@ -296,9 +296,4 @@ section {
   opacity: 0.4;
 }
 
-
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
 </style>

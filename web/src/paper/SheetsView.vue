@@ -348,9 +348,4 @@ dd {
   height: 36px;
 }
 
-
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
 </style>

@@ -198,10 +198,4 @@ section {
 .route [aria-current] {
   font-weight: 650;
 }
-
-.link {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  color: inherit;
-}
 </style>

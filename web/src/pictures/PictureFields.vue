@@ -124,7 +124,6 @@ small {
   color: var(--paper);
 }
 
-
 .row {
   display: flex;
   gap: 4px;
