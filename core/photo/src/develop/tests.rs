@@ -1,4 +1,4 @@
-//! What holds for every step, and steps with a published definition against that definition in double precision.
+//! What holds for every step.
 
 use proptest::prelude::*;
 use vatman_document::{
@@ -7,9 +7,10 @@ use vatman_document::{
 };
 use vatman_units::{Angle, Ratio};
 
-use super::transfer::{encoded_of, linear_of};
 use super::*;
 use crate::resize;
+
+mod stated;
 
 fn r(value: f64) -> Ratio {
     Ratio::new(value)
@@ -239,54 +240,6 @@ proptest! {
     }
 }
 
-/// Every pixel of a picture through a formula, not cut off before the end.
-fn by_formula(picture: &Straight, formula: impl Fn([f64; 3]) -> [f64; 3]) -> Vec<[f64; 3]> {
-    let pixels = picture.data().chunks_exact(4);
-    pixels
-        .map(|pixel| formula([0, 1, 2].map(|c| f64::from(pixel[c]) / 255.0)).map(|value| value.clamp(0.0, 1.0) * 255.0))
-        .collect()
-}
-
-fn assert_formula(step: &Develop, formula: impl Fn([f64; 3]) -> [f64; 3]) {
-    let whole = picture(160, 120);
-    let (got, wanted) = (done(&whole, std::slice::from_ref(step)), by_formula(&whole, formula));
-    let mut sum = 0.0;
-    for (got, wanted) in got.data().chunks_exact(4).zip(&wanted) {
-        sum += (0..3).map(|c| (f64::from(got[c]) - wanted[c]).abs()).sum::<f64>();
-    }
-    let mean = sum / (wanted.len() * 3) as f64;
-    // Rounding to bytes alone is a quarter of a level on average.
-    assert!(mean < 0.3, "{step:?}: {mean}");
-}
-
-#[test]
-fn published_definitions_hold() {
-    let linear = |p: [f64; 3]| p.map(linear_of);
-    let encoded = |p: [f64; 3]| p.map(encoded_of);
-    for ev in [-1.5, 0.7, 2.0] {
-        assert_formula(&Develop::Exposure { ev: r(ev) }, |p| encoded(linear(p).map(|value| value * ev.exp2())));
-    }
-    assert_formula(&Develop::Mono { red: r(0.2126), green: r(0.7152), blue: r(0.0722) }, |p| {
-        [0.2126 * p[0] + 0.7152 * p[1] + 0.0722 * p[2]; 3]
-    });
-    assert_formula(
-        &Develop::Levels { black: r(0.1), white: r(0.85), gamma: r(1.4), out_black: r(0.05), out_white: r(0.95) },
-        |p| p.map(|value| 0.05 + 0.9 * ((value - 0.1) / 0.75).clamp(0.0, 1.0).powf(1.0 / 1.4)),
-    );
-    assert_formula(
-        &Develop::ToneMap {
-            stops: vec![
-                ToneStop { at: r(0.0), tint: own(10, 20, 30) },
-                ToneStop { at: r(1.0), tint: own(250, 200, 100) },
-            ],
-        },
-        |p| {
-            let light = 0.2126 * p[0] + 0.7152 * p[1] + 0.0722 * p[2];
-            [(10.0, 250.0), (20.0, 200.0), (30.0, 100.0)].map(|(a, b)| (a + (b - a) * light) / 255.0)
-        },
-    );
-}
-
 #[test]
 fn less_colour_keeps_lightness_and_hue() {
     let whole = picture(120, 90);
@@ -361,6 +314,12 @@ fn what_is_in_focus_lies_where_it_was_put() {
     }
     let turned = done(&whole, &[spot(0.5, 0.5, 90.0)]);
     assert!(uneven(&turned, 0.5, 0.6) > 120.0 && uneven(&turned, 0.63, 0.5) < 20.0);
+    // On the way out of focus the pattern fades evenly, and nothing leaves its tones.
+    let Develop::FocusSpot { centre, across, down, turn, radius, .. } = spot(0.2, 0.5, 0.0) else { unreachable!() };
+    let soft = done(&whole, &[Develop::FocusSpot { centre, across, down, turn, radius, softness: r(0.6) }]);
+    assert!(soft.data().chunks_exact(4).all(|pixel| (59..=201).contains(&pixel[0])));
+    let way: Vec<f64> = (0..6).map(|n| uneven(&soft, 0.3 + 0.1 * f64::from(n), 0.5)).collect();
+    assert!(way.windows(2).all(|pair| pair[1] <= pair[0] + 6.0) && way[0] > way[5] + 60.0, "{way:?}");
 }
 
 #[test]
