@@ -373,42 +373,6 @@ fn grain_is_strongest_in_middle_tones_and_as_coarse_as_it_is_rough() {
 }
 
 /// The mixes of the specification against those of the drawing library, which was written by others.
-#[test]
-fn colours_mix_as_the_specification_says() {
-    use super::mixing::mixed;
-    let ramp: Vec<f32> = (0..=8).map(|at| at as f32 / 8.0).collect();
-    for below in &ramp {
-        for above in &ramp {
-            let (b, s) = (*below, *above);
-            let is = |blend, wanted: f32| {
-                let got = mixed(blend, [b; 3], [s; 3])[1];
-                assert!((got - wanted).abs() < 1e-5, "{blend:?} of {s} over {b}: {got}, not {wanted}");
-            };
-            is(Blend::Multiply, b * s);
-            is(Blend::Screen, 1.0 - (1.0 - b) * (1.0 - s));
-            is(Blend::Overlay, if b <= 0.5 { 2.0 * b * s } else { 1.0 - 2.0 * (1.0 - b) * (1.0 - s) });
-            is(Blend::HardLight, if s <= 0.5 { 2.0 * b * s } else { 1.0 - 2.0 * (1.0 - b) * (1.0 - s) });
-            is(Blend::Darken, b.min(s));
-            is(Blend::Lighten, b.max(s));
-            is(Blend::Difference, (b - s).abs());
-            is(Blend::Exclusion, b + s - 2.0 * b * s);
-            // Greys have neither hue nor saturation: only lightness is left to take.
-            is(Blend::Hue, b);
-            is(Blend::Saturation, b);
-            is(Blend::Color, b);
-            is(Blend::Luminosity, s);
-        }
-    }
-    assert_eq!(mixed(Blend::ColorDodge, [0.0, 0.5, 0.5], [1.0, 1.0, 0.0]), [0.0, 1.0, 0.5]);
-    assert_eq!(mixed(Blend::ColorBurn, [1.0, 0.5, 0.5], [0.0, 0.0, 1.0]), [1.0, 0.0, 0.5]);
-    let lum = |p: [f32; 3]| 0.3 * p[0] + 0.59 * p[1] + 0.11 * p[2];
-    let (below, above) = ([0.2, 0.7, 0.4], [0.9, 0.3, 0.1]);
-    for blend in [Blend::Hue, Blend::Saturation, Blend::Color] {
-        assert!((lum(mixed(blend, below, above)) - lum(below)).abs() < 1e-4, "{blend:?}");
-    }
-    assert!((lum(mixed(Blend::Luminosity, below, above)) - lum(above)).abs() < 1e-4);
-}
-
 fn masked(areas: Vec<Area>, change: impl Fn(&mut Mask)) -> Vec<f32> {
     let areas = areas.into_iter().map(|area| MaskArea { area, joins: Joining::Add }).collect();
     let mut mask = Mask { areas, inverted: false, density: r(1.0), feather: r(0.0) };

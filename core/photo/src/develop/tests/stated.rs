@@ -61,6 +61,100 @@ fn published_definitions_hold() {
 }
 
 #[test]
+fn colours_mix_as_the_specification_says() {
+    use crate::develop::mixing::mixed;
+    let ramp: Vec<f32> = (0..=8).map(|at| at as f32 / 8.0).collect();
+    for below in &ramp {
+        for above in &ramp {
+            let (b, s) = (*below, *above);
+            let is = |blend, wanted: f32| {
+                let got = mixed(blend, [b; 3], [s; 3])[1];
+                assert!((got - wanted).abs() < 1e-5, "{blend:?} of {s} over {b}: {got}, not {wanted}");
+            };
+            is(Blend::Multiply, b * s);
+            is(Blend::Screen, 1.0 - (1.0 - b) * (1.0 - s));
+            is(Blend::Overlay, if b <= 0.5 { 2.0 * b * s } else { 1.0 - 2.0 * (1.0 - b) * (1.0 - s) });
+            is(Blend::HardLight, if s <= 0.5 { 2.0 * b * s } else { 1.0 - 2.0 * (1.0 - b) * (1.0 - s) });
+            is(Blend::Darken, b.min(s));
+            is(Blend::Lighten, b.max(s));
+            let (b64, s64) = (f64::from(b), f64::from(s));
+            let d = if b64 <= 0.25 { ((16.0 * b64 - 12.0) * b64 + 4.0) * b64 } else { b64.sqrt() };
+            let soft = if s64 <= 0.5 {
+                b64 - (1.0 - 2.0 * s64) * b64 * (1.0 - b64)
+            } else {
+                b64 + (2.0 * s64 - 1.0) * (d - b64)
+            };
+            is(Blend::SoftLight, soft as f32);
+            is(
+                Blend::ColorDodge,
+                if b == 0.0 {
+                    0.0
+                } else if s == 1.0 {
+                    1.0
+                } else {
+                    (b / (1.0 - s)).min(1.0)
+                },
+            );
+            is(
+                Blend::ColorBurn,
+                if b == 1.0 {
+                    1.0
+                } else if s == 0.0 {
+                    0.0
+                } else {
+                    1.0 - ((1.0 - b) / s).min(1.0)
+                },
+            );
+            is(Blend::Difference, (b - s).abs());
+            is(Blend::Exclusion, b + s - 2.0 * b * s);
+            // Greys have neither hue nor saturation: only lightness is left to take.
+            is(Blend::Hue, b);
+            is(Blend::Saturation, b);
+            is(Blend::Color, b);
+            is(Blend::Luminosity, s);
+        }
+    }
+    // Lightness, then what of a colour leaves what can be shown pulled towards it.
+    let lum = |p: [f64; 3]| 0.3 * p[0] + 0.59 * p[1] + 0.11 * p[2];
+    let ends = |p: [f64; 3]| (p[0].min(p[1]).min(p[2]), p[0].max(p[1]).max(p[2]));
+    let set_lum = |p: [f64; 3], to: f64| {
+        let mut p = p.map(|value| value + to - lum(p));
+        let (low, high) = ends(p);
+        if low < 0.0 {
+            p = p.map(|value| to + (value - to) * to / (to - low));
+        }
+        if high > 1.0 {
+            p = p.map(|value| to + (value - to) * (1.0 - to) / (high - to));
+        }
+        p
+    };
+    let sat = |p: [f64; 3]| ends(p).1 - ends(p).0;
+    // The middle one in proportion between the ends, which become 0 and what is asked.
+    let set_sat = |p: [f64; 3], to: f64| p.map(|value| (value - ends(p).0) * to / sat(p));
+    let colors: [[f32; 3]; 5] =
+        [[0.2, 0.7, 0.4], [0.9, 0.3, 0.1], [0.02, 0.05, 0.98], [1.0, 0.9, 0.2], [0.0, 0.6, 0.1]];
+    for below in colors {
+        for above in colors {
+            let (b, s) = (below.map(f64::from), above.map(f64::from));
+            for (blend, wanted) in [
+                (Blend::Hue, set_lum(set_sat(s, sat(b)), lum(b))),
+                (Blend::Saturation, set_lum(set_sat(b, sat(s)), lum(b))),
+                (Blend::Color, set_lum(s, lum(b))),
+                (Blend::Luminosity, set_lum(b, lum(s))),
+            ] {
+                let got = mixed(blend, below, above);
+                for c in 0..3 {
+                    assert!(
+                        (f64::from(got[c]) - wanted[c]).abs() < 1e-4,
+                        "{blend:?} of {above:?} over {below:?}: {got:?}, not {wanted:?}"
+                    );
+                }
+            }
+        }
+    }
+}
+
+#[test]
 fn tones_move_as_it_is_stated() {
     for (brightness, contrast) in [(0.4, 0.0), (-0.3, 0.5), (0.2, -0.6)] {
         assert_formula(&Develop::Tone { brightness: r(brightness), contrast: r(contrast) }, |(p, _)| {
