@@ -466,6 +466,32 @@ mod tests {
     }
 
     #[test]
+    fn what_is_known_is_carried_over_all_else() {
+        let (w, h) = (23, 17);
+        let known: Vec<[f32; 4]> = (0..w * h)
+            .map(|at| match at % w {
+                0 => [10.0, -4.0, 1.0, 1.0],
+                22 => [30.0, -4.0, 0.0, 1.0],
+                _ => [0.0; 4],
+            })
+            .collect();
+        let out = spread(&known, w, h);
+        for row in out.chunks_exact(w) {
+            assert_eq!((row[0], row[22]), ([10.0, -4.0, 1.0], [30.0, -4.0, 0.0]), "what is known stays");
+            assert!(row.iter().all(|own| (10.0..=30.0).contains(&own[0]) && (own[1] + 4.0).abs() < 1e-4), "{row:?}");
+            assert!(
+                row[3][0] < 14.0 && row[19][0] > 26.0 && row[11][0] > row[3][0] && row[19][0] > row[11][0],
+                "{row:?}"
+            );
+        }
+        // What is half known lies halfway between what it is and what lies around it.
+        let mut half = vec![[2.0, 2.0, 2.0, 1.0]; 16];
+        half[5] = [6.0, 2.0, 2.0, 0.5];
+        let out = spread(&half, 4, 4);
+        assert!((3.5..4.6).contains(&out[5][0]) && out[5][1] == 2.0, "{:?}", out[5]);
+    }
+
+    #[test]
     fn what_has_no_surroundings_is_left_as_it_is() {
         let clean = cloth(60);
         let all = find_spot(&clean, stroke(&[(0.0, 0.5), (1.0, 0.5)], 0.5));
