@@ -181,6 +181,15 @@ fn a_cut_out_on_a_ground_keeps_the_margin_of_shops() {
         assert_eq!(at(&ground) + 1, at(&item), "right below it");
         assert_eq!(job.item(&ground).unwrap().groups, job.item(&item).unwrap().groups);
         assert_eq!(job.item(&ground).unwrap().place.at.rect, job.item(&item).unwrap().place.at.rect);
+        // Its colour at the foot, and lighter and quieter towards the top.
+        if let PutOn::Gradient { tint } = &on {
+            let kin = &job.item(&ground).unwrap().kin;
+            let Some(vatman_document::Paint::Linear { stops, .. }) = &job.kins[kin].look.fill else { panic!("{kin}") };
+            let [own, top] = [0, 1].map(|n| vatman_document::Oklab::from(job.color(&stops[n].tint)));
+            assert_eq!(stops[0].tint, *tint);
+            assert!((top.l - (own.l + 0.55 * (1.0 - own.l))).abs() < 0.01, "{top:?} over {own:?}");
+            assert!((top.a - 0.6 * own.a).abs() < 0.005 && (top.b - 0.6 * own.b).abs() < 0.005, "{top:?} over {own:?}");
+        }
         // What is brown is seen in the middle, and 85 % of the frame wide.
         if on == PutOn::White {
             let seen = pixels(&job);
