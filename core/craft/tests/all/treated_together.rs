@@ -195,6 +195,47 @@ fn a_print_of_a_part_of_a_sheet_is_what_the_sheet_shows_there() {
     assert!(plain.pixels.data().chunks_exact(4).any(|pixel| pixel[3] == 0));
 }
 
+#[test]
+fn a_colour_is_read_where_it_is_pointed_at_also_of_the_second_of_two_parts() {
+    let job = poster();
+    let plain = pixels(&job);
+    let side = job.pieces[0].sides[0].id.clone();
+    let lens = |job: &Job, first: u32, [left, top, width, height]: [f64; 4]| {
+        let (command, item) = over_everything(job, &side, &mut Fresh(first)).unwrap();
+        let dim = [starting("fade").unwrap()];
+        let job = with(job, command);
+        let mut job = with(&job, set_steps(&job, Subject::Items(std::slice::from_ref(&item)), &dim).unwrap());
+        let mut place = job.item(&item).unwrap().place;
+        let px = Length::css_px;
+        place.at.rect = Rect { x: px(left), y: px(top), w: px(width), h: px(height) };
+        Command::SetPlace { item: item.clone(), place }.apply(&mut job, &*WORLD).unwrap();
+        (job, item)
+    };
+    // What lies in one corner is treated; what is read lies in another, and does not begin at the corner of the sheet.
+    let (job, _) = lens(&job, 50, [20.0, 20.0, 160.0, 120.0]);
+    let (job, item) = lens(&job, 90, [340.0, 260.0, 660.0, 760.0]);
+    let print = print_of(&job, Subject::Items(std::slice::from_ref(&item)), &[], 660, &WORLD.studio).unwrap();
+    let PrintedFrom::Sheet { area, .. } = &print.from else { panic!("no part of a sheet") };
+    assert!(area.x0 > 300.0 && area.y0 > 220.0, "{area:?}");
+    let mut colours = std::collections::HashSet::new();
+    for (x, y) in
+        [(0.1, 0.1), (0.5, 0.1), (0.9, 0.2), (0.2, 0.5), (0.5, 0.5), (0.8, 0.5), (0.1, 0.9), (0.5, 0.8), (0.9, 0.9)]
+    {
+        let (px, py) = ((340.0 + 660.0 * x) as u32, (260.0 + 760.0 * y) as u32);
+        // Places are shares of the sheet.
+        let at = |along: u32| Ratio::new((f64::from(along) + 0.5) / 1_080.0);
+        let seen = print.colour_at(Focus { x: at(px), y: at(py) }).unwrap();
+        let mut sum = [0u32; 3];
+        for (dx, dy) in (0..25).map(|n| (n % 5, n / 5)) {
+            (0..3).for_each(|c| sum[c] += u32::from(plain.get_pixel(px + dx - 2, py + dy - 2).0[c]));
+        }
+        let mean = sum.map(|sum| (sum / 25) as u8);
+        assert!((0..3).all(|c| seen[c].abs_diff(mean[c]) < 24), "at {x}, {y}: {seen:?}, the sheet has {mean:?}");
+        colours.insert(seen);
+    }
+    assert!(colours.len() > 2, "{colours:?}");
+}
+
 /// The poster with a picture whose subject stands out, its item, and the mask that was found for it.
 fn cut() -> (Job, ItemId, vatman_document::AssetId) {
     let job = poster();
