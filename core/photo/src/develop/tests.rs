@@ -314,6 +314,18 @@ fn what_is_in_focus_lies_where_it_was_put() {
     }
     let turned = done(&whole, &[spot(0.5, 0.5, 90.0)]);
     assert!(uneven(&turned, 0.5, 0.6) > 120.0 && uneven(&turned, 0.63, 0.5) < 20.0);
+    // Far out it is as soft as asked, no more and no less.
+    let scene = picture(200, 150);
+    let Develop::FocusSpot { centre, across, down, turn, softness, radius } = spot(0.2, 0.2, 0.0) else {
+        unreachable!()
+    };
+    let spotted = done(&scene, &[Develop::FocusSpot { centre, across, down, turn, softness, radius }]);
+    let blurred = done(&scene, &[Develop::Blur { radius }]);
+    for (x, y) in [(0.8, 0.8), (0.6, 0.75), (0.9, 0.3)] {
+        let place = [x, y, 0.05, 0.05];
+        let (got, wanted) = (mean_in(&spotted, place), mean_in(&blurred, place));
+        assert!((0..3).all(|c| (got[c] - wanted[c]).abs() < 1.5), "{x}, {y}: {got:?}, not {wanted:?}");
+    }
     // On the way out of focus the pattern fades evenly, and nothing leaves its tones.
     let Develop::FocusSpot { centre, across, down, turn, radius, .. } = spot(0.2, 0.5, 0.0) else { unreachable!() };
     let soft = done(&whole, &[Develop::FocusSpot { centre, across, down, turn, radius, softness: r(0.6) }]);
