@@ -42,12 +42,11 @@ pub(super) fn shadows(
 ) -> Vec<bool> {
     // A texture goes on in the shadow; it is looked at evenly.
     let even = Plane::<3>::new(work.width, work.height, work.lab.clone());
-    let (even, noise, evenly) =
-        if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35, *evenly) } else { (even.data, noise, *spread) };
+    let (even, noise) = if noise > 0.01 { (even.blurred(3.0).data, noise * 0.35) } else { (even.data, noise) };
     let depths: Vec<Option<f32>> = (0..work.count())
         .map(|at| {
             // What is thin and dark is even only together with what is beside it.
-            depth(&work.lab[at], &full[at], spread).and_then(|_| depth(&even[at], &full[at], &evenly))
+            depth(&work.lab[at], &full[at], spread).and_then(|_| depth(&even[at], &full[at], evenly))
         })
         .collect();
     let dark = |at: usize| depths[at].filter(|depth| *depth * work.lab[at][0].max(0.3) > 2.5 * noise);

@@ -135,6 +135,7 @@ impl Share {
     }
 }
 
+/// What a waiting step does: to the values of each channel by themselves, or to a row as a whole.
 enum Does {
     ToValues(ValuesFn),
     ToRow(RowFn),
