@@ -16,7 +16,7 @@ use vatman_units::{Length, Measure, parse_length};
 use crate::clock::now;
 use crate::picture_tasks;
 use crate::printing::Merging;
-use crate::store::Store;
+use crate::store::{FolderLock, Store, StoreError};
 use crate::types::{Act, ActRequest, HandOverRequest, ListedFiles, PlaceWish, PrintCopies, PrintWish};
 use crate::workshop::Workshop;
 
@@ -212,6 +212,16 @@ enum Task {
         #[arg(short = 'n', default_value_t = 6, value_parser = clap::value_parser!(u16).range(1..=32))]
         number: u16,
     },
+    /// Read one file by a stranger, from the input to the output; the server starts this
+    #[command(hide = true)]
+    Worker {
+        /// Most seconds of processor
+        #[arg(long)]
+        seconds: u32,
+        /// Most bytes of memory
+        #[arg(long)]
+        memory: u64,
+    },
     /// List the jobs, one a line: identity, revision, title
     Jobs {
         /// Folder of the data file
@@ -310,6 +320,7 @@ pub fn run() -> ExitCode {
         Task::Check { data, job, json } => return check(&data, &job, json),
         Task::Tidy { data, days } => tidy(&data, days),
         Task::Jobs { data } => list(&data),
+        Task::Worker { seconds, memory } => crate::worker::work(seconds, memory).map_err(Failure::from),
         Task::Develop { picture, recipe, out, quality } => {
             picture_tasks::develop(&picture, &recipe, &out, quality).map_err(Failure::from)
         }
@@ -377,6 +388,8 @@ fn serve(demo: bool, data: &Path, bind: SocketAddr) -> Result<(), Failure> {
     let work = async move {
         // Every day, as long as the program runs.
         actix_web::rt::spawn(async move {
+            let shop = tidied.clone();
+            let _ = actix_web::web::block(move || shop.jobs.look_through()).await;
             let mut days = tokio::time::interval(std::time::Duration::from_secs(24 * 60 * 60));
             loop {
                 days.tick().await;
@@ -386,7 +399,6 @@ fn serve(demo: bool, data: &Path, bind: SocketAddr) -> Result<(), Failure> {
         });
         let server = HttpServer::new(move || App::new().app_data(workshop.clone()).configure(crate::api::configure))
             .workers(2)
-            .worker_max_blocking_threads(4)
             // Windows listen for events without end; they do not hold the program up.
             .shutdown_timeout(2)
             .bind(bind)?;
@@ -402,11 +414,26 @@ fn serve(demo: bool, data: &Path, bind: SocketAddr) -> Result<(), Failure> {
         .map_err(|error: std::io::Error| format!("The address {bind} cannot be used: {error}."))?)
 }
 
+/// A workshop on a data file there is, to read from; beside a server that runs on it, where one does.
 fn existing(data: &Path) -> Result<Workshop, Failure> {
-    if !data.join("vatman.sqlite").is_file() {
-        return Err(misuse(format!("There is no data file in {}.", data.display())));
+    is_there(data)?;
+    match Store::lock(data) {
+        Ok(_lock) => Ok(Workshop::open(data)?),
+        Err(StoreError::Taken(_)) => Ok(Workshop::new(Store::open_beside(data)?)?),
+        Err(error) => Err(error.into()),
     }
-    Ok(Workshop::open(data)?)
+}
+
+/// A workshop on a data file there is, to change it: nobody else has it meanwhile.
+fn held(data: &Path) -> Result<(FolderLock, Workshop), Failure> {
+    is_there(data)?;
+    let lock = Store::lock(data)?;
+    Ok((lock, Workshop::open(data)?))
+}
+
+fn is_there(data: &Path) -> Result<(), Failure> {
+    let there = data.join("vatman.sqlite").is_file();
+    if there { Ok(()) } else { Err(misuse(format!("There is no data file in {}.", data.display()))) }
 }
 
 /// A fresh folder with the sample jobs, which is gone afterwards.
@@ -434,7 +461,8 @@ fn survey(only: Option<&str>, by_hand: bool, out: Option<&Path>) -> Result<(), F
 
 fn tidy(data: &Path, days: u32) -> Result<(), Failure> {
     let before = now() - i64::from(days) * 24 * 60 * 60 * 1_000;
-    let gone = existing(data)?.store.tidy(before)?;
+    let (_lock, workshop) = held(data)?;
+    let gone = workshop.store.tidy(before)?;
     writeln!(std::io::stdout(), "Let go of {} removed jobs and {} unused pictures.", gone.jobs, gone.pictures)?;
     Ok(())
 }
@@ -469,14 +497,16 @@ fn act(workshop: &Workshop, id: &JobId, act: Act) -> Result<(), Failure> {
 }
 
 fn adapt(data: &Path, wanted: &str, to: &[String]) -> Result<(), Failure> {
-    let workshop = existing(data)?;
+    let (_lock, workshop) = held(data)?;
     let id = named(&workshop, wanted)?;
     let all = to.iter().any(|place| place == "all");
     let places: Vec<String> =
         if all { workshop.shelves.places().iter().map(|place| place.id.clone()).collect() } else { to.to_vec() };
     let places: Vec<PlaceWish> = places.into_iter().map(|place| PlaceWish { place, way: None }).collect();
     let before = workshop.jobs.load(&id)?.job.pieces.len();
-    act(&workshop, &id, Act::AddPieces { places, from: None })?;
+    for some in places.chunks(crate::acting::MOST_PLACES) {
+        act(&workshop, &id, Act::AddPieces { places: some.to_vec(), from: None })?;
+    }
     let job = workshop.jobs.load(&id)?.job;
     let mut out = std::io::stdout().lock();
     for piece in &job.pieces[before..] {

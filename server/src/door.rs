@@ -57,11 +57,24 @@ fn is_ours(request: &ServiceRequest) -> bool {
     let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     if reads {
         // A link from elsewhere may open a page; nothing else is for others.
-        let data = ["/api", "/media", "/type"].iter().any(|area| request.path().starts_with(area));
+        // The path is looked at as the routes see it, with what was written in hexadecimal decoded.
+        let path = request.match_info().as_str();
+        let data = ["/api", "/media", "/type"].iter().any(|area| path.starts_with(area));
         return origin != Some(false) && !(elsewhere && data);
     }
     // What changes something says by itself that it comes from here.
     origin != Some(false) && !elsewhere && (origin == Some(true) || text(OWN_HEADER).is_some())
+}
+
+/// Answers HEAD as GET: the same head, of which the server sends no body.
+pub(crate) async fn head_as_get(
+    mut request: ServiceRequest,
+    next: Next<impl MessageBody>,
+) -> Result<ServiceResponse<impl MessageBody>, actix_web::Error> {
+    if request.method() == Method::HEAD {
+        request.head_mut().method = Method::GET;
+    }
+    next.call(request).await
 }
 
 /// Refuses a foreign Host (a name rebound to this machine), a foreign Origin (another site's page), and changes that do not say
@@ -116,6 +129,10 @@ mod tests {
         let (get, post) = (Method::GET, Method::POST);
         assert!(ours(get.clone(), "/api/jobs", &[]) && ours(get.clone(), "/", &[("sec-fetch-site", "cross-site")]));
         assert!(!ours(get.clone(), "/api/jobs", &[("sec-fetch-site", "cross-site")]));
+        for hidden in ["/%61pi/jobs", "/ap%69/jobs", "/%6dedia/x", "/%2561pi"] {
+            let decoded = ours(get.clone(), hidden, &[("sec-fetch-site", "cross-site")]);
+            assert_eq!(decoded, hidden == "/%2561pi", "{hidden}: as the routes read it");
+        }
         assert!(!ours(get, "/", &[("origin", "http://example.test")]));
         assert!(!ours(post.clone(), "/api/jobs", &[]), "neither origin nor header");
         assert!(ours(post.clone(), "/api/jobs", &[(OWN_HEADER, "1")]));

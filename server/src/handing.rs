@@ -199,11 +199,15 @@ impl Handing {
         })
     }
 
-    /// Remembers that files were fetched: all of a hand-over, or the one at a place in the list of them.
-    ///
-    /// # Errors
-    /// A problem where the data file fails.
-    pub fn fetched(&self, handed: &Handed, at: Option<usize>) -> Result<(), Problem> {
+    /// Remembers that files were fetched: all of a hand-over, or the one at a place in the list of them. The files leave also where that
+    /// cannot be written, as on a full disk.
+    pub fn fetched(&self, handed: &Handed, at: Option<usize>) {
+        if let Err(problem) = self.remember(handed, at) {
+            tracing::warn!("it is not remembered that files were fetched: {problem}");
+        }
+    }
+
+    fn remember(&self, handed: &Handed, at: Option<usize>) -> Result<(), Problem> {
         let mut before = 0;
         let mut rows = Vec::new();
         for made in &handed.made {

@@ -95,11 +95,7 @@ impl Jobs {
             Ok(Some(kept)) => kept,
             Ok(None) => return Err(Problem::not_found("There is no such job; it may have been removed.")),
             Err(error) => {
-                if let StoreError::Stored(why) = &error
-                    && locked(&self.damaged).insert(id.clone(), why.to_string()).is_none()
-                {
-                    self.events.send(Event::Board);
-                }
+                self.mark(id, &error);
                 return Err(error.into());
             }
         };
@@ -107,6 +103,31 @@ impl Jobs {
         let held = Held { job: Arc::new(kept.job), revision: kept.revision, kept_at: kept.kept_at, can_step };
         hold(slot, held.clone());
         Ok(held)
+    }
+
+    /// Marks a job that cannot be read.
+    fn mark(&self, id: &JobId, error: &StoreError) {
+        let why = match error {
+            StoreError::Stored(why) => why.to_string(),
+            StoreError::Damaged(_) => error.to_string(),
+            _ => return,
+        };
+        if locked(&self.damaged).insert(id.clone(), why).is_none() {
+            self.events.send(Event::Board);
+        }
+    }
+
+    /// Reads every job once, so that those that are damaged are marked before somebody needs them.
+    ///
+    /// # Errors
+    /// A problem where the board cannot be read.
+    pub fn look_through(&self) -> Result<(), Problem> {
+        for id in self.store.jobs()?.into_iter().filter_map(|row| JobId::new(row.id).ok()) {
+            if let Err(error) = self.store.job(&id) {
+                self.mark(&id, &error);
+            }
+        }
+        Ok(())
     }
 
     /// A job as it is now.
@@ -131,20 +152,24 @@ impl Jobs {
         *locked(&slot.memory) = Memory::default();
     }
 
-    /// Does something to a job while nobody else changes it. `work` is given the job as it is and says what it becomes, or that it
-    /// stays.
+    /// Does something to a job. `work` is given the job as it is and says what it becomes. It holds nobody up: what it leads to is kept
+    /// only where the job is still the one it was given.
     ///
     /// # Errors
-    /// A problem where it is not there, somebody outside this program changed it, or the change cannot be kept; then it is as it was.
+    /// A problem where it is not there, somebody changed it meanwhile, or the change cannot be kept; then it is as it was.
     pub fn change<T>(
         &self,
         id: &JobId,
         work: impl FnOnce(&Held) -> Result<(Change, T), Problem>,
     ) -> Result<(Held, Held, T), Problem> {
         let slot = self.slot(id);
-        let _one_at_a_time = locked(&slot.acting);
         let old = self.load_into(&slot, id)?;
         let (change, more) = work(&old)?;
+        let _one_at_a_time = locked(&slot.acting);
+        let current = self.load_into(&slot, id)?.revision;
+        if current != old.revision {
+            return Err(Problem::stale(current));
+        }
         let kept_at = now();
         let kept = self.store.keep(&old.job, &change.job, old.revision, &change.step(), kept_at);
         let revision = match kept {
@@ -181,7 +206,10 @@ impl Jobs {
     pub fn board(&self) -> Result<Vec<JobCard>, Problem> {
         let damaged = locked(&self.damaged).clone();
         let card = |row: crate::store::JobRow| JobCard {
-            damaged: JobId::new(row.id.clone()).ok().and_then(|id| damaged.get(&id).cloned()),
+            damaged: JobId::new(row.id.clone())
+                .ok()
+                .and_then(|id| damaged.get(&id).cloned())
+                .or_else(|| (!row.sound).then(|| "Its row in the data file is damaged.".to_owned())),
             sheets: row.sheets(),
             id: row.id,
             title: row.title,

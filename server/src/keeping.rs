@@ -11,6 +11,7 @@ use crate::events::{Event, Events};
 use crate::problem::Problem;
 use crate::shipped::Shipped;
 use crate::store::Store;
+use crate::word_lists::Lists;
 use crate::types::{Kept, KeptSetup, PlaceSet};
 
 /// What is kept, by kind.
@@ -59,9 +60,9 @@ impl Keeping {
         let keeping = Self {
             places: RwLock::new(Arc::new(shipped.clone())),
             shipped,
+            speller: Speller::new(Box::new(Lists::beside(Some(store.folder())))),
             store,
             events,
-            speller: Speller::new(Box::new(Shipped)),
         };
         keeping.read_again().map_err(|problem| problem.detail)?;
         Ok(keeping)
@@ -131,6 +132,7 @@ impl Keeping {
                 let names = self.store.kept(kind::FORMAT)?.into_iter();
                 names.filter_map(|(name, _)| places.get(&OwnFormat::id(&name)).cloned()).collect()
             },
+            at_once: crate::acting::MOST_PLACES,
             words: self.store.kept(kind::WORD)?.into_iter().map(|(word, _)| word).collect(),
             names: self.names()?,
         })

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 use vatman_craft::{
-    BadRow, Copies, FileParts, Filled, Filling, FittedSize, OutputFile, PlanCard, PrintPlan, Printed, SheetKind,
+    BadRow, Copies, FileParts, Filled, Filling, FittedSize, ListField, OutputFile, PlanCard, PrintPlan, Printed, SheetKind,
     SheetSetup, Studio, Table, fill_rows, fitted_size, guess, list_columns, list_fields, plan_card, plan_sheets,
     sheet_picture, slug, spilling, write_guide, write_sheets, zip_files,
 };
@@ -309,9 +309,11 @@ impl Printing {
         let none = || Problem::not_found("This piece has no list any more. Choose the file again.");
         let mut list = self.kept_list(id, piece)?.ok_or_else(none)?;
         let fields = list_fields(&job, own);
-        list.fillings = wish.fillings;
-        list.fillings
-            .retain(|filling| fields.iter().any(|field| field.kin == filling.kin && field.fills == filling.fills));
+        // Of each part once, and none that the piece does not have.
+        let filling = |field: &ListField| {
+            wish.fillings.iter().find(|filling| field.kin == filling.kin && field.fills == filling.fills).cloned()
+        };
+        list.fillings = fields.iter().filter_map(filling).collect();
         self.keep_list(id, piece, &list)?;
         self.list_card(&job, own, &list)
     }

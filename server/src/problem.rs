@@ -45,6 +45,13 @@ impl Problem {
         Self::new(StatusCode::UNPROCESSABLE_ENTITY, "value", "That cannot be done", detail)
     }
 
+    /// A picture that cannot be used, and whether it is something else altogether.
+    pub fn picture(unknown: bool, says: impl std::fmt::Display) -> Self {
+        let status =
+            if unknown { StatusCode::UNSUPPORTED_MEDIA_TYPE } else { StatusCode::UNPROCESSABLE_ENTITY };
+        Self::new(status, "picture", "The picture cannot be used", format!("{says} Nothing else was changed."))
+    }
+
     /// Something that is not there.
     pub fn not_found(detail: impl Into<String>) -> Self {
         Self::new(StatusCode::NOT_FOUND, "not-found", "Not found", detail)
@@ -144,6 +151,10 @@ impl From<StoreError> for Problem {
             StoreError::Stored(why) => {
                 Self::new(StatusCode::INTERNAL_SERVER_ERROR, "damaged", "A job cannot be read", why.to_string())
             }
+            StoreError::Damaged(_) => {
+                tracing::error!("{error}");
+                Self::new(StatusCode::INTERNAL_SERVER_ERROR, "damaged", "The data file is damaged", error.to_string())
+            }
             other => Self::internal(&other),
         }
     }
@@ -151,12 +162,7 @@ impl From<StoreError> for Problem {
 
 impl From<PictureError> for Problem {
     fn from(error: PictureError) -> Self {
-        let status = if matches!(error, PictureError::Unknown) {
-            StatusCode::UNSUPPORTED_MEDIA_TYPE
-        } else {
-            StatusCode::UNPROCESSABLE_ENTITY
-        };
-        Self::new(status, "picture", "The picture cannot be used", format!("{error} Nothing else was changed."))
+        Self::picture(matches!(error, PictureError::Unknown), error.to_string())
     }
 }
 

@@ -19,9 +19,11 @@ use crate::clock::now;
 use crate::events::{Event, Events};
 use crate::ids::Ids;
 use crate::keeping::Keeping;
+use crate::lanes::Wanted;
 use crate::problem::Problem;
 use crate::shipped::Shipped;
 use crate::store::{Origin, Store};
+use crate::worker::Workers;
 
 /// Bytes of small pictures kept in memory.
 const SMALL_PICTURES: u64 = 64 << 20;
@@ -49,6 +51,8 @@ pub struct Shelves {
     samples: BTreeMap<String, AssetId>,
     /// Small pictures of designs and of the shelf, by what they show.
     small: Cache<String, Arc<Vec<u8>>, ByBytes>,
+    /// Reads files by strangers.
+    pub(crate) workers: Workers,
     /// One at a time takes or gives a font.
     fonts: Mutex<()>,
 }
@@ -104,6 +108,7 @@ impl Shelves {
             designs: Shipped.designs()?,
             samples,
             small: Cache::with_weighter(4_096, SMALL_PICTURES, ByBytes),
+            workers: Workers::default(),
             fonts: Mutex::default(),
         })
     }
@@ -216,15 +221,20 @@ impl Shelves {
     ///
     /// # Errors
     /// A problem where it is no picture, too large or damaged.
-    pub fn take_picture(&self, name: &str, bytes: &[u8]) -> Result<(AssetId, u32, u32), Problem> {
-        let info = inspect(bytes, Limits::default())?;
+    pub fn take_picture(
+        &self,
+        name: &str,
+        bytes: &[u8],
+        wanted: &Wanted,
+    ) -> Result<(AssetId, u32, u32), Problem> {
         // Unpacked once now, so that a damaged file is refused here and not found at export.
-        let pixels = self.studio.pictures.unpack(bytes)?;
+        let (width, height) = self.workers.picture(bytes, wanted)?;
+        let info = inspect(bytes, Limits::default())?;
         let id = content_id(bytes);
         let name: String = name.chars().filter(|c| !c.is_control()).take(120).collect();
         self.store.insert_picture(&id, &name, (info, bytes), Origin::Brought, now())?;
         self.events.send(Event::Shelf);
-        Ok((id, pixels.width(), pixels.height()))
+        Ok((id, width, height))
     }
 
     /// Keeps a mask that was made for a job.
@@ -298,7 +308,7 @@ impl Shelves {
     pub(crate) fn graphic(&self, id: &str) -> Result<Drawing, Problem> {
         let (svg, name) =
             self.graphics()?.svg(id).ok_or_else(|| Problem::not_found("There is no such graphic on the shelf."))?;
-        Ok(self.read_drawing(svg.as_bytes(), &name)?.drawing)
+        Ok(import_svg(svg.as_bytes(), &name, &self.studio.typesetter.library())?.drawing)
     }
 
     /// The sign of a line of contact.
@@ -315,12 +325,13 @@ impl Shelves {
         Shipped.graphics().map_err(|why| Problem::internal(&why))
     }
 
-    /// Reads an SVG file; pictures that are made of parts of it are kept.
+    /// Reads an SVG file by a stranger; pictures that are made of parts of it are kept.
     ///
     /// # Errors
     /// A problem with the reason where it is not taken.
-    pub fn read_drawing(&self, svg: &[u8], name: &str) -> Result<Imported, Problem> {
-        let read = import_svg(svg, name, &self.studio.typesetter.library())?;
+    pub fn read_drawing(&self, svg: &[u8], name: &str, wanted: &Wanted) -> Result<Imported, Problem> {
+        let own = self.store.fonts()?.into_iter().map(|(_, family, bytes)| (family, bytes)).collect::<Vec<_>>();
+        let read = self.workers.drawing(svg, name, &own, wanted)?;
         for (id, png) in &read.pictures {
             let info = inspect(png, Limits::default())?;
             self.store.insert_picture(
@@ -341,8 +352,8 @@ impl Shelves {
     ///
     /// # Errors
     /// A problem where it is no font, too large or damaged; then nothing is kept.
-    pub fn take_font(&self, file: &[u8]) -> Result<Family, Problem> {
-        let mut font = OwnFace::read(file)?;
+    pub fn take_font(&self, file: &[u8], wanted: &Wanted) -> Result<Family, Problem> {
+        let mut font = self.workers.font(file, wanted)?;
         let _one_at_a_time = self.fonts.lock().unwrap_or_else(PoisonError::into_inner);
         let library = self.studio.typesetter.library();
         if library.families().iter().any(|family| family.family == font.family && family.own.is_none()) {

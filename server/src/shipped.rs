@@ -4,7 +4,7 @@ use std::borrow::Cow;
 use std::sync::LazyLock;
 
 use rust_embed::RustEmbed;
-use vatman_craft::{DemoJob, Design, GraphicShelf, PlaceCatalogue, WordLists};
+use vatman_craft::{DemoJob, Design, GraphicShelf, PlaceCatalogue, WordList};
 use vatman_type::{FontError, FontLibrary, FontSource};
 
 #[derive(RustEmbed)]
@@ -26,12 +26,6 @@ impl FontSource for Shipped {
     }
     fn face(&self, file: &str) -> Option<Vec<u8>> {
         Assets::get(&format!("fonts/{file}")).map(|file| file.data.into_owned())
-    }
-}
-
-impl WordLists for Shipped {
-    fn list(&self, language: &str) -> Option<Vec<u8>> {
-        Assets::get(&format!("words/{language}.zip")).map(|file| file.data.into_owned())
     }
 }
 
@@ -65,6 +59,25 @@ impl Shipped {
         let mut names: Vec<_> = Assets::iter().filter(|name| name.starts_with("designs/")).collect();
         names.sort();
         names.iter().map(|name| Design::read(name, &text(name)?).map_err(|error| error.to_string())).collect()
+    }
+
+    /// A text that ships; nothing where there is none by that name.
+    #[must_use]
+    pub fn text(self, name: &str) -> Option<String> {
+        text(name).ok()
+    }
+
+    /// The licence of the words of a language.
+    #[must_use]
+    pub fn words_licence(self, language: &str) -> Option<String> {
+        let archive = Assets::get(&format!("words/{language}.zip"))?;
+        vatman_craft::archived_text(&archive.data, "licence.txt")
+    }
+
+    /// The words of a language (`en`, `en-gb`, `fr`); nothing where no list of it ships.
+    #[must_use]
+    pub fn words(self, language: &str) -> Option<WordList> {
+        WordList::from_archive(&Assets::get(&format!("words/{language}.zip"))?.data)
     }
 
     /// The jobs of the sample world.

@@ -5,6 +5,7 @@ use std::fmt::Write as _;
 use ts_rs::TS;
 use vatman_units::Length;
 
+use crate::about::{AboutCard, MadeCard, MadeKind};
 use crate::cutting::FoundSubject;
 use crate::events::Event;
 use crate::print_shop::{OrderState, OrderWish, ShopPaper};
@@ -72,6 +73,9 @@ pub fn declarations() -> String {
         RecipeCard,
         RecipeCodeCard,
         TraceCard,
+        MadeKind,
+        MadeCard,
+        AboutCard,
         PrintCopies,
         PrintWish,
         KeptSetup,

@@ -9,6 +9,7 @@ use ts_rs::TS;
 
 use crate::clock::now;
 use crate::events::{Event, Events};
+use crate::lanes::stand_behind;
 use crate::problem::Problem;
 
 /// Results that are kept at most.
@@ -191,7 +192,10 @@ impl Works {
         let cores = std::thread::available_parallelism().map_or(1, std::num::NonZero::get).min(4);
         for _ in 0..cores {
             let inner = Arc::clone(&inner);
-            std::thread::spawn(move || inner.run());
+            std::thread::spawn(move || {
+                stand_behind();
+                inner.run();
+            });
         }
         Self(inner)
     }

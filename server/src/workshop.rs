@@ -23,6 +23,7 @@ use crate::handing::Handing;
 use crate::ids::Ids;
 use crate::jobs::Jobs;
 use crate::keeping::Keeping;
+use crate::lanes::Lanes;
 use crate::ordering::Ordering;
 use crate::print_shop::LowMeadowPress;
 use crate::printing::Printing;
@@ -65,6 +66,8 @@ pub struct Workshop {
     pub printing: Arc<Printing>,
     /// Work in the background.
     pub works: Works,
+    /// Threads for requests.
+    pub(crate) lanes: Lanes,
     /// Type and pictures.
     pub studio: Arc<Studio>,
 }
@@ -115,6 +118,7 @@ impl Workshop {
                 Arc::clone(&shelves),
             )),
             works: Works::new(events.clone()),
+            lanes: Lanes::new(),
             store,
             events,
             jobs,

@@ -8,7 +8,7 @@ use serde_json::json;
 use tempfile::TempDir;
 use vatman_document::JobId;
 use vatman_server::types::{Act, ActRequest};
-use vatman_server::{Store, Workshop};
+use vatman_server::{Store, Wanted, Workshop};
 
 fn shop(folder: &TempDir) -> Workshop {
     Workshop::new(Store::open(folder.path()).unwrap()).unwrap()
@@ -133,13 +133,57 @@ fn a_damaged_job_harms_only_itself_and_comes_back_from_an_earlier_state() {
     // What is there can be taken away and looked at.
     assert!(shop.jobs.document(&broken).unwrap().contains("{\"half\": "));
     let states = shop.jobs.states(&broken).unwrap();
-    assert_eq!(states.len(), 1);
+    assert_eq!(states.len(), 5, "from its first minute, a few early ones, and every so many steps");
     shop.jobs.put_back(&whole, states[0].revision).unwrap_err();
     shop.jobs.put_back(&broken, states[0].revision).unwrap();
     let open = shop.open_job(&broken).unwrap();
     assert_eq!((open.job.title.as_str(), open.can_undo), ("At 250", false));
     assert!(shop.jobs.board().unwrap().iter().all(|card| card.damaged.is_none()));
     rename(&shop, &broken, open.revision, "Goes on", None).unwrap();
+}
+
+#[test]
+fn a_row_that_is_no_text_harms_its_job_alone_and_is_marked_before_it_is_opened() {
+    let folder = tempfile::tempdir().unwrap();
+    let (part, title, whole) = {
+        let shop = shop(&folder);
+        (start(&shop), start(&shop), start(&shop))
+    };
+    for (set, id) in [("parts SET document = CAST(x'7bff22fe' AS TEXT) WHERE job_id", &part), ("jobs SET title = CAST(x'4dff' AS TEXT) WHERE id", &title)] {
+        sql_query(format!("UPDATE {set} = '{id}'")).execute(&mut raw(&folder)).unwrap();
+    }
+    let shop = shop(&folder);
+    shop.jobs.look_through().unwrap();
+    let board = shop.jobs.board().unwrap();
+    let marked = |id: &JobId| board.iter().find(|card| card.id == id.as_str()).unwrap().damaged.clone();
+    assert!(marked(&part).unwrap().contains("no text"), "{:?}", marked(&part));
+    assert!(marked(&title).is_some() && marked(&whole).is_none());
+    assert!(shop.open_job(&part).unwrap_err().detail.contains("damaged"));
+    assert!(shop.jobs.document(&part).is_ok(), "what is there can be looked at");
+    shop.open_job(&title).unwrap();
+    // There is something to go back to, although nothing was ever changed.
+    let states = shop.jobs.states(&part).unwrap();
+    assert_eq!(states.len(), 1);
+    shop.jobs.put_back(&part, states[0].revision).unwrap();
+    assert_eq!(shop.open_job(&part).unwrap().job.title, "Made slow.");
+}
+
+#[test]
+fn a_picture_whose_file_was_damaged_is_missing_until_it_is_brought_again() {
+    let folder = tempfile::tempdir().unwrap();
+    let pixels = image::RgbImage::from_fn(60, 40, |x, y| image::Rgb([x as u8 * 4, y as u8 * 6, 60]));
+    let mut bytes = std::io::Cursor::new(Vec::new());
+    pixels.write_to(&mut bytes, image::ImageFormat::Jpeg).unwrap();
+    let bytes = bytes.into_inner();
+    let id = shop(&folder).shelves.take_picture("pot", &bytes, &Wanted::default()).unwrap().0;
+    for damage in ["substr(bytes, 1, length(bytes) / 2)", "zeroblob(length(bytes))", "x''"] {
+        sql_query(format!("UPDATE pictures SET bytes = {damage} WHERE id = '{id}'")).execute(&mut raw(&folder)).unwrap();
+        let shop = shop(&folder);
+        assert!(shop.studio.pictures.info(&id).is_none(), "{damage}: it is said to be missing, not to be small");
+        assert_eq!(shop.shelves.take_picture("pot", &bytes, &Wanted::default()).unwrap().0, id);
+        assert_eq!(shop.studio.pictures.info(&id).unwrap().width, 60, "{damage}");
+        assert_eq!(shop.studio.pictures.bytes(&id).unwrap().as_ref(), bytes);
+    }
 }
 
 #[test]
@@ -160,7 +204,7 @@ fn history_is_bounded_and_the_newest_steps_are_kept() {
     let steps: Count =
         sql_query("SELECT count(*) AS n, min(number) AS first FROM steps").get_result(&mut raw(&folder)).unwrap();
     assert_eq!((steps.n, steps.first), (1_000, 31));
-    assert_eq!(shop.jobs.states(&id).unwrap().len(), 4);
+    assert_eq!(shop.jobs.states(&id).unwrap().len(), 8);
     let undo = ActRequest { base: 1_031, act: Act::Undo, gesture: None, watch: None, carets: None };
     assert_eq!(shop.acting.act(&id, &undo).unwrap().delta.title.as_deref(), Some("At 1029"));
 }
@@ -285,7 +329,7 @@ fn what_was_removed_long_ago_and_is_shown_nowhere_is_let_go_of() {
         let pixels = image::RgbImage::from_pixel(8, 8, image::Rgb([shade, 90, 60]));
         let mut bytes = std::io::Cursor::new(Vec::new());
         pixels.write_to(&mut bytes, image::ImageFormat::Png).unwrap();
-        shop.shelves.take_picture("pot", bytes.get_ref()).unwrap().0
+        shop.shelves.take_picture("pot", bytes.get_ref(), &Wanted::default()).unwrap().0
     };
     let (shown, undone, spare) = (picture(1), picture(2), picture(3));
     let side = shop.open_job(&kept).unwrap().job.pieces[0].sides[0].id.clone();

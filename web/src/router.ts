@@ -4,6 +4,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'board', component: () => import('./board/BoardView.vue') },
+    { path: '/about', name: 'about', component: () => import('./about/AboutView.vue') },
     { path: '/start', name: 'start', component: () => import('./compose/StartView.vue') },
     { path: '/jobs/:job/clean/:side', name: 'clean', component: () => import('./bench/CleanView.vue'), props: true },
     { path: '/jobs/:job/sizes', name: 'sizes', component: () => import('./adapt/SizesView.vue'), props: true },

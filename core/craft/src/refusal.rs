@@ -82,6 +82,9 @@ pub enum Refusal {
     /// Items that cannot be combined.
     #[error("Two or more shapes, frames or texts of one side can be combined. Drawings cannot.")]
     NotCombinable,
+    /// Combining them takes too long.
+    #[error("These outlines have too many edges that cross to be combined. Combine fewer of them, or simpler ones.")]
+    TooCostly,
     /// More than one picture is to be cut at once.
     #[error("Only one picture can be cut at a time. Select one picture and the shapes that cut it.")]
     SeveralPictures,

@@ -40,7 +40,7 @@ pub fn common(a: &BezPath, b: &BezPath) -> BezPath {
 pub fn grown(path: &BezPath, by: f64) -> BezPath {
     /// Length of the corners of which a round one is made, in radii.
     const ROUND: f64 = 0.08;
-    let clean = contours(path).overlay(&Vec::<Contour>::new(), OverlayRule::Subject, FillRule::NonZero);
+    let clean = contours(path).overlay(&NONE, OverlayRule::Subject, FillRule::NonZero);
     path_of(flat(clean.outline(&OutlineStyle::new(by).line_join(LineJoin::Round(ROUND)))))
 }
 
@@ -49,21 +49,76 @@ type Contour = Vec<[f64; 2]>;
 
 /// Paths combined. Curves become corners a fiftieth of a pixel from them.
 pub(crate) fn combined(how: Combine, paths: impl Iterator<Item = BezPath>) -> BezPath {
-    let mut all = paths.map(|path| contours(&path));
+    // Alone, an outline is cleaned of its own overlaps, and its holes run the other way round.
+    let clean = |path: BezPath| flat(contours(&path).overlay(&NONE, OverlayRule::Subject, FillRule::NonZero));
+    let mut all = paths.map(clean);
     let Some(first) = all.next() else { return BezPath::new() };
-    let rule = match how {
-        Combine::Unite => OverlayRule::Union,
-        Combine::Subtract => OverlayRule::Difference,
-        Combine::Intersect => OverlayRule::Intersect,
-        Combine::Exclude => OverlayRule::Xor,
-    };
-    // Alone, an outline is cleaned of its own overlaps.
-    let mut result = flat(first.overlay(&Vec::<Contour>::new(), OverlayRule::Subject, FillRule::NonZero));
-    for next in all {
-        let clean = flat(next.overlay(&Vec::<Contour>::new(), OverlayRule::Subject, FillRule::NonZero));
-        result = flat(result.overlay(&clean, rule, FillRule::EvenOdd));
+    // All at once where the rule allows it: one after the other, each would be gone through again with all after it.
+    let together = |parts: Vec<Contour>, rule| flat(parts.overlay(&NONE, OverlayRule::Subject, rule));
+    path_of(match how {
+        Combine::Unite => together(first.into_iter().chain(all.flatten()).collect(), FillRule::NonZero),
+        Combine::Exclude => together(first.into_iter().chain(all.flatten()).collect(), FillRule::EvenOdd),
+        Combine::Subtract => {
+            let rest: Vec<Contour> = all.flatten().collect();
+            flat(first.overlay(&rest, OverlayRule::Difference, FillRule::NonZero))
+        }
+        Combine::Intersect => {
+            all.fold(first, |both, next| flat(both.overlay(&next, OverlayRule::Intersect, FillRule::NonZero)))
+        }
+    })
+}
+
+const NONE: Vec<Contour> = Vec::new();
+
+/// Work that combining may still take.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Work {
+    /// Edges between the corners of all outlines.
+    pub(crate) edges: usize,
+    /// Where edges cross each other.
+    pub(crate) crossings: usize,
+    /// Pairs of edges that are looked at.
+    pub(crate) pairs: usize,
+}
+
+impl Work {
+    /// What combining takes at most a tenth of a second for.
+    pub(crate) const MOST: Self = Self { edges: 30_000, crossings: 40_000, pairs: 30_000_000 };
+
+    /// Takes off what combining these paths is; whether there was so much.
+    pub(crate) fn takes(&mut self, paths: impl Iterator<Item = BezPath>) -> bool {
+        self.counted(paths).is_some()
     }
-    path_of(result)
+
+    fn counted(&mut self, paths: impl Iterator<Item = BezPath>) -> Option<()> {
+        let mut edges: Vec<[[f64; 2]; 2]> = Vec::new();
+        for contour in paths.flat_map(|path| contours(&path)) {
+            self.edges = self.edges.checked_sub(contour.len())?;
+            edges.extend((0..contour.len()).map(|at| [contour[at], contour[(at + 1) % contour.len()]]));
+        }
+        // From left to right, only those are compared that lie beside each other.
+        edges.sort_by(|a, b| left(a).total_cmp(&left(b)));
+        for (at, edge) in edges.iter().enumerate() {
+            let right = edge[0][0].max(edge[1][0]);
+            for other in edges[at + 1..].iter().take_while(|other| left(other) <= right) {
+                self.pairs = self.pairs.checked_sub(1)?;
+                self.crossings = self.crossings.checked_sub(usize::from(cross(edge, other)))?;
+            }
+        }
+        Some(())
+    }
+}
+
+fn left(edge: &[[f64; 2]; 2]) -> f64 {
+    edge[0][0].min(edge[1][0])
+}
+
+/// Whether two edges cross within both.
+fn cross(a: &[[f64; 2]; 2], b: &[[f64; 2]; 2]) -> bool {
+    let side = |edge: &[[f64; 2]; 2], p: [f64; 2]| {
+        (edge[1][0] - edge[0][0]) * (p[1] - edge[0][1]) - (edge[1][1] - edge[0][1]) * (p[0] - edge[0][0])
+    };
+    side(a, b[0]) * side(a, b[1]) < 0.0 && side(b, a[0]) * side(b, a[1]) < 0.0
 }
 
 fn path_of(contours: Vec<Contour>) -> BezPath {

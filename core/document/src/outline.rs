@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_units::{Angle, Length, Ratio};
 
-use crate::combine::{Combine, combined};
+use crate::combine::{Combine, Work, combined};
 use crate::{Fault, Hand};
 
 const TOLERANCE: f64 = 0.01;
@@ -169,10 +169,26 @@ impl Outline {
         }
     }
 
+    /// Whether combining its parts, and theirs, takes so long that it holds up whoever waits: more than about a tenth of a second.
+    #[must_use]
+    pub fn is_costly(&self) -> bool {
+        !self.is_within(&mut Work::MOST.clone())
+    }
+
+    fn is_within(&self, work: &mut Work) -> bool {
+        /// A box of usual size, in CSS pixels: outlines are rounder in larger ones, but cross as often.
+        const BOX: f64 = 600.0;
+        let Self::Combined { parts, .. } = self else { return true };
+        parts.iter().all(|part| part.outline.is_within(work))
+            && work.takes(parts.iter().map(|part| part.path(BOX, BOX, 1.0)))
+    }
+
     /// The outline in a box of `w` by `h` CSS pixels from the origin; `detail` scales its stored lengths.
     /// An unreadable drawn outline falls back to its box.
     #[must_use]
     pub fn path(&self, w: f64, h: f64, detail: f64) -> BezPath {
+        // A box may be turned inside out by what it is placed in; then there is nothing of it.
+        let (w, h) = (w.max(0.0), h.max(0.0));
         let frame = kurbo::Rect::new(0.0, 0.0, w, h);
         match self {
             Self::Combined { how, parts } => combined(*how, parts.iter().map(|part| part.path(w, h, detail))),

@@ -16,7 +16,7 @@ pub use booklet::{Leaf, booklet};
 pub use cutting::{Cuts, cutting_steps};
 pub use fill::{Room, Turning, fill, one_more, size_for};
 pub use labels::LabelStock;
-pub use marks::{Across, Marks, Stroke, crop_marks, cut_lines, marks_at, registration};
+pub use marks::{Across, Marks, Stroke, crop_marks, cut_lines, marked_area, marks_at, registration};
 pub use mixed::{Wanted, fill_mixed};
 pub use paper::{Margins, PAPERS, Paper, PaperKind, SheetError, paper_named};
 pub use poster::{Tile, poster};

@@ -2,10 +2,12 @@
 
 mod blend;
 mod cutting;
+mod gradients;
 mod marks;
 mod page;
 mod paths;
 mod pdf;
+mod pdf_inks;
 mod pixels;
 mod reading;
 mod shade;

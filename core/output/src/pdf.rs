@@ -29,12 +29,14 @@ use thiserror::Error;
 use vatman_document::{Blend, Cap, Color, Ink, Join, PictureSource, Spread};
 use vatman_photo::{Inks, PictureFormat, Pictures, bare_jpeg, content_id};
 use vatman_scene::{
-    Behind, Brush, Bunch, GlyphNode, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Tile,
+    Behind, Brush, Bunch, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Tile,
 };
 use vatman_type::{FaceId, FontLibrary, GlyphRun};
 
+use crate::gradients::conic_fan;
 use crate::page::{PlacedScene, PrintPage};
 use crate::paths::{pdf_path, scale_of};
+use crate::pdf_inks::mixed_in_inks;
 use crate::pixels::{Patch, PixelError, bunch_patch, group_patch, seen_behind, thrown};
 use crate::reading::PageReading;
 use crate::walk::{Sink, visit, walk, walk_bunch, walk_some};
@@ -64,8 +66,8 @@ pub enum PdfColours {
     /// Encoded sRGB.
     #[default]
     Screen,
-    /// The four process inks of [`Inks::coated`], which the file carries as a profile. What is mixed with what lies below is still mixed as
-    /// on screens, which the format calls its blending space.
+    /// The four process inks of [`Inks::coated`], which the file carries as a profile. What is mixed with what lies below is mixed in these
+    /// inks too, and a file that is to last says that it is meant for them.
     Process,
 }
 
@@ -142,6 +144,7 @@ pub fn write_pdf<E: From<PdfError>>(
             walked: None,
             colours,
             letters: false,
+            lasting: options.lasting.is_some(),
         };
         let outcome = sink.page(&page, &mut tree);
         drop(sink);
@@ -150,7 +153,8 @@ pub fn write_pdf<E: From<PdfError>>(
     }
     document.set_tag_tree(tree);
     let written = document.finish();
-    Ok(written.map_err(|error| PdfError::Writer(format!("{error:?}").chars().take(200).collect()))?)
+    let written = written.map_err(|error| PdfError::Writer(format!("{error:?}").chars().take(200).collect()))?;
+    Ok(if process.is_some() { mixed_in_inks(&written)? } else { written })
 }
 
 /// What the pages of a document share.
@@ -181,6 +185,8 @@ struct Writer<'a, 's> {
     colours: Colours<'a>,
     /// Whether letters are painted just now.
     letters: bool,
+    /// Whether the file is to last.
+    lasting: bool,
 }
 
 /// What becomes of the colours of a scene.
@@ -427,17 +433,51 @@ impl Writer<'_, '_> {
             }
             None => Ok(()),
         };
-        outcome.and_then(|()| walk(scene, self))
+        let Some(covered) = scene.covered_by() else { return outcome.and_then(|()| walk(scene, self)) };
+        // What lies below is in the picture of it; what it says is there all the same.
+        self.only_said = true;
+        let said = outcome.and_then(|()| walk_some(scene, 0..covered, self));
+        self.only_said = false;
+        said.and_then(|()| walk_some(scene, covered..scene.items.len(), self))
     }
 
     fn brush(&mut self, brush: &Brush) -> Result<(Paint, NormalizedF32), PdfError> {
         match brush {
             Brush::Tile(tile) => Ok((self.tiled(tile), NormalizedF32::ONE)),
             Brush::Image { source, dest, .. } => Ok((self.pictured(source, *dest)?, NormalizedF32::ONE)),
+            Brush::Conic { centre, start, stops, field } if self.lasting => {
+                Ok((self.fanned(*centre, *start, stops, *field), NormalizedF32::ONE))
+            }
             Brush::Flat(_) | Brush::Linear { .. } | Brush::Radial { .. } | Brush::Conic { .. } => {
                 Ok(paint(brush, self.colours, self.letters))
             }
         }
+    }
+
+    /// A gradient that turns, as wedges: the format has it as a program, which files that are to last may not hold.
+    fn fanned(&mut self, centre: kurbo::Point, start: f64, stops: &[GradientStop], field: kurbo::Rect) -> Paint {
+        // A line about the box is painted as well.
+        let around = field.width().max(field.height()) / 2.0;
+        let cell = field.inflate(around, around);
+        let reach = cell.size().to_vec2().hypot();
+        let colours = self.colours;
+        let mut builder = self.surface.stream_builder();
+        let mut surface = builder.surface();
+        for (path, color) in conic_fan(centre - cell.origin().to_vec2(), start, stops, reach) {
+            let rgb = [color.r, color.g, color.b];
+            surface.set_fill(Some(Fill {
+                paint: krilla::color::Color::from(colours.mixed(rgb)).into(),
+                opacity: share(color.a),
+                rule: FillRule::NonZero,
+            }));
+            if let Some(path) = pdf_path(&path) {
+                surface.draw_path(&path);
+            }
+        }
+        surface.finish();
+        let stream = builder.finish();
+        let transform = Transform::from_translate(cell.x0 as f32, cell.y0 as f32);
+        Pattern { stream, transform, width: cell.width() as f32, height: cell.height() as f32 }.into()
     }
 
     fn tiled(&mut self, tile: &Tile) -> Paint {
@@ -539,13 +579,16 @@ impl Writer<'_, '_> {
             let middle = turn * kurbo::Point::new(place.advance / 2.0, -run.size * 0.35);
             area = Some(area.map_or(kurbo::Rect::from_points(middle, middle), |area| area.union_pt(middle)));
         }
-        let Some(middle) = area.map(|area| area.center()) else { return Ok(()) };
+        let Some(area) = area else { return Ok(()) };
         let length: f64 = run.glyphs.iter().map(|glyph| glyph.advance).sum();
         let (fill, stroke) = (self.surface.get_fill().cloned(), self.surface.get_stroke().cloned());
         self.unseen();
-        let start = Point::from_xy((middle.x - length / 2.0) as f32, (middle.y + run.size * 0.35) as f32);
+        // No wider than the curve is: what begins beside the sheet is not read.
+        let by = (area.width().max(area.height()) / length.max(1e-6)).clamp(0.02, 1.0);
+        let middle = area.center();
+        let start = Point::from_xy((middle.x - length * by / 2.0) as f32, (middle.y + run.size * by * 0.35) as f32);
         let glyphs = if run.spaced { self.spelt(glyphs, font, run) } else { glyphs.to_vec() };
-        self.surface.draw_glyphs(start, &glyphs, font.clone(), &run.text, size, false);
+        self.surface.draw_glyphs(start, &glyphs, font.clone(), &run.text, (run.size * by) as f32, false);
         self.surface.set_fill(fill);
         self.surface.set_stroke(stroke);
         Ok(())
@@ -865,6 +908,7 @@ impl Writer<'_, '_> {
                 walked: None,
                 colours: self.colours,
                 letters: false,
+                lasting: self.lasting,
             };
             let drawn =
                 visit(&vatman_scene::Node::Group(Group::placed(group.transform, mask.children.clone())), &mut inner);

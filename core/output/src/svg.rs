@@ -7,13 +7,14 @@ use std::sync::Arc;
 
 use kurbo::{Affine, BezPath};
 use vatman_document::{Blend, Cap, GroupId, ItemId, Join, PictureSource, Spread};
-use vatman_photo::{Straight, encode_png};
+use vatman_photo::encode_png;
 use vatman_scene::{
     Behind, Brush, Bunch, Filter, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Reading,
     Rgba, Scene, SceneItem, Shadow, Tile,
 };
 use vatman_type::GlyphOutlines;
 
+use crate::gradients::conic_pixels;
 use crate::paths::{extent, glyph_path, number, path_data, scale_of};
 use crate::pixels::ScenePart;
 use crate::walk::{Sink, visit, walk};
@@ -406,6 +407,9 @@ impl Writer<'_> {
     /// What lies behind an item, treated and clipped. An even blur is said of what is drawn already, and follows when anything of it
     /// changes; anything else is a picture.
     fn seen_behind(&mut self, behind: &Behind, item: &ItemId, scene: &Scene) {
+        if behind.hidden {
+            return;
+        }
         let outline = self.clip(&behind.outline, Affine::IDENTITY);
         let opened = |writer: &mut Self| {
             let _ = write!(writer.out, "<g class=\"behind\" clip-path=\"url(#{outline})\" aria-hidden=\"true\"");
@@ -604,44 +608,6 @@ fn blend_name(blend: Blend) -> Option<&'static str> {
         Blend::Color => "color",
         Blend::Luminosity => "luminosity",
     })
-}
-
-/// A gradient turning about the middle of a box of an aspect, from `start` (radians clockwise from the top).
-fn conic_pixels(start: f64, stops: &[GradientStop], aspect: f64) -> Straight {
-    const LONG: f64 = 640.0;
-    let (w, h) = if aspect >= 1.0 { (LONG, LONG / aspect) } else { (LONG * aspect, LONG) };
-    let (w, h) = (w.round().max(1.0) as u32, h.round().max(1.0) as u32);
-    let mut data = Vec::with_capacity(w as usize * h as usize * 4);
-    for y in 0..h {
-        for x in 0..w {
-            // The box may be narrow, so the direction is taken in its own units.
-            let across = (f64::from(x) + 0.5) / f64::from(w) - 0.5;
-            let down = (f64::from(y) + 0.5) / f64::from(h) - 0.5;
-            let turn = (across * aspect).atan2(-down) - start;
-            let color = along(stops, turn.rem_euclid(std::f64::consts::TAU) / std::f64::consts::TAU);
-            data.extend(color.map(|value| (value + 0.5) as u8));
-        }
-    }
-    match Straight::new(w, h, data) {
-        Some(pixels) => pixels,
-        None => unreachable!("four bytes a pixel were written"),
-    }
-}
-
-/// The colour at a place along stops: red, green, blue and alpha, 0 to 255, mixed premultiplied as all our gradients are.
-fn along(stops: &[GradientStop], at: f64) -> [f64; 4] {
-    let parts = |c: Rgba| [f64::from(c.r), f64::from(c.g), f64::from(c.b), c.a * 255.0];
-    let next = stops.iter().position(|stop| stop.at > at);
-    match next {
-        Some(0) => parts(stops[0].color),
-        None => stops.last().map_or([0.0; 4], |stop| parts(stop.color)),
-        Some(i) => {
-            let (a, b) = (&stops[i - 1], &stops[i]);
-            let share = (at - a.at) / (b.at - a.at);
-            let (from, to) = (parts(a.color), parts(b.color));
-            std::array::from_fn(|c| from[c] + (to[c] - from[c]) * share)
-        }
-    }
 }
 
 impl Sink for Writer<'_> {

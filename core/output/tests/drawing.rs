@@ -94,7 +94,7 @@ fn scene(ground: Option<Brush>, nodes: Vec<Node>) -> Scene {
 /// All that lies behind an item, treated.
 fn behind(outline: Rect, opacity: f64, filter: Filter) -> Behind {
     let outline = outline.to_path(0.01);
-    Behind { outline, opacity, filter, items: Vec::new(), first: 0, ground: true, stamp: 0 }
+    Behind { outline, opacity, filter, items: Vec::new(), first: 0, ground: true, stamp: 0, hidden: false }
 }
 
 /// Draws at one pixel a CSS pixel; returns a reader of straight colours.

@@ -198,7 +198,7 @@ pub fn decode(bytes: &[u8], limits: Limits) -> Result<Straight, PictureError> {
 fn decode_as_it_is(bytes: &[u8], limits: Limits) -> Result<Straight, PictureError> {
     let Opened { decoder, format, orientation, profile } = open(bytes, limits)?;
     // The JPEG reader fills what is missing with grey instead of reporting it.
-    if format == PictureFormat::Jpeg && !jpeg_is_whole(bytes) {
+    if format == PictureFormat::Jpeg && crate::bare_jpeg(bytes).is_none() {
         return Err(PictureError::Damaged("it ends before the picture does".into()));
     }
     let mut picture = if format == PictureFormat::Jpeg && has_separate_scans(bytes) {
@@ -217,8 +217,7 @@ fn decode_as_it_is(bytes: &[u8], limits: Limits) -> Result<Straight, PictureErro
 
 /// A JPEG with segments no reader needs taken out and restart markers that were lost put back; nothing for other files.
 fn mended_jpeg(bytes: &[u8]) -> Option<Vec<u8>> {
-    let whole = bytes.starts_with(&[0xff, 0xd8]) && jpeg_is_whole(bytes);
-    whole.then(|| crate::bare_jpeg(bytes)).flatten().filter(|mended| mended != bytes)
+    crate::bare_jpeg(bytes).filter(|mended| mended != bytes)
 }
 
 /// Whether a sequential JPEG keeps each colour component in a scan of its own. The usual reader loses subsampled colour then.
@@ -248,12 +247,6 @@ fn decode_separate_scans(bytes: &[u8]) -> Result<DynamicImage, PictureError> {
         jpeg_decoder::PixelFormat::L16 | jpeg_decoder::PixelFormat::CMYK32 => None,
     };
     picture.ok_or_else(|| PictureError::Damaged("its colours are kept in a way that cannot be read here".into()))
-}
-
-/// Whether an end-of-image marker follows the last start of scan data.
-fn jpeg_is_whole(bytes: &[u8]) -> bool {
-    let last = |marker: u8| bytes.windows(2).rposition(|pair| pair == [0xff, marker]);
-    matches!((last(0xda), last(0xd9)), (Some(scan), Some(end)) if end > scan)
 }
 
 #[cfg(test)]

@@ -3,37 +3,86 @@
 //! Files people bring say where and when they were taken, with what, and sometimes carry whole other pictures. A JPEG that is
 //! upright and in sRGB keeps its very scan data without any of that; everything else is written anew from its pixels.
 
-use img_parts::jpeg::{Jpeg, markers};
+use img_parts::Bytes;
 use img_parts::png::Png;
-use img_parts::{Bytes, ImageEXIF as _};
 
 use crate::{EncodeError, PictureFormat, PictureInfo, Straight, encode_opaque_jpeg, encode_png};
 
-/// A JPEG without anything but what its scans need: no EXIF, no comments, no profile, nothing after its end. Nothing where it cannot
-/// be taken apart.
-#[must_use]
-pub fn bare_jpeg(bytes: &[u8]) -> Option<Vec<u8>> {
-    let mut jpeg = Jpeg::from_bytes(Bytes::copy_from_slice(bytes)).ok()?;
-    jpeg.set_exif(None);
-    let needed = |marker: u8, length: usize| match marker {
-        // How colours are coded; a shorter one says nothing and confuses some readers.
-        markers::APP14 => length >= 12,
-        markers::APP0..=markers::APP15 | markers::COM => false,
-        _ => true,
-    };
-    jpeg.segments_mut().retain(|segment| needed(segment.marker(), segment.contents().len()));
-    let mut out = jpeg.encoder().bytes().to_vec();
-    // Whatever followed the end of the picture stays behind.
-    let end = out.windows(2).rposition(|pair| pair == [0xff, markers::EOI])?;
-    let scan = out.windows(2).rposition(|pair| pair == [0xff, markers::SOS])?;
-    let first_end = first_end_after(&out, scan).unwrap_or(end);
-    out.truncate(first_end + 2);
-    Some(out)
+/// Markers of a JPEG (ITU-T T.81, table B.1).
+mod marker {
+    pub(super) const SOI: u8 = 0xd8;
+    pub(super) const EOI: u8 = 0xd9;
+    pub(super) const SOS: u8 = 0xda;
+    pub(super) const APP14: u8 = 0xee;
 }
 
-/// The first end-of-image marker after a start of scan: inside scan data FF is always followed by 0 or a restart marker.
-fn first_end_after(bytes: &[u8], scan: usize) -> Option<usize> {
-    bytes[scan..].windows(2).position(|pair| pair == [0xff, markers::EOI]).map(|at| scan + at)
+/// A JPEG without anything but what its scans need: no EXIF, no comments, no profile, nothing between its scans or after its end, be it
+/// another picture. Restart markers are counted anew, as readers do. Nothing where it cannot be taken apart or is cut short.
+#[must_use]
+pub fn bare_jpeg(bytes: &[u8]) -> Option<Vec<u8>> {
+    let mut rest = bytes.strip_prefix(&[0xff, marker::SOI])?;
+    let mut out = Vec::with_capacity(bytes.len());
+    out.extend([0xff, marker::SOI]);
+    let mut scanned = false;
+    loop {
+        // Readers pass over whatever is not a marker where one should be; several FF are one.
+        let at = rest.windows(2).position(|pair| pair[0] == 0xff && !matches!(pair[1], 0 | 0xff))?;
+        let kind = rest[at + 1];
+        rest = &rest[at + 2..];
+        match kind {
+            marker::EOI => {
+                out.extend([0xff, marker::EOI]);
+                return scanned.then_some(out);
+            }
+            // A picture within another is not part of it.
+            marker::SOI => return None,
+            // These stand alone.
+            0x01 | 0xd0..=0xd7 => continue,
+            _ => {}
+        }
+        let length = usize::from(u16::from_be_bytes([*rest.first()?, *rest.get(1)?]));
+        let content = rest.get(2..length)?;
+        rest = &rest[length..];
+        if let Some(needed) = needed(kind, content) {
+            out.extend([0xff, kind]);
+            out.extend(u16::try_from(needed.len() + 2).ok()?.to_be_bytes());
+            out.extend(needed);
+        }
+        if kind == marker::SOS {
+            scanned = true;
+            let end = scan_end(rest)?;
+            copy_scan(&rest[..end], &mut out);
+            rest = &rest[end..];
+        }
+    }
+}
+
+/// What readers need of a segment; nothing where that is nothing.
+fn needed(kind: u8, content: &[u8]) -> Option<&[u8]> {
+    match kind {
+        // How colours are coded: twelve bytes. A shorter one says nothing and confuses some readers.
+        marker::APP14 => content.get(..12).filter(|content| content.starts_with(b"Adobe")),
+        // Tables, frames and scans; not the applications' own, comments, and what is reserved.
+        0xc0..=0xcf | marker::SOS..=0xdd => Some(content),
+        _ => None,
+    }
+}
+
+/// Where the data of a scan ends: at the first marker that is neither a zero, which FF in the data is followed by, nor a restart.
+fn scan_end(data: &[u8]) -> Option<usize> {
+    memchr::memchr_iter(0xff, data).find(|at| !matches!(data.get(at + 1), None | Some(0 | 0xd0..=0xd7 | 0xff)))
+}
+
+fn copy_scan(data: &[u8], out: &mut Vec<u8>) {
+    let from = out.len();
+    out.extend_from_slice(data);
+    let mut count = 0_u8;
+    for at in memchr::memchr_iter(0xff, data) {
+        if matches!(data.get(at + 1), Some(0xd0..=0xd7)) {
+            out[from + at + 1] = 0xd0 + count % 8;
+            count = count.wrapping_add(1);
+        }
+    }
 }
 
 /// A PNG with nothing but its pixels and how they are coded.

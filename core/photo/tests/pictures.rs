@@ -288,6 +288,55 @@ fn talkative(orientation: u8) -> Vec<u8> {
     file
 }
 
+/// What telephones hang behind a picture: another picture with all it tells, and a film.
+fn followed(orientation: u8) -> Vec<u8> {
+    let mut file = talkative(orientation);
+    let end = file.windows(2).rposition(|pair| pair == [0xff, 0xd9]).unwrap();
+    file.truncate(end + 2);
+    file.extend(talkative(1));
+    file.extend_from_slice(b"\0\0\0\x18ftypmp42 shot at home \xff\xda\0\x02 who took it \xff\xd9");
+    file
+}
+
+/// A progressive picture (64 x 48, two scans and more) with a comment and an application segment before each scan.
+fn between_scans() -> Vec<u8> {
+    let mut file = Vec::new();
+    let mut encoder = jpeg_encoder::Encoder::new(&mut file, 90);
+    encoder.set_progressive(true);
+    let rgb = ours(&map(64, 48)).premultiplied().flattened([255; 3]);
+    encoder.encode(&rgb, 64, 48, jpeg_encoder::ColorType::Rgb).unwrap();
+    let scans: Vec<usize> =
+        (0..file.len() - 1).filter(|at| file[*at..at + 2] == [0xff, 0xda]).collect();
+    assert!(scans.len() > 2);
+    for at in scans.into_iter().rev() {
+        let long = [b"\xff\xe2\x20\x02".as_slice(), &b"who took it ".repeat(683)[..8_192]].concat();
+        file.splice(at..at, [b"\xff\xfe\0\x0eshot at home".as_slice(), &long].concat());
+    }
+    file
+}
+
+#[test]
+fn what_follows_a_picture_or_lies_between_its_scans_stays_behind() {
+    let limits = Limits::default();
+    for (name, file) in [("followed", followed(1)), ("between scans", between_scans())] {
+        assert!(tells(&file), "{name}");
+        let bare = bare_jpeg(&file).unwrap();
+        assert!(!tells(&bare), "{name}");
+        assert_eq!(decode(&bare, limits).unwrap(), decode(&file, limits).unwrap(), "{name}: without any loss");
+        assert_eq!(bare_jpeg(&bare).unwrap(), bare, "{name}: nothing is left to leave out");
+    }
+    // A second picture that is cut short does not harm the first.
+    let mut cut = followed(1);
+    let second = cut.windows(2).rposition(|pair| pair == [0xff, 0xda]).unwrap();
+    cut.truncate(second);
+    assert_eq!(decode(&cut, limits).unwrap(), decode(&talkative(1), limits).unwrap());
+    // One that is cut short itself is not taken for whole because of what follows it.
+    let first = talkative(1);
+    let mut short = first[..first.len() - 400].to_vec();
+    short.extend(followed(1));
+    assert!(decode(&short, limits).is_err());
+}
+
 fn tells(file: &[u8]) -> bool {
     [b"Exif".as_slice(), b"GPS", b"xmpmeta", b"shot at home", b"who took it"]
         .iter()

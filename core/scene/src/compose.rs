@@ -100,6 +100,7 @@ pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, befor
         open.iter().for_each(|at| scene.bunches[*at].count += 1);
         if let Some(behind) = &mut drawn.behind {
             let from = open.last().map_or(0, |at| scene.bunches[*at].first);
+            behind.hidden = false;
             behind.first = from;
             behind.ground = open.is_empty();
             behind.items = scene.items[from..].iter().map(|below| below.id.clone()).collect();
@@ -121,6 +122,7 @@ pub fn recompose(job: &Job, piece: &Piece, side: &Side, means: &Means<'_>, befor
     for (at, steps) in treated.into_iter().enumerate() {
         treat(&mut scene, at, steps);
     }
+    scene.hide_covered();
     scene
 }
 
@@ -205,6 +207,7 @@ pub(crate) fn compose_item(job: &Job, item: &Item, sheet: Size, means: &Means<'_
         first: 0,
         ground: true,
         stamp: 0,
+        hidden: false,
     });
     let Rims { nodes, cut } = rims(&plain.look.effects, &out.children, resolve, (means.contours, library.as_ref()));
     out.children.splice(0..0, nodes);

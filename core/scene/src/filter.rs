@@ -4,11 +4,11 @@ use std::fmt::Write as _;
 use std::hash::Hasher as _;
 use std::sync::Arc;
 
-use kurbo::{BezPath, Rect};
+use kurbo::{BezPath, Rect, Shape as _};
 use vatman_document::{Blend, Develop, GroupId, ItemId, Treatment};
 use vatman_units::Ratio;
 
-use crate::node::{Group, Scene, SceneItem, Shadow};
+use crate::node::{Brush, Group, Scene, SceneItem, Shadow};
 
 /// Steps that treat what has been drawn.
 #[derive(Debug, Clone, PartialEq)]
@@ -88,6 +88,21 @@ pub struct Behind {
     pub ground: bool,
     /// Another number where anything behind it looks otherwise; 0 where nobody has to know.
     pub stamp: u64,
+    /// Whether something over everything hides it: that treats what this shows, and nothing else of it is seen.
+    pub hidden: bool,
+}
+
+impl Behind {
+    /// Whether nothing of what lies below a sheet's rim is seen but treated by this.
+    fn covers(&self, sheet: Rect) -> bool {
+        let around = self.outline.bounding_box();
+        let whole = self.outline.area().abs() >= around.area() * (1.0 - 1e-6);
+        // An even blur is said of what lies below, which has to be there for it.
+        let kept = self.filter.even_blur().is_none()
+            && self.filter.treatments.iter().all(|step| !matches!(step.develop, Develop::Clear { .. }));
+        let over = around.inflate(0.01, 0.01).union(sheet) == around.inflate(0.01, 0.01);
+        self.opacity >= 1.0 && self.first == 0 && self.ground && whole && kept && over
+    }
 }
 
 /// Items next to each other that are drawn by themselves and then put down together.
@@ -120,6 +135,28 @@ impl Bunch {
 }
 
 impl Scene {
+    /// The last item that treats everything below it, sheet and bleed: what lies below is seen treated and not else. Nothing where there is
+    /// none, or the sheet lets through.
+    #[must_use]
+    pub fn covered_by(&self) -> Option<usize> {
+        let opaque = self.ground.as_ref().is_some_and(Brush::is_opaque);
+        let sheet = self.size.to_rect().inflate(self.bleed, self.bleed);
+        let covers = |item: &SceneItem| item.behind.as_ref().is_some_and(|behind| behind.covers(sheet));
+        let at = self.items.iter().rposition(covers).filter(|_| opaque)?;
+        // What is drawn by itself is put down together, whatever lies in it.
+        self.bunches.iter().all(|bunch| !(bunch.first..bunch.end()).contains(&at)).then_some(at)
+    }
+
+    /// Says of each item that treats what lies behind it whether that is hidden.
+    pub(crate) fn hide_covered(&mut self) {
+        let covered = self.covered_by().unwrap_or(0);
+        for (at, item) in self.items.iter_mut().enumerate() {
+            if let Some(behind) = &mut item.behind {
+                behind.hidden = at < covered;
+            }
+        }
+    }
+
     /// A bunch as a group of the nodes of its items.
     #[must_use]
     pub fn bunched(&self, bunch: &Bunch) -> Group {

@@ -3,6 +3,8 @@
 mod commands;
 mod pieces;
 
+pub(crate) use pieces::MOST as MOST_PLACES;
+
 use std::sync::Arc;
 
 use vatman_craft::{Repeat, Studio, by_hand, focused, repeats, settle};

@@ -16,8 +16,8 @@ use crate::ids::Ids;
 use crate::problem::Problem;
 use crate::types::PlaceWish;
 
-/// Most pieces added at once.
-const MOST: usize = 120;
+/// Most pieces added at once: about what is arranged in two seconds where a job is rich.
+pub(crate) const MOST: usize = 12;
 
 impl Acting {
     fn designs<'a>(&'a self) -> impl Fn(&str) -> Option<&'a Design> {
@@ -58,7 +58,7 @@ impl Acting {
 
     pub(super) fn add_pieces(&self, job: &Job, places: &[PlaceWish], from: Option<&PieceId>) -> Meaning {
         if places.is_empty() || places.len() > MOST {
-            return Err(Problem::value("Choose 1 to 120 places at a time."));
+            return Err(Problem::value(format!("Add 1 to {MOST} places at a time. Nothing was added.")));
         }
         // Each place is arranged for by itself.
         let made = places.par_iter().map(|wish| {

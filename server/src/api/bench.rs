@@ -9,7 +9,7 @@ use vatman_document::{Color, ItemId, JobId, PieceId, SideId};
 use vatman_photo::content_id;
 use vatman_units::{Length, Measure, Point, parse_length};
 
-use crate::api::{Answer, Shared, WidthQuery, answer, as_it_is, blocking};
+use crate::api::{Answer, Shop, WidthQuery, as_it_is};
 use crate::types::{ActRequest, MeasureRequest, MosaicRequest, SinceQuery, Typed, WaysQuery};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
@@ -41,21 +41,21 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/colour", web::post().to(colour));
 }
 
-async fn act(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
-    answer(move || shop.acting.act(&job, &request)).await
+async fn act(shop: Shop, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
+    shop.answer(move |shop| shop.acting.act(&job, &request)).await
 }
 
-async fn rehearse(shop: Shared, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
-    answer(move || shop.acting.rehearse(&job, &request)).await
+async fn rehearse(shop: Shop, job: Path<JobId>, request: Json<ActRequest>) -> Answer {
+    shop.answer(move |shop| shop.acting.rehearse(&job, &request)).await
 }
 
 /// What changed since a revision; nothing where a window has to open the job anew.
-async fn since(shop: Shared, path: Path<(JobId, i64)>, query: Query<SinceQuery>) -> Answer {
-    answer(move || shop.acting.since(&path.0, path.1, &query)).await
+async fn since(shop: Shop, path: Path<(JobId, i64)>, query: Query<SinceQuery>) -> Answer {
+    shop.answer(move |shop| shop.acting.since(&path.0, path.1, &query)).await
 }
 
-async fn check(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.asking.check(&job)).await
+async fn check(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer_drawn(move |shop| shop.asking.check(&job)).await
 }
 
 #[derive(Deserialize)]
@@ -64,24 +64,24 @@ struct PointQuery {
     y: Length,
 }
 
-async fn item_at(shop: Shared, path: Path<(JobId, SideId)>, query: Query<PointQuery>) -> Answer {
-    answer(move || shop.asking.item_at(&path.0, &path.1, Point { x: query.x, y: query.y })).await
+async fn item_at(shop: Shop, path: Path<(JobId, SideId)>, query: Query<PointQuery>) -> Answer {
+    shop.answer(move |shop| shop.asking.item_at(&path.0, &path.1, Point { x: query.x, y: query.y })).await
 }
 
-async fn check_files(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.check_files(&job)).await
+async fn check_files(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer_drawn(move |shop| shop.check_files(&job)).await
 }
 
-async fn seen(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.asking.seen(&job)).await
+async fn seen(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer_drawn(move |shop| shop.asking.seen(&job)).await
 }
 
 async fn sights() -> Json<Vec<Eyes>> {
     Json(eyes())
 }
 
-async fn ways(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
-    answer(move || shop.ways(&job, &query)).await
+async fn ways(shop: Shop, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
+    shop.answer_drawn(move |shop| shop.ways(&job, &query)).await
 }
 
 #[derive(Deserialize)]
@@ -90,17 +90,17 @@ struct RedesignedQuery {
     w: u32,
 }
 
-async fn redesigned(shop: Shared, path: Path<(JobId, String)>, query: Query<RedesignedQuery>) -> Answer {
-    let png = blocking(move || shop.redesigned_picture(&path.0, &path.1, &query.piece, query.w)).await?;
+async fn redesigned(shop: Shop, path: Path<(JobId, String)>, query: Query<RedesignedQuery>) -> Answer {
+    let png = shop.drawn(move |shop| shop.redesigned_picture(&path.0, &path.1, &query.piece, query.w)).await?;
     Ok(passing(png.as_ref().clone()))
 }
 
-async fn repeats(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.repeats(&job)).await
+async fn repeats(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer(move |shop| shop.repeats(&job)).await
 }
 
-async fn repeated(shop: Shared, path: Path<(JobId, PieceId)>, query: Query<WidthQuery>) -> Answer {
-    let png = blocking(move || shop.repeated_picture(&path.0, &path.1, query.w)).await?;
+async fn repeated(shop: Shop, path: Path<(JobId, PieceId)>, query: Query<WidthQuery>) -> Answer {
+    let png = shop.drawn(move |shop| shop.repeated_picture(&path.0, &path.1, query.w)).await?;
     Ok(passing(png.as_ref().clone()))
 }
 
@@ -114,33 +114,33 @@ fn passing(png: Vec<u8>) -> HttpResponse {
 }
 
 /// A piece as it would be; the page names the revision it is of, so that it can be kept.
-async fn way_picture(shop: Shared, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
-    let png = blocking(move || shop.way_picture(&job, &query)).await?;
+async fn way_picture(shop: Shop, job: Path<JobId>, query: Query<WaysQuery>) -> Answer {
+    let png = shop.drawn(move |shop| shop.way_picture(&job, &query)).await?;
     Ok(passing(png.as_ref().clone()))
 }
 
-async fn stops(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
-    answer(move || shop.asking.stops(&job, &items)).await
+async fn stops(shop: Shop, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
+    shop.answer(move |shop| shop.asking.stops(&job, &items)).await
 }
 
-async fn clipping(shop: Shared, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
-    answer(move || shop.asking.clipping(&job, &items)).await
+async fn clipping(shop: Shop, job: Path<JobId>, items: Json<Vec<ItemId>>) -> Answer {
+    shop.answer(move |shop| shop.asking.clipping(&job, &items)).await
 }
 
-async fn arrangements(shop: Shared, path: Path<(JobId, SideId)>, wish: Json<MosaicRequest>) -> Answer {
-    answer(move || shop.asking.mosaics(&path.0, &path.1, &wish)).await
+async fn arrangements(shop: Shop, path: Path<(JobId, SideId)>, wish: Json<MosaicRequest>) -> Answer {
+    shop.answer_drawn(move |shop| shop.asking.mosaics(&path.0, &path.1, &wish)).await
 }
 
-async fn reading(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
-    answer(move || shop.asking.reading(&path.0, &path.1)).await
+async fn reading(shop: Shop, path: Path<(JobId, ItemId)>) -> Answer {
+    shop.answer(move |shop| shop.asking.reading(&path.0, &path.1)).await
 }
 
-async fn lock_ups(shop: Shared, path: Path<(JobId, ItemId)>) -> Answer {
-    answer(move || shop.asking.lock_ups(&path.0, &path.1)).await
+async fn lock_ups(shop: Shop, path: Path<(JobId, ItemId)>) -> Answer {
+    shop.answer_drawn(move |shop| shop.asking.lock_ups(&path.0, &path.1)).await
 }
 
-async fn findings(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.asking.findings(&job)).await
+async fn findings(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer(move |shop| shop.asking.findings(&job)).await
 }
 
 #[derive(Deserialize)]
@@ -148,8 +148,8 @@ struct AlikeQuery {
     by: Likeness,
 }
 
-async fn alike(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<AlikeQuery>) -> Answer {
-    answer(move || shop.asking.alike(&path.0, &path.1, query.by)).await
+async fn alike(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<AlikeQuery>) -> Answer {
+    shop.answer(move |shop| shop.asking.alike(&path.0, &path.1, query.by)).await
 }
 
 #[derive(Deserialize)]
@@ -157,8 +157,8 @@ struct ColourQuery {
     of: Option<Color>,
 }
 
-async fn side_colours(shop: Shared, path: Path<(JobId, SideId)>, query: Query<ColourQuery>) -> Answer {
-    answer(move || shop.asking.colours(&path.0, &path.1, query.of)).await
+async fn side_colours(shop: Shop, path: Path<(JobId, SideId)>, query: Query<ColourQuery>) -> Answer {
+    shop.answer(move |shop| shop.asking.colours(&path.0, &path.1, query.of)).await
 }
 
 #[derive(Deserialize)]
@@ -166,20 +166,20 @@ struct StageQuery {
     carets: Option<ItemId>,
 }
 
-async fn stage(shop: Shared, path: Path<(JobId, SideId)>, query: Query<StageQuery>) -> Answer {
-    answer(move || shop.stage(&path.0, &path.1, query.carets.as_ref())).await
+async fn stage(shop: Shop, path: Path<(JobId, SideId)>, query: Query<StageQuery>) -> Answer {
+    shop.answer(move |shop| shop.stage(&path.0, &path.1, query.carets.as_ref())).await
 }
 
 /// A small picture of a side. It is asked for again each time and sent anew only where something about it changed, be it the job
 /// or the typefaces at hand.
 async fn thumbnail(
-    shop: Shared,
+    shop: Shop,
     path: Path<(JobId, SideId)>,
     query: Query<WidthQuery>,
     known: web::Header<IfNoneMatch>,
 ) -> Answer {
     let width = query.w;
-    let (key, png) = blocking(move || {
+    let (key, png) = shop.drawn(move |shop| {
         let key = shop.thumbnail_key(&path.0, &path.1, width)?;
         let tag = EntityTag::new_strong(content_id(key.as_bytes()).to_string());
         let same = match &known.0 {

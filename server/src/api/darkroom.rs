@@ -4,12 +4,12 @@ use actix_web::HttpResponse;
 use actix_web::http::header::{self, CacheControl, CacheDirective};
 use actix_web::web::{self, Bytes, Json, Path, Query, ServiceConfig};
 use serde::Deserialize;
-use vatman_craft::{Recipe, RecipeCode, TraceWish, slug};
+use vatman_craft::{Recipe, TraceWish, slug};
 use vatman_document::{GroupId, ItemId, JobId, SideId};
 use vatman_output::ScenePart;
 use vatman_photo::encode_png;
 
-use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::api::{Answer, Shop, as_it_is};
 use crate::cutting::{FoundSubject, Sought};
 use crate::darkroom::offered;
 use crate::problem::Problem;
@@ -42,17 +42,17 @@ struct GroupQuery {
 }
 
 async fn print(
-    shop: Shared,
+    shop: Shop,
     path: Path<(JobId, ItemId)>,
     query: Query<GroupQuery>,
     wish: Json<PrintRequest>,
 ) -> Answer {
-    answer(move || shop.asking.print(&path.0, &path.1, query.group.as_ref(), &wish)).await
+    shop.answer_drawn(move |shop| shop.asking.print(&path.0, &path.1, query.group.as_ref(), &wish)).await
 }
 
 /// Starts to find the subject of a picture.
-async fn find_subject(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<SoughtQuery>) -> Answer {
-    answer(move || shop.find_subject(&path.0, &path.1, query.of)).await
+async fn find_subject(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<SoughtQuery>) -> Answer {
+    shop.answer(move |shop| shop.find_subject(&path.0, &path.1, query.of)).await
 }
 
 #[derive(Deserialize)]
@@ -62,8 +62,8 @@ struct SoughtQuery {
 }
 
 /// What was found.
-async fn found_subject(shop: Shared, work: Path<String>) -> Answer {
-    answer(move || Ok(shop.works.result::<FoundSubject>(&work)?.as_ref().clone())).await
+async fn found_subject(shop: Shop, work: Path<String>) -> Answer {
+    shop.answer(move |shop| Ok(shop.works.result::<FoundSubject>(&work)?.as_ref().clone())).await
 }
 
 #[derive(Deserialize)]
@@ -73,9 +73,9 @@ struct RecipeQuery {
 }
 
 /// What is done to something, as a file that can be handed on.
-async fn recipe_file(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
+async fn recipe_file(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
     let RecipeQuery { name, group } = query.into_inner();
-    let recipe = blocking(move || shop.asking.recipe_of(&path.0, &path.1, group.as_ref(), &name)).await?;
+    let recipe = shop.quick(move |shop| shop.asking.recipe_of(&path.0, &path.1, group.as_ref(), &name)).await?;
     let file = format!("attachment; filename=\"{}.recipe.json\"", slug(&recipe.name));
     Ok(HttpResponse::Ok()
         .insert_header((header::CONTENT_DISPOSITION, file))
@@ -84,9 +84,9 @@ async fn recipe_file(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<Rec
 }
 
 /// Keeps what is done to something as a recipe, for all jobs.
-async fn keep_recipe(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
+async fn keep_recipe(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
     let RecipeQuery { name, group } = query.into_inner();
-    blocking(move || {
+    shop.quick(move |shop| {
         let recipe = shop.asking.recipe_of(&path.0, &path.1, group.as_ref(), &name)?;
         shop.shelves.keeping.keep_recipe(&recipe)
     })
@@ -95,27 +95,23 @@ async fn keep_recipe(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<Rec
 }
 
 /// What is done to something, as a code that can be scanned.
-async fn recipe_code(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
+async fn recipe_code(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<RecipeQuery>) -> Answer {
     let RecipeQuery { name, group } = query.into_inner();
-    answer(move || shop.asking.recipe_code(&path.0, &path.1, group.as_ref(), &name)).await
+    shop.answer(move |shop| shop.asking.recipe_code(&path.0, &path.1, group.as_ref(), &name)).await
 }
 
 /// The recipe of a code in a picture.
-async fn read_code(shop: Shared, picture: Bytes) -> Answer {
-    let read = move || {
-        let pixels = shop.studio.pictures.unpack(&picture).map_err(|error| Problem::value(error.to_string()))?;
-        RecipeCode::read(&pixels).map_err(|error| Problem::value(error.to_string()))
-    };
-    answer(read).await
+async fn read_code(shop: Shop, picture: Bytes) -> Answer {
+    let recipe = shop.stranger(move |shop, wanted| shop.shelves.workers.code(&picture, wanted)).await?;
+    Ok(HttpResponse::Ok().json(recipe))
 }
 
-async fn traced(shop: Shared, path: Path<(JobId, ItemId)>, wish: Query<TraceWish>) -> Answer {
-    answer(move || shop.asking.traced(&path.0, &path.1, *wish)).await
+async fn traced(shop: Shop, path: Path<(JobId, ItemId)>, wish: Query<TraceWish>) -> Answer {
+    shop.answer_drawn(move |shop| shop.asking.traced(&path.0, &path.1, *wish)).await
 }
 
-async fn read_recipe(file: Json<String>) -> Answer {
-    let read = move || Recipe::read(&file).map_err(|error| Problem::value(error.to_string()));
-    answer(read).await
+async fn read_recipe(shop: Shop, file: Json<String>) -> Answer {
+    shop.answer(move |_| Recipe::read(&file).map_err(|error| Problem::value(error.to_string()))).await
 }
 
 #[derive(Deserialize)]
@@ -124,8 +120,8 @@ struct RecipesQuery {
     group: Option<GroupId>,
 }
 
-async fn recipes(shop: Shared, path: Path<(JobId, ItemId)>, query: Query<RecipesQuery>) -> Answer {
-    answer(move || shop.asking.recipes(&path.0, &path.1, query.group.as_ref(), query.w)).await
+async fn recipes(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<RecipesQuery>) -> Answer {
+    shop.answer_drawn(move |shop| shop.asking.recipes(&path.0, &path.1, query.group.as_ref(), query.w)).await
 }
 
 #[derive(Deserialize)]
@@ -135,10 +131,10 @@ struct PartQuery {
     stamp: String,
 }
 
-async fn part(shop: Shared, path: Path<(JobId, SideId, String, String)>, query: Query<PartQuery>) -> Answer {
+async fn part(shop: Shop, path: Path<(JobId, SideId, String, String)>, query: Query<PartQuery>) -> Answer {
     let (job, side, kind, id) = path.into_inner();
     let gone = || Problem::not_found("That part of the sheet is not there any more.");
-    let (png, same) = blocking(move || {
+    let (png, same) = shop.drawn(move |shop| {
         let stamp = u64::from_str_radix(&query.stamp, 16).unwrap_or(0);
         let (group, item);
         let part = if kind == "bunch" {

@@ -6,7 +6,7 @@ use actix_web::web::{self, Json, Path, ServiceConfig};
 use vatman_craft::OutputFile;
 use vatman_document::JobId;
 
-use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::api::{Answer, Shop, as_it_is};
 use crate::handing::Handed;
 use crate::types::HandOverRequest;
 
@@ -21,39 +21,39 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/handed", web::get().to(handed));
 }
 
-async fn start(shop: Shared, job: Path<JobId>, wish: Json<HandOverRequest>) -> Answer {
-    let card = blocking(move || shop.handing.start(&shop.works, &job, wish.into_inner())).await?;
+async fn start(shop: Shop, job: Path<JobId>, wish: Json<HandOverRequest>) -> Answer {
+    let card = shop.quick(move |shop| shop.handing.start(&shop.works, &job, wish.into_inner())).await?;
     Ok(HttpResponse::Accepted().json(card))
 }
 
-async fn state(shop: Shared, work: Path<String>) -> Answer {
-    answer(move || shop.works.card(&work)).await
+async fn state(shop: Shop, work: Path<String>) -> Answer {
+    shop.answer(move |shop| shop.works.card(&work)).await
 }
 
-async fn cancel(shop: Shared, work: Path<String>) -> Answer {
-    blocking(move || shop.works.cancel(&work)).await?;
+async fn cancel(shop: Shop, work: Path<String>) -> Answer {
+    shop.quick(move |shop| shop.works.cancel(&work)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn cards(shop: Shared, work: Path<String>) -> Answer {
-    answer(move || Ok(shop.works.result::<Handed>(&work)?.cards())).await
+async fn cards(shop: Shop, work: Path<String>) -> Answer {
+    shop.answer(move |shop| Ok(shop.works.result::<Handed>(&work)?.cards())).await
 }
 
-async fn fetch(shop: Shared, work: Path<String>) -> Answer {
-    let file = blocking(move || {
+async fn fetch(shop: Shop, work: Path<String>) -> Answer {
+    let file = shop.quick(move |shop| {
         let handed = shop.works.result::<Handed>(&work)?;
         let file = handed.file()?;
-        shop.handing.fetched(&handed, None)?;
+        shop.handing.fetched(&handed, None);
         Ok(file)
     });
     Ok(attached(file.await?))
 }
 
-async fn fetch_one(shop: Shared, which: Path<(String, usize)>) -> Answer {
-    let file = blocking(move || {
+async fn fetch_one(shop: Shop, which: Path<(String, usize)>) -> Answer {
+    let file = shop.quick(move |shop| {
         let handed = shop.works.result::<Handed>(&which.0)?;
         let file = handed.one(which.1)?;
-        shop.handing.fetched(&handed, Some(which.1))?;
+        shop.handing.fetched(&handed, Some(which.1));
         Ok(file)
     });
     Ok(attached(file.await?))
@@ -67,6 +67,6 @@ pub(super) fn attached(file: OutputFile) -> HttpResponse {
         .body(file.bytes)
 }
 
-async fn handed(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.handing.handed(&job)).await
+async fn handed(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer(move |shop| shop.handing.handed(&job)).await
 }

@@ -8,7 +8,7 @@ use serde_json::json;
 use vatman_craft::Pace;
 use vatman_document::JobId;
 
-use crate::api::{Answer, Shared, answer, blocking};
+use crate::api::{Answer, Shop};
 use crate::types::{NextRequest, StartRequest};
 
 pub(super) fn routes(config: &mut ServiceConfig) {
@@ -25,12 +25,12 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .route("/jobs/{job}/document", web::get().to(document));
 }
 
-async fn board(shop: Shared) -> Answer {
-    answer(move || shop.jobs.board()).await
+async fn board(shop: Shop) -> Answer {
+    shop.answer(move |shop| shop.jobs.board()).await
 }
 
-async fn start(shop: Shared, wish: Json<StartRequest>) -> Answer {
-    let id = blocking(move || shop.start(&wish)).await?;
+async fn start(shop: Shop, wish: Json<StartRequest>) -> Answer {
+    let id = shop.quick(move |shop| shop.start(&wish)).await?;
     Ok(HttpResponse::Created().json(json!({ "id": id })))
 }
 
@@ -39,42 +39,42 @@ struct NextQuery {
     step: Pace,
 }
 
-async fn next(shop: Shared, job: Path<JobId>, query: Query<NextQuery>) -> Answer {
-    answer(move || shop.next(&job, query.step)).await
+async fn next(shop: Shop, job: Path<JobId>, query: Query<NextQuery>) -> Answer {
+    shop.answer(move |shop| shop.next(&job, query.step)).await
 }
 
-async fn make_next(shop: Shared, job: Path<JobId>, wish: Json<NextRequest>) -> Answer {
-    let id = blocking(move || shop.make_next(&job, &wish)).await?;
+async fn make_next(shop: Shop, job: Path<JobId>, wish: Json<NextRequest>) -> Answer {
+    let id = shop.quick(move |shop| shop.make_next(&job, &wish)).await?;
     Ok(HttpResponse::Created().json(json!({ "id": id })))
 }
 
-async fn open(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.open_job(&job)).await
+async fn open(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer(move |shop| shop.open_job(&job)).await
 }
 
-async fn remove(shop: Shared, job: Path<JobId>) -> Answer {
-    blocking(move || shop.jobs.set_removed(&job, true)).await?;
+async fn remove(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.quick(move |shop| shop.jobs.set_removed(&job, true)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn restore(shop: Shared, job: Path<JobId>) -> Answer {
-    blocking(move || shop.jobs.set_removed(&job, false)).await?;
+async fn restore(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.quick(move |shop| shop.jobs.set_removed(&job, false)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn states(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.jobs.states(&job)).await
+async fn states(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer(move |shop| shop.jobs.states(&job)).await
 }
 
-async fn put_back(shop: Shared, path: Path<(JobId, i64)>) -> Answer {
-    blocking(move || shop.jobs.put_back(&path.0, path.1)).await?;
+async fn put_back(shop: Shop, path: Path<(JobId, i64)>) -> Answer {
+    shop.quick(move |shop| shop.jobs.put_back(&path.0, path.1)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
 /// The job file as it is kept, for rescue.
-async fn document(shop: Shared, job: Path<JobId>) -> Answer {
+async fn document(shop: Shop, job: Path<JobId>) -> Answer {
     let name = format!("attachment; filename=\"{}.json\"", job.as_str());
-    let text = blocking(move || shop.jobs.document(&job)).await?;
+    let text = shop.quick(move |shop| shop.jobs.document(&job)).await?;
     Ok(HttpResponse::Ok()
         .content_type("application/json")
         .insert_header((header::CONTENT_DISPOSITION, name))

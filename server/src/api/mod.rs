@@ -9,13 +9,18 @@ mod pages;
 mod printing;
 mod shelves;
 
+use std::future::{Ready, ready};
+use std::hash::{DefaultHasher, Hash as _, Hasher as _};
+
+use actix_web::dev::Payload;
 use actix_web::http::header::{CacheControl, CacheDirective, ContentEncoding};
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::web::{self, Data, ServiceConfig};
-use actix_web::{HttpResponse, HttpResponseBuilder};
+use actix_web::{FromRequest, HttpRequest, HttpResponse, HttpResponseBuilder};
 use serde::Deserialize;
 
-use crate::door::{headers, local_only};
+use crate::door::{OWN_HEADER, head_as_get, headers, local_only};
+use crate::lanes::Wanted;
 use crate::problem::Problem;
 use crate::workshop::Workshop;
 
@@ -24,19 +29,85 @@ const FILE_BYTES: usize = 80 << 20;
 /// Largest act or wish, in bytes: a drawing of the largest kind fits.
 const JSON_BYTES: usize = 24 << 20;
 
-type Shared = Data<Workshop>;
 type Answer = Result<HttpResponse, Problem>;
 
-/// Runs blocking work off the async workers.
-async fn blocking<T: Send + 'static>(work: impl FnOnce() -> Result<T, Problem> + Send + 'static) -> Result<T, Problem> {
-    web::block(work).await.map_err(|error| Problem::internal(&error))?
+/// The workshop as a handler has it: with the lanes its work runs on, and who asks.
+struct Shop {
+    shop: Data<Workshop>,
+    asker: u64,
 }
 
-/// Answers with JSON what blocking work comes to.
-async fn answer<T: serde::Serialize + Send + 'static>(
-    work: impl FnOnce() -> Result<T, Problem> + Send + 'static,
-) -> Answer {
-    Ok(HttpResponse::Ok().json(blocking(work).await?))
+impl std::ops::Deref for Shop {
+    type Target = Data<Workshop>;
+    fn deref(&self) -> &Self::Target {
+        &self.shop
+    }
+}
+
+impl FromRequest for Shop {
+    type Error = actix_web::Error;
+    type Future = Ready<Result<Self, Self::Error>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let asker = asker(request);
+        ready(Data::<Workshop>::from_request(request, payload).into_inner().map(|shop| Self { shop, asker }))
+    }
+}
+
+/// Who asks: the window that says so, else whoever works on this job, else the address it comes from.
+fn asker(request: &HttpRequest) -> u64 {
+    let mut hasher = DefaultHasher::new();
+    match (request.headers().get(OWN_HEADER), request.match_info().get("job"), request.peer_addr()) {
+        (Some(window), ..) => window.as_bytes().hash(&mut hasher),
+        (None, Some(job), _) => job.hash(&mut hasher),
+        (None, None, peer) => peer.map(|peer| peer.ip()).hash(&mut hasher),
+    }
+    hasher.finish()
+}
+
+impl Shop {
+    /// Runs an act, or reads what is read in a moment.
+    async fn quick<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Data<Workshop>) -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        let shop = self.shop.clone();
+        self.lanes.quick.run(self.asker, move |_| work(&shop)).await
+    }
+
+    /// Runs what draws or works something out.
+    async fn drawn<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Data<Workshop>) -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        let shop = self.shop.clone();
+        self.lanes.slow.run(self.asker, move |_| work(&shop)).await
+    }
+
+    /// Runs what a stranger's file is for; it is told whether somebody still waits.
+    async fn stranger<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Data<Workshop>, &Wanted) -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        let shop = self.shop.clone();
+        self.lanes.strangers.run(self.asker, move |wanted| work(&shop, wanted)).await
+    }
+
+    /// Answers with JSON what quick work comes to.
+    async fn answer<T: serde::Serialize + Send + 'static>(
+        &self,
+        work: impl FnOnce(&Data<Workshop>) -> Result<T, Problem> + Send + 'static,
+    ) -> Answer {
+        Ok(HttpResponse::Ok().json(self.quick(work).await?))
+    }
+
+    /// Answers with JSON what slow work comes to.
+    async fn answer_drawn<T: serde::Serialize + Send + 'static>(
+        &self,
+        work: impl FnOnce(&Data<Workshop>) -> Result<T, Problem> + Send + 'static,
+    ) -> Answer {
+        Ok(HttpResponse::Ok().json(self.drawn(work).await?))
+    }
 }
 
 /// A width asked for.
@@ -86,6 +157,7 @@ pub fn configure(config: &mut ServiceConfig) {
     let nowhere = || async { Err::<HttpResponse, _>(Problem::not_found("There is nothing at this address.")) };
     config.app_data(json).app_data(query).app_data(path).app_data(web::PayloadConfig::new(FILE_BYTES)).service(
         web::scope("")
+            .wrap(from_fn(head_as_get))
             .wrap(from_fn(local_only))
             .wrap(Compress::default())
             .wrap(headers())

@@ -5,7 +5,7 @@ use actix_web::web::{self, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use vatman_document::AssetId;
 
-use crate::api::{Answer, MediaQuery, Shared, as_it_is, blocking, kept_for_ever};
+use crate::api::{Answer, MediaQuery, Shop, as_it_is, kept_for_ever};
 use crate::problem::Problem;
 use crate::shipped::Shipped;
 
@@ -16,13 +16,13 @@ pub(super) fn routes(config: &mut ServiceConfig) {
         .default_service(web::get().to(page));
 }
 
-async fn media(shop: Shared, picture: Path<AssetId>, query: Query<MediaQuery>) -> Answer {
+async fn media(shop: Shop, picture: Path<AssetId>, query: Query<MediaQuery>) -> Answer {
     let MediaQuery { w, treated } = query.into_inner();
-    let (bytes, media_type) = blocking(move || shop.shelves.media(&picture, treated.as_deref(), w)).await?;
+    let (bytes, media_type) = shop.drawn(move |shop| shop.shelves.media(&picture, treated.as_deref(), w)).await?;
     Ok(as_it_is(kept_for_ever(&mut HttpResponse::Ok())).content_type(media_type).body(bytes.as_ref().clone()))
 }
 
-async fn font_file(shop: Shared, path: Path<(String, String)>) -> Answer {
+async fn font_file(shop: Shop, path: Path<(String, String)>) -> Answer {
     let library = shop.studio.typesetter.library();
     let bytes = library
         .file(&format!("{}/{}", path.0, path.1))

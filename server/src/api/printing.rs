@@ -8,7 +8,7 @@ use vatman_document::{Color, JobId, PieceId, SideId};
 use vatman_photo::encode_png;
 
 use crate::api::files::attached;
-use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::api::{Answer, Shop, as_it_is};
 use crate::print_shop::OrderWish;
 use crate::printing::PrintedFiles;
 use crate::problem::Problem;
@@ -43,8 +43,8 @@ pub(super) fn routes(config: &mut ServiceConfig) {
 
 type Of = Path<(JobId, PieceId)>;
 
-async fn begin(shop: Shared, of: Of) -> Answer {
-    answer(move || {
+async fn begin(shop: Shop, of: Of) -> Answer {
+    shop.answer(move |shop| {
         let (setup, kinds) = shop.printing.setup(&of.0, &of.1)?;
         Ok(SheetStart {
             setup,
@@ -56,8 +56,8 @@ async fn begin(shop: Shared, of: Of) -> Answer {
     .await
 }
 
-async fn plan(shop: Shared, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
-    answer(move || shop.printing.card(&job, &wish)).await
+async fn plan(shop: Shop, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
+    shop.answer_drawn(move |shop| shop.printing.card(&job, &wish)).await
 }
 
 #[derive(Deserialize)]
@@ -66,8 +66,8 @@ struct SizeQuery {
     down: u32,
 }
 
-async fn size(shop: Shared, job: Path<JobId>, query: Query<SizeQuery>, wish: Json<PrintWish>) -> Answer {
-    answer(move || shop.printing.size(&job, &wish, (query.across, query.down))).await
+async fn size(shop: Shop, job: Path<JobId>, query: Query<SizeQuery>, wish: Json<PrintWish>) -> Answer {
+    shop.answer_drawn(move |shop| shop.printing.size(&job, &wish, (query.across, query.down))).await
 }
 
 #[derive(Deserialize)]
@@ -76,22 +76,22 @@ struct FaceQuery {
     w: u32,
 }
 
-async fn picture(shop: Shared, job: Path<JobId>, query: Query<FaceQuery>, wish: Json<PrintWish>) -> Answer {
-    let png = blocking(move || shop.printing.picture(&job, &wish, query.face, query.w)).await?;
+async fn picture(shop: Shop, job: Path<JobId>, query: Query<FaceQuery>, wish: Json<PrintWish>) -> Answer {
+    let png = shop.drawn(move |shop| shop.printing.picture(&job, &wish, query.face, query.w)).await?;
     Ok(as_it_is(&mut HttpResponse::Ok()).content_type("image/png").body(png))
 }
 
-async fn print(shop: Shared, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
-    let card = blocking(move || shop.printing.start(&shop.works, &job, wish.into_inner())).await?;
+async fn print(shop: Shop, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
+    let card = shop.quick(move |shop| shop.printing.start(&shop.works, &job, wish.into_inner())).await?;
     Ok(HttpResponse::Accepted().json(card))
 }
 
-async fn guide(shop: Shared, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
-    Ok(attached(blocking(move || shop.printing.guide(&job, &wish)).await?))
+async fn guide(shop: Shop, job: Path<JobId>, wish: Json<PrintWish>) -> Answer {
+    Ok(attached(shop.drawn(move |shop| shop.printing.guide(&job, &wish)).await?))
 }
 
-async fn list(shop: Shared, of: Of) -> Answer {
-    answer(move || shop.printing.list(&of.0, &of.1)).await
+async fn list(shop: Shop, of: Of) -> Answer {
+    shop.answer_drawn(move |shop| shop.printing.list(&of.0, &of.1)).await
 }
 
 #[derive(Deserialize)]
@@ -100,17 +100,17 @@ struct NameQuery {
     name: String,
 }
 
-async fn take_list(shop: Shared, of: Of, query: Query<NameQuery>, body: Result<Bytes, actix_web::Error>) -> Answer {
+async fn take_list(shop: Shop, of: Of, query: Query<NameQuery>, body: Result<Bytes, actix_web::Error>) -> Answer {
     let bytes = body.map_err(|_| Problem::too_large("A list holds up to 20 MB. Nothing was taken."))?;
-    answer(move || shop.printing.take_list(&of.0, &of.1, &query.name, &bytes)).await
+    shop.answer_drawn(move |shop| shop.printing.take_list(&of.0, &of.1, &query.name, &bytes)).await
 }
 
-async fn match_list(shop: Shared, of: Of, wish: Json<ListWish>) -> Answer {
-    answer(move || shop.printing.match_list(&of.0, &of.1, wish.into_inner())).await
+async fn match_list(shop: Shop, of: Of, wish: Json<ListWish>) -> Answer {
+    shop.answer_drawn(move |shop| shop.printing.match_list(&of.0, &of.1, wish.into_inner())).await
 }
 
-async fn drop_list(shop: Shared, of: Of) -> Answer {
-    blocking(move || shop.printing.drop_list(&of.0, &of.1)).await?;
+async fn drop_list(shop: Shop, of: Of) -> Answer {
+    shop.quick(move |shop| shop.printing.drop_list(&of.0, &of.1)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
@@ -122,46 +122,46 @@ struct RowQuery {
     w: u32,
 }
 
-async fn row_picture(shop: Shared, of: Of, query: Query<RowQuery>) -> Answer {
+async fn row_picture(shop: Shop, of: Of, query: Query<RowQuery>) -> Answer {
     let wanted = (query.row, query.side, query.w);
-    let png = blocking(move || shop.printing.row_picture(&of.0, &of.1, wanted)).await?;
+    let png = shop.drawn(move |shop| shop.printing.row_picture(&of.0, &of.1, wanted)).await?;
     Ok(as_it_is(&mut HttpResponse::Ok()).content_type("image/png").body(png))
 }
 
-async fn listed(shop: Shared, of: Of, wish: Json<ListedFiles>) -> Answer {
-    let card = blocking(move || shop.printing.start_listed(&shop.works, &of.0, &of.1, wish.into_inner())).await?;
+async fn listed(shop: Shop, of: Of, wish: Json<ListedFiles>) -> Answer {
+    let card = shop.quick(move |shop| shop.printing.start_listed(&shop.works, &of.0, &of.1, wish.into_inner())).await?;
     Ok(HttpResponse::Accepted().json(card))
 }
 
-async fn fetch(shop: Shared, work: Path<String>) -> Answer {
-    Ok(attached(blocking(move || shop.works.result::<PrintedFiles>(&work)?.file()).await?))
+async fn fetch(shop: Shop, work: Path<String>) -> Answer {
+    Ok(attached(shop.quick(move |shop| shop.works.result::<PrintedFiles>(&work)?.file()).await?))
 }
 
-async fn shop_card(shop: Shared) -> Answer {
-    answer(move || Ok(shop.ordering.shop())).await
+async fn shop_card(shop: Shop) -> Answer {
+    shop.answer(move |shop| Ok(shop.ordering.shop())).await
 }
 
-async fn quote(shop: Shared, of: Of, wish: Json<OrderWish>) -> Answer {
-    answer(move || shop.ordering.quote(&of.0, &of.1, &wish)).await
+async fn quote(shop: Shop, of: Of, wish: Json<OrderWish>) -> Answer {
+    shop.answer_drawn(move |shop| shop.ordering.quote(&of.0, &of.1, &wish)).await
 }
 
-async fn order(shop: Shared, of: Of, wish: Json<OrderWish>) -> Answer {
-    answer(move || shop.ordering.order(&of.0, &of.1, wish.into_inner())).await
+async fn order(shop: Shop, of: Of, wish: Json<OrderWish>) -> Answer {
+    shop.answer_drawn(move |shop| shop.ordering.order(&of.0, &of.1, wish.into_inner())).await
 }
 
-async fn orders(shop: Shared, job: Path<JobId>) -> Answer {
-    answer(move || shop.ordering.orders(&job)).await
+async fn orders(shop: Shop, job: Path<JobId>) -> Answer {
+    shop.answer(move |shop| shop.ordering.orders(&job)).await
 }
 
-async fn ordered(shop: Shared, order: Path<String>) -> Answer {
-    let bytes = blocking(move || shop.ordering.file(&order)).await?;
+async fn ordered(shop: Shop, order: Path<String>) -> Answer {
+    let bytes = shop.quick(move |shop| shop.ordering.file(&order)).await?;
     Ok(attached(OutputFile::beside("ordered.pdf", "application/pdf", bytes)))
 }
 
 type OfSide = Path<(JobId, SideId)>;
 
-async fn proof(shop: Shared, of: OfSide) -> Answer {
-    answer(move || {
+async fn proof(shop: Shop, of: OfSide) -> Answer {
+    shop.answer_drawn(move |shop| {
         let job = shop.jobs.load(&of.0)?.job;
         let (piece, side) = crate::asking::find_side(&job, &of.1)?;
         Ok(proof_card(&shop.studio, &job, piece, side)?)
@@ -169,8 +169,8 @@ async fn proof(shop: Shared, of: OfSide) -> Answer {
     .await
 }
 
-async fn proof_picture(shop: Shared, of: OfSide, query: Query<crate::api::WidthQuery>) -> Answer {
-    let png = blocking(move || {
+async fn proof_picture(shop: Shop, of: OfSide, query: Query<crate::api::WidthQuery>) -> Answer {
+    let png = shop.drawn(move |shop| {
         let job = shop.jobs.load(&of.0)?.job;
         let (piece, side) = crate::asking::find_side(&job, &of.1)?;
         Ok(encode_png(&soft_proof(&shop.studio, &job, piece, side, query.w.clamp(16, 2_400))?, 96)?)
@@ -200,8 +200,8 @@ impl WornQuery {
     }
 }
 
-async fn worn(shop: Shared, of: OfSide, query: Query<WornQuery>) -> Answer {
-    answer(move || {
+async fn worn(shop: Shop, of: OfSide, query: Query<WornQuery>) -> Answer {
+    shop.answer_drawn(move |shop| {
         let (_, area) = query.found()?;
         let job = shop.jobs.load(&of.0)?.job;
         let (piece, side) = crate::asking::find_side(&job, &of.1)?;
@@ -210,8 +210,8 @@ async fn worn(shop: Shared, of: OfSide, query: Query<WornQuery>) -> Answer {
     .await
 }
 
-async fn worn_picture(shop: Shared, of: OfSide, query: Query<WornQuery>) -> Answer {
-    let png = blocking(move || {
+async fn worn_picture(shop: Shop, of: OfSide, query: Query<WornQuery>) -> Answer {
+    let png = shop.drawn(move |shop| {
         let found = query.found()?;
         let job = shop.jobs.load(&of.0)?.job;
         let side = crate::asking::find_side(&job, &of.1)?;

@@ -7,7 +7,7 @@ use serde::Deserialize;
 use vatman_craft::{Grid, OwnFormat, Palette, PlaceFound, SheetSetup, Words, guide_marks, ranked};
 use vatman_document::AssetId;
 
-use crate::api::{Answer, Shared, answer, as_it_is, blocking};
+use crate::api::{Answer, Shop, as_it_is};
 use crate::problem::Problem;
 use crate::types::{DesignCard, DrawingCard, GraphicsFound, GridCard, PictureCard};
 
@@ -48,7 +48,7 @@ struct SearchQuery {
     q: String,
 }
 
-async fn places(shop: Shared, query: Query<SearchQuery>) -> Json<PlaceFound> {
+async fn places(shop: Shop, query: Query<SearchQuery>) -> Json<PlaceFound> {
     Json(shop.shelves.keeping.places().search(&query.q))
 }
 
@@ -57,7 +57,7 @@ struct GridsQuery {
     place: String,
 }
 
-async fn grids(shop: Shared, query: Query<GridsQuery>) -> Result<Json<Vec<GridCard>>, Problem> {
+async fn grids(shop: Shop, query: Query<GridsQuery>) -> Result<Json<Vec<GridCard>>, Problem> {
     let format = shop.shelves.place(&query.place)?.format;
     let card = |(grid, name): (Grid, &'static str)| GridCard {
         grid,
@@ -78,7 +78,7 @@ struct DesignsQuery {
     places: String,
 }
 
-async fn designs(shop: Shared, query: Query<DesignsQuery>) -> Json<Vec<DesignCard>> {
+async fn designs(shop: Shop, query: Query<DesignsQuery>) -> Json<Vec<DesignCard>> {
     let places: Vec<_> = query.places.lines().filter_map(|place| shop.shelves.place(place).ok()).collect();
     let card = |design: &vatman_craft::Design| DesignCard {
         id: design.id.clone(),
@@ -97,8 +97,8 @@ struct DesignQuery {
     w: u32,
 }
 
-async fn design_picture(shop: Shared, design: Path<String>, query: Query<DesignQuery>) -> Answer {
-    let png = blocking(move || {
+async fn design_picture(shop: Shop, design: Path<String>, query: Query<DesignQuery>) -> Answer {
+    let png = shop.drawn(move |shop| {
         let unread = |error: serde_json::Error| Problem::bad_request(format!("The words cannot be read: {error}."));
         let words: Words =
             if query.words.is_empty() { Words::new() } else { serde_json::from_str(&query.words).map_err(unread)? };
@@ -111,7 +111,7 @@ async fn design_picture(shop: Shared, design: Path<String>, query: Query<DesignQ
         .body(png.as_ref().clone()))
 }
 
-async fn pictures(shop: Shared) -> Answer {
+async fn pictures(shop: Shop) -> Answer {
     let card = |row: crate::store::PictureRow| PictureCard {
         id: row.id,
         name: row.name,
@@ -119,7 +119,7 @@ async fn pictures(shop: Shared) -> Answer {
         height: row.height,
         sample: row.sample,
     };
-    answer(move || Ok(shop.store.pictures()?.into_iter().map(card).collect::<Vec<_>>())).await
+    shop.answer(move |shop| Ok(shop.store.pictures()?.into_iter().map(card).collect::<Vec<_>>())).await
 }
 
 #[derive(Deserialize)]
@@ -128,12 +128,13 @@ struct NameQuery {
     name: String,
 }
 
-async fn take_picture(shop: Shared, query: Query<NameQuery>, body: Body) -> Answer {
+async fn take_picture(shop: Shop, query: Query<NameQuery>, body: Body) -> Answer {
     let bytes = body.map_err(|_| {
         Problem::too_large("A picture file holds at most 80 MB. Bring a smaller copy; nothing else was changed.")
     })?;
     let name = if query.name.is_empty() { "Pasted picture".to_owned() } else { query.name.clone() };
-    let (id, width, height) = blocking(move || shop.shelves.take_picture(&query.name, &bytes)).await?;
+    let taken = shop.stranger(move |shop, wanted| shop.shelves.take_picture(&query.name, &bytes, wanted));
+    let (id, width, height) = taken.await?;
     let card = PictureCard { id: id.to_string(), name, width: width as i32, height: height as i32, sample: false };
     Ok(HttpResponse::Created().json(card))
 }
@@ -147,8 +148,8 @@ struct GraphicQuery {
     from: usize,
 }
 
-async fn graphics(shop: Shared, query: Query<GraphicQuery>) -> Answer {
-    answer(move || {
+async fn graphics(shop: Shop, query: Query<GraphicQuery>) -> Answer {
+    shop.answer(move |shop| {
         let shelf = shop.shelves.graphics()?;
         let graphics = shelf.search(&query.q, query.set.as_deref(), query.from, 60);
         Ok(GraphicsFound { sets: shelf.sets(), graphics })
@@ -157,73 +158,70 @@ async fn graphics(shop: Shared, query: Query<GraphicQuery>) -> Answer {
 }
 
 /// A graphic of the shelf as an SVG file; it only changes with the program.
-async fn graphic(shop: Shared, id: Path<String>) -> Answer {
+async fn graphic(shop: Shop, id: Path<String>) -> Answer {
     let found = shop.shelves.graphics()?.svg(&id);
     let (svg, _) = found.ok_or_else(|| Problem::not_found("There is no such graphic on the shelf."))?;
     Ok(HttpResponse::Ok().content_type("image/svg+xml").insert_header(private(86_400)).body(svg))
 }
 
-async fn read_drawing(shop: Shared, query: Query<NameQuery>, body: Body) -> Answer {
+async fn read_drawing(shop: Shop, query: Query<NameQuery>, body: Body) -> Answer {
     let bytes =
         body.map_err(|_| Problem::too_large("An SVG file holds at most 8 MB. Simplify it; nothing else was changed."))?;
-    answer(move || {
-        let read = shop.shelves.read_drawing(&bytes, &query.name)?;
-        Ok(DrawingCard { drawing: read.drawing, layers: read.layers, notes: read.notes })
-    })
-    .await
+    let read = shop.stranger(move |shop, wanted| shop.shelves.read_drawing(&bytes, &query.name, wanted)).await?;
+    Ok(HttpResponse::Ok().json(DrawingCard { drawing: read.drawing, layers: read.layers, notes: read.notes }))
 }
 
-async fn picture_colours(shop: Shared, picture: Path<AssetId>) -> Answer {
-    answer(move || shop.shelves.picture_colours(&picture)).await
+async fn picture_colours(shop: Shop, picture: Path<AssetId>) -> Answer {
+    shop.answer_drawn(move |shop| shop.shelves.picture_colours(&picture)).await
 }
 
 async fn palettes() -> Json<Vec<Palette>> {
     Json(vatman_craft::palettes())
 }
 
-async fn families(shop: Shared) -> Answer {
+async fn families(shop: Shop) -> Answer {
     Ok(HttpResponse::Ok().json(shop.studio.typesetter.library().families()))
 }
 
-async fn take_font(shop: Shared, body: Body) -> Answer {
+async fn take_font(shop: Shop, body: Body) -> Answer {
     let bytes = body.map_err(|_| Problem::too_large("A font file holds at most 30 MB. Nothing was added."))?;
-    Ok(HttpResponse::Created().json(blocking(move || shop.shelves.take_font(&bytes)).await?))
+    Ok(HttpResponse::Created().json(shop.stranger(move |shop, wanted| shop.shelves.take_font(&bytes, wanted)).await?))
 }
 
-async fn drop_family(shop: Shared, family: Path<String>) -> Answer {
-    blocking(move || shop.shelves.drop_family(&family)).await?;
+async fn drop_family(shop: Shop, family: Path<String>) -> Answer {
+    shop.quick(move |shop| shop.shelves.drop_family(&family)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn kept(shop: Shared) -> Answer {
-    answer(move || shop.shelves.keeping.all()).await
+async fn kept(shop: Shop) -> Answer {
+    shop.answer(move |shop| shop.shelves.keeping.all()).await
 }
 
-async fn keep_set(shop: Shared, name: Path<String>, places: Json<Vec<String>>) -> Answer {
-    blocking(move || shop.shelves.keeping.keep_set(&name, &places)).await?;
+async fn keep_set(shop: Shop, name: Path<String>, places: Json<Vec<String>>) -> Answer {
+    shop.quick(move |shop| shop.shelves.keeping.keep_set(&name, &places)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn keep_format(shop: Shared, name: Path<String>, format: Json<OwnFormat>) -> Answer {
-    answer(move || shop.shelves.keeping.keep_format(&name, &format)).await
+async fn keep_format(shop: Shop, name: Path<String>, format: Json<OwnFormat>) -> Answer {
+    shop.answer(move |shop| shop.shelves.keeping.keep_format(&name, &format)).await
 }
 
-async fn keep_word(shop: Shared, word: Path<String>) -> Answer {
-    blocking(move || shop.shelves.keeping.keep_word(&word)).await?;
+async fn keep_word(shop: Shop, word: Path<String>) -> Answer {
+    shop.quick(move |shop| shop.shelves.keeping.keep_word(&word)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn keep_names(shop: Shared, pattern: Json<String>) -> Answer {
-    blocking(move || shop.shelves.keeping.keep_names(&pattern)).await?;
+async fn keep_names(shop: Shop, pattern: Json<String>) -> Answer {
+    shop.quick(move |shop| shop.shelves.keeping.keep_names(&pattern)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn let_go(shop: Shared, what: Path<(String, String)>) -> Answer {
-    blocking(move || shop.shelves.keeping.let_go(&what.0, &what.1)).await?;
+async fn let_go(shop: Shop, what: Path<(String, String)>) -> Answer {
+    shop.quick(move |shop| shop.shelves.keeping.let_go(&what.0, &what.1)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn keep_setup(shop: Shared, name: Path<String>, setup: Json<SheetSetup>) -> Answer {
-    blocking(move || shop.shelves.keeping.keep_setup(&name, &setup)).await?;
+async fn keep_setup(shop: Shop, name: Path<String>, setup: Json<SheetSetup>) -> Answer {
+    shop.quick(move |shop| shop.shelves.keeping.keep_setup(&name, &setup)).await?;
     Ok(HttpResponse::NoContent().finish())
 }

@@ -9,8 +9,9 @@ use crate::store::{Store, StoreError};
 
 /// Steps that are kept for undoing.
 const STEPS: i64 = 1_000;
-/// A whole state is kept every so many steps.
+/// A whole state is kept every so many steps, and after the first few.
 const STATE_EVERY: i64 = 250;
+const EARLY: [i64; 3] = [10, 50, 120];
 /// States that are kept.
 const STATES: i64 = 24;
 /// Changes in one step, after which a gesture that goes on begins another.
@@ -182,7 +183,9 @@ fn new_step(
     // The oldest steps go; what they led away from stays within reach as whole states.
     let old = steps::table.filter(steps::job_id.eq(id)).filter(steps::number.le(number - STEPS));
     diesel::delete(old).execute(connection)?;
-    Ok(number % STATE_EVERY == 0)
+    // A job kept by an older program may have none yet.
+    let first = states::table.filter(states::job_id.eq(id)).select(states::revision).first::<i64>(connection).optional()?;
+    Ok(number % STATE_EVERY == 0 || EARLY.contains(&number) || first.is_none())
 }
 
 /// Keeps a whole state; of those there are, the newest stay.

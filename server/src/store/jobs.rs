@@ -2,7 +2,9 @@
 
 use std::collections::BTreeMap;
 
+use diesel::dsl::sql;
 use diesel::prelude::*;
+use diesel::sql_types::Binary;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use vatman_document::{
@@ -38,8 +40,21 @@ fn sheets(job: &Job) -> Vec<SheetCard> {
     job.pieces.iter().flat_map(|piece| piece.sides.iter().map(move |side| card(piece, side))).collect()
 }
 
+/// A text of a row as bytes: a row that was damaged may hold anything, and must not harm those beside it.
+fn raw(column: &str) -> diesel::expression::SqlLiteral<Binary> {
+    sql::<Binary>(&format!("CAST({column} AS BLOB)"))
+}
+
+/// A text of a row, and whether it was one.
+fn text(bytes: Vec<u8>) -> (String, bool) {
+    match String::from_utf8(bytes) {
+        Ok(text) => (text, true),
+        Err(error) => (String::from_utf8_lossy(error.as_bytes()).into_owned(), false),
+    }
+}
+
 /// A job in lists, as its row says it: nothing of the document is read.
-#[derive(Debug, Clone, Queryable)]
+#[derive(Debug, Clone)]
 pub struct JobRow {
     /// Identity.
     pub id: String,
@@ -51,6 +66,8 @@ pub struct JobRow {
     pub changed_at: i64,
     /// Its sides, as JSON.
     sheets: String,
+    /// Whether the row says what it should.
+    pub sound: bool,
 }
 
 impl JobRow {
@@ -75,6 +92,8 @@ pub struct Kept {
 /// The rows of a job as they are, also where they cannot be read.
 #[derive(Debug, Clone)]
 pub struct RawJob {
+    /// Whether all of it is text.
+    sound: bool,
     form: i64,
     heading: String,
     revision: i64,
@@ -85,6 +104,9 @@ pub struct RawJob {
 
 impl RawJob {
     fn read(&self) -> Result<Job, StoredError> {
+        if !self.sound {
+            return Err(StoredError::Damaged("a part of it is no text".into()));
+        }
         let form = u64::try_from(self.form).unwrap_or_default();
         join_parts(form, &self.heading, &self.pieces, &self.kins)
     }
@@ -104,8 +126,13 @@ impl Store {
     /// [`StoreError`] where the file fails.
     pub fn jobs(&self) -> Result<Vec<JobRow>, StoreError> {
         let rows = jobs::table.filter(jobs::removed_at.is_null()).order(jobs::changed_at.desc());
-        let columns = (jobs::id, jobs::title, jobs::revision, jobs::changed_at, jobs::sheets);
-        Ok(rows.select(columns).load(&mut *self.read()?)?)
+        let columns = (jobs::id, raw("title"), jobs::revision, jobs::changed_at, raw("sheets"));
+        let found: Vec<(String, Vec<u8>, i64, i64, Vec<u8>)> = rows.select(columns).load(&mut *self.read()?)?;
+        let row = |(id, title, revision, changed_at, sheets)| {
+            let ((title, titled), (sheets, listed)) = (text(title), text(sheets));
+            JobRow { id, title, revision, changed_at, sheets, sound: titled && listed }
+        };
+        Ok(found.into_iter().map(row).collect())
     }
 
     /// The rows of a job; nothing where there is none or it has been removed.
@@ -115,22 +142,25 @@ impl Store {
     pub fn raw_job(&self, id: &JobId) -> Result<Option<RawJob>, StoreError> {
         // Heading and parts are of the same moment.
         self.read()?.transaction(|connection| {
-            let row: Option<(i64, String, i64, i64)> = jobs::table
+            let row: Option<(i64, Vec<u8>, i64, i64)> = jobs::table
                 .find(id.as_str())
                 .filter(jobs::removed_at.is_null())
-                .select((jobs::form, jobs::heading, jobs::revision, jobs::changed_at))
+                .select((jobs::form, raw("heading"), jobs::revision, jobs::changed_at))
                 .first(connection)
                 .optional()?;
             let Some((form, heading, revision, kept_at)) = row else { return Ok(None) };
-            let rows: Vec<(String, String, String)> = parts::table
+            let rows: Vec<(String, Vec<u8>, Vec<u8>)> = parts::table
                 .filter(parts::job_id.eq(id.as_str()))
-                .select((parts::kind, parts::id, parts::document))
+                .select((parts::kind, raw("id"), raw("document")))
                 .load(connection)?;
             let (mut pieces, mut kins) = (BTreeMap::new(), BTreeMap::new());
+            let (heading, mut sound) = text(heading);
             for (kind, id, document) in rows {
+                let ((id, named), (document, written)) = (text(id), text(document));
+                sound &= named && written;
                 if kind == "piece" { &mut pieces } else { &mut kins }.insert(id, document);
             }
-            Ok(Some(RawJob { form, heading, revision, kept_at, pieces, kins }))
+            Ok(Some(RawJob { sound, form, heading, revision, kept_at, pieces, kins }))
         })
     }
 
@@ -161,7 +191,9 @@ impl Store {
                 jobs::changed_at.eq(now),
             );
             diesel::insert_into(jobs::table).values(values).execute(connection)?;
-            write_parts(connection, job.id.as_str(), changed)
+            write_parts(connection, job.id.as_str(), changed)?;
+            // From its first minute there is something to go back to.
+            keep_state(connection, job.id.as_str(), 1, now, &write_job(job))
         })?;
         self.prove(job, 1);
         Ok(())

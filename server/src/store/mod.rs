@@ -24,6 +24,7 @@ use vatman_document::StoredError;
 pub use history::{StateRow, Step, StepChange};
 pub use jobs::{JobRow, SheetCard};
 pub use keeping::HandedRow;
+pub use opening::FolderLock;
 pub use orders::{OrderRow, Printed};
 pub use shelf::{Origin, PictureRow, StoredPictures};
 pub use tidying::Tidied;
@@ -45,11 +46,21 @@ pub enum StoreError {
         "The data file {0} was kept by a later version of this program. Update the program, or use another folder; nothing was changed."
     )]
     Newer(String),
+    /// A server of an older program has the file.
+    #[error(
+        "The data folder {0} is held by an older version of this program that is running. Stop that first; nothing was changed."
+    )]
+    Older(String),
     /// Another server has the folder.
     #[error(
         "Another Vatman is running on the data folder {0}. Use that one, or stop it first; two at once could lose work."
     )]
     Taken(String),
+    /// A part of the file cannot be read.
+    #[error(
+        "The data file is damaged, and this cannot be read ({0}). What else is in it can be used. Stop the program, make a copy of the folder, and put back a copy of before if there is one."
+    )]
+    Damaged(String),
     /// The database failed.
     #[error("The data file could not be read or written: {0}.")]
     Database(String),
@@ -64,7 +75,13 @@ pub enum StoreError {
 impl From<DbError> for StoreError {
     fn from(error: DbError) -> Self {
         let text = error.to_string();
-        if text.contains("disk is full") { Self::Full } else { Self::Database(text) }
+        if text.contains("disk is full") {
+            Self::Full
+        } else if text.contains("malformed") || text.contains("not a database") {
+            Self::Damaged(text)
+        } else {
+            Self::Database(text)
+        }
     }
 }
 
@@ -73,11 +90,18 @@ type Held = PooledConnection<ConnectionManager<SqliteConnection>>;
 
 /// The data file.
 pub struct Store {
+    folder: std::path::PathBuf,
     readers: Connections,
     writer: Connections,
 }
 
 impl Store {
+    /// The folder the data file is in.
+    #[must_use]
+    pub fn folder(&self) -> &std::path::Path {
+        &self.folder
+    }
+
     fn read(&self) -> Result<Held, StoreError> {
         self.readers.get().map_err(|error| StoreError::Database(error.to_string()))
     }

@@ -60,7 +60,23 @@ impl Store {
         }
         connection.run_pending_migrations(MIGRATIONS).map_err(|error| StoreError::Database(error.to_string()))?;
         drop(connection);
-        Ok(Self { readers: pool(&file, READERS)?, writer: pool(&file, 1)? })
+        Ok(Self { folder: path.to_owned(), readers: pool(&file, READERS)?, writer: pool(&file, 1)? })
+    }
+
+    /// Opens the data file of a folder that a running server holds, to read from.
+    ///
+    /// # Errors
+    /// [`StoreError`] where the file cannot be used, or is not of this version of the program; then nothing has changed.
+    pub fn open_beside(path: &Path) -> Result<Self, StoreError> {
+        let file = path.join(DATA_FILE);
+        let mut connection =
+            SqliteConnection::establish(&file.to_string_lossy()).map_err(|error| folder(path, error))?;
+        connection.batch_execute(SET_UP).map_err(|error| opening(path, &error))?;
+        refuse_newer(&mut connection, &file)?;
+        if connection.has_pending_migration(MIGRATIONS).unwrap_or(true) {
+            return Err(StoreError::Older(path.display().to_string()));
+        }
+        Ok(Self { folder: path.to_owned(), readers: pool(&file, READERS)?, writer: pool(&file, 1)? })
     }
 
     /// Takes a data folder for a server, until the lock is dropped or the process ends.

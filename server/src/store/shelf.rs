@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use diesel::prelude::*;
 use vatman_document::AssetId;
-use vatman_photo::{PictureBytes, PictureInfo};
+use vatman_photo::{PictureBytes, PictureInfo, content_id};
 use vatman_type::OwnFace;
 
 use crate::store::schema::{fonts, jobs, parts, pictures};
@@ -37,7 +37,7 @@ pub enum Origin {
 }
 
 impl Store {
-    /// Keeps a picture; one already there stays as it is.
+    /// Keeps a picture; one already there stays as it is, unless its file was damaged since.
     ///
     /// # Errors
     /// [`StoreError`] where it is not kept.
@@ -62,8 +62,13 @@ impl Store {
             pictures::orientation.eq(i32::from(info.orientation)),
             pictures::profiled.eq(info.profiled),
         );
-        diesel::insert_or_ignore_into(pictures::table).values(values).execute(&mut *self.write()?)?;
-        Ok(())
+        self.transaction(|connection| {
+            if diesel::insert_or_ignore_into(pictures::table).values(values).execute(connection)? == 0 {
+                let damaged = pictures::table.find(id.as_str()).filter(pictures::bytes.ne(bytes));
+                diesel::update(damaged).set(pictures::bytes.eq(bytes)).execute(connection)?;
+            }
+            Ok(())
+        })
     }
 
     /// Keeps a font; one already there stays as it is.
@@ -141,12 +146,17 @@ impl Store {
         Ok(rows.select(jobs::title).first(&mut *self.read()?).optional()?)
     }
 
-    /// The bytes of a picture.
+    /// The bytes of a picture; nothing where they are not those that were brought.
     #[must_use]
     pub fn picture_bytes(&self, id: &AssetId) -> Option<Arc<[u8]>> {
         let found: Option<Vec<u8>> =
             pictures::table.find(id.as_str()).select(pictures::bytes).first(&mut *self.read().ok()?).optional().ok()?;
-        found.map(Into::into)
+        let found = found?;
+        if content_id(&found) != *id {
+            tracing::warn!("the file of the picture {id} is damaged; bring it again");
+            return None;
+        }
+        Some(found.into())
     }
 }
 

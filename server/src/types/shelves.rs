@@ -73,4 +73,6 @@ pub struct Kept {
     pub words: Vec<String>,
     /// How files are named.
     pub names: NamePattern,
+    /// How many places are added in one act at most.
+    pub at_once: usize,
 }

@@ -203,6 +203,41 @@ async fn a_removed_job_comes_back_as_it_was() {
 }
 
 #[actix_web::test]
+async fn a_full_disk_still_hands_out_what_is_finished() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let work = made!(app, id, json!({ "pieces": [open["job"]["pieces"][0]["id"]], "kind": "png" }));
+    shop.store.pragma("PRAGMA max_page_count = 1").unwrap();
+    assert!(bytes!(app, get(&format!("/api/work/{work}/file"))).starts_with(b"\x89PNG"));
+    assert!(bytes!(app, get(&format!("/api/work/{work}/files/0"))).starts_with(b"\x89PNG"));
+    shop.store.pragma("PRAGMA max_page_count = 4294967294").unwrap();
+    bytes!(app, get(&format!("/api/work/{work}/file")));
+    assert_eq!(ok!(app, get(&format!("/api/jobs/{id}/handed"))).as_array().unwrap().len(), 1);
+}
+
+#[actix_web::test]
+async fn head_is_answered_like_get_and_reads_are_guarded_however_they_are_written() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, _) = new_job!(app);
+    let head = |path: &str| {
+        TestRequest::default().method(actix_web::http::Method::HEAD).uri(path).insert_header((header::HOST, "localhost"))
+    };
+    for path in ["/api/jobs", &format!("/api/jobs/{id}"), "/api/jobs/gone", "/"] {
+        let (asked, got) = (call_service(&app, head(path).to_request()).await, call_service(&app, get(path).to_request()).await);
+        assert_eq!(asked.status(), got.status(), "{path}");
+        assert_eq!(asked.headers().get(header::CONTENT_TYPE), got.headers().get(header::CONTENT_TYPE), "{path}");
+    }
+    for path in ["/api/jobs", "/%61pi/jobs", "/ap%69/jobs"] {
+        let elsewhere = get(path).insert_header(("sec-fetch-site", "cross-site"));
+        assert_eq!(call_service(&app, elsewhere.to_request()).await.status(), StatusCode::FORBIDDEN, "{path}");
+    }
+}
+
+#[actix_web::test]
 async fn a_full_disk_is_reported_and_loses_nothing() {
     let folder = tempfile::tempdir().unwrap();
     let shop = workshop(&folder);

@@ -210,7 +210,7 @@ async fn a_small_picture_is_sent_again_only_where_it_changed() {
     // A font that comes may change what is drawn.
     let ttf =
         std::fs::read(std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../assets/fonts/rye/Rye_400Regular.ttf"));
-    shop.shelves.take_font(&ttf.unwrap()).unwrap();
+    shop.shelves.take_font(&ttf.unwrap(), &Wanted::default()).unwrap();
     let anew = get(&path).insert_header((header::IF_NONE_MATCH, known.clone()));
     let anew = call_service(&app, anew.to_request()).await;
     assert_eq!(anew.status(), StatusCode::OK);

@@ -10,7 +10,7 @@ use actix_web::web::Data;
 use actix_web::{App, http::header};
 use serde_json::{Value, json};
 use tempfile::TempDir;
-use vatman_server::{OWN_HEADER, Store, Workshop, api};
+use vatman_server::{OWN_HEADER, Store, Wanted, Workshop, api};
 
 fn workshop(folder: &TempDir) -> Data<Workshop> {
     let workshop = Workshop::new(Store::open(folder.path()).unwrap()).unwrap();
@@ -90,6 +90,33 @@ macro_rules! made {
     }};
 }
 
+/// The bytes of an answer.
+macro_rules! bytes {
+    ($app:expr, $request:expr) => {{
+        let response = call_service(&$app, $request.to_request()).await;
+        let status = response.status();
+        let body = read_body(response).await;
+        assert!(status.is_success(), "{status}: {}", String::from_utf8_lossy(&body));
+        body
+    }};
+}
+
+/// A printed file, once it is made.
+macro_rules! waited {
+    ($app:expr, $request:expr) => {{
+        let work = ok!($app, $request)["id"].as_str().unwrap().to_owned();
+        loop {
+            let card = ok!($app, get(&format!("/api/work/{work}")));
+            match card["state"]["is"].as_str().unwrap() {
+                "done" => break,
+                "waiting" | "running" => std::thread::sleep(std::time::Duration::from_millis(10)),
+                _ => panic!("{card}"),
+            }
+        }
+        bytes!($app, get(&format!("/api/work/{work}/printed")))
+    }};
+}
+
 mod arranging;
 mod composing;
 mod jobs;
@@ -97,6 +124,7 @@ mod keeping;
 mod living;
 mod pictures;
 mod printing;
+mod strangers;
 
 fn title(base: u64, title: &str) -> Value {
     json!({ "base": base, "act": { "act": "setTitle", "title": title } })

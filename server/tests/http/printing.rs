@@ -1,38 +1,12 @@
 //! Sheets, lists, orders and proofs.
 
 use actix_web::http::Method;
-use actix_web::web::Bytes;
 
 use super::*;
 
 fn send(method: Method, path: &str) -> TestRequest {
     let request = TestRequest::default().method(method).uri(path);
     request.insert_header((header::HOST, "127.0.0.1:7420")).insert_header((OWN_HEADER, "1"))
-}
-
-macro_rules! bytes {
-    ($app:expr, $request:expr) => {{
-        let response = call_service(&$app, $request.to_request()).await;
-        let status = response.status();
-        let body: Bytes = read_body(response).await;
-        assert!(status.is_success(), "{status}: {}", String::from_utf8_lossy(&body));
-        body
-    }};
-}
-
-macro_rules! waited {
-    ($app:expr, $request:expr) => {{
-        let work = ok!($app, $request)["id"].as_str().unwrap().to_owned();
-        loop {
-            let card = ok!($app, get(&format!("/api/work/{work}")));
-            match card["state"]["is"].as_str().unwrap() {
-                "done" => break,
-                "waiting" | "running" => std::thread::sleep(std::time::Duration::from_millis(10)),
-                _ => panic!("{card}"),
-            }
-        }
-        bytes!($app, get(&format!("/api/work/{work}/printed")))
-    }};
 }
 
 /// A job of one place on paper, with the identity of its piece.

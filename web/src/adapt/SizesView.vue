@@ -7,6 +7,7 @@ import PlaceList from '../compose/PlaceList.vue'
 import type { PlaceEntry } from '../generated/types'
 import { useBench } from '../stores/bench'
 import { useNotices } from '../stores/notices'
+import { useShelf } from '../stores/shelf'
 import { useOpenJob } from '../stores/use-open-job'
 import AddStrip from './AddStrip.vue'
 import PieceCard from './PieceCard.vue'
@@ -17,6 +18,7 @@ import { useWall } from './use-wall'
 const props = defineProps<{ job: string }>()
 const bench = useBench()
 const notices = useNotices()
+const shelf = useShelf()
 
 useOpenJob(() => props.job)
 
@@ -35,7 +37,12 @@ function toggle(place: PlaceEntry) {
 async function add(ways: Record<string, number>) {
   const places = wanted.value.map((place) => ({ place: place.id, ...(ways[place.id] ? { way: ways[place.id]! } : {}) }))
   const before = new Set(pieces.value.map((piece) => piece.id))
-  if (!(await bench.act({ act: 'addPieces', places }))) return
+  // Many are added a few at a time, as one step.
+  const gesture = crypto.randomUUID()
+  const atOnce = shelf.kept.at_once || places.length
+  for (let at = 0; at < places.length; at += atOnce) {
+    if (!(await bench.act({ act: 'addPieces', places: places.slice(at, at + atOnce) }, gesture, false))) return
+  }
   wanted.value = []
   const made = pieces.value.filter((piece) => !before.has(piece.id))
   if (made[0]) await bench.show(made[0].sides[0]!.id)

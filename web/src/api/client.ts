@@ -1,5 +1,5 @@
 import type {
-  ActRequest, ActResponse, Arrangements, Checked, Clipping, ClothCard, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FittedSize, FoundSubject, Good, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OrderCard, OrderWish, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, ProofCard, QuoteCard, SheetSetup, ShopCard, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
+  AboutCard, ActRequest, ActResponse, Arrangements, Checked, Clipping, ClothCard, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FittedSize, FoundSubject, Good, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OrderCard, OrderWish, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, ProofCard, QuoteCard, SheetSetup, ShopCard, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -24,10 +24,13 @@ const unreachable: Problem = {
   detail: 'The program does not answer. Everything kept so far is safe; start it again and reload this page.',
 }
 
+/** What tells this window from others: those who ask take turns. */
+const ownWindow = Math.random().toString(36).slice(2, 10)
+
 async function send(path: string, init?: RequestInit): Promise<Response> {
   let response: Response
   // What changes something says that it comes from our own page.
-  const own = init?.method && init.method !== 'GET' ? { ...init, headers: { ...init.headers, 'X-Vatman': '1' } } : init
+  const own = init?.method && init.method !== 'GET' ? { ...init, headers: { ...init.headers, 'X-Vatman': ownWindow } } : init
   busy(1)
   try {
     response = await fetch(path, own)
@@ -73,6 +76,8 @@ export interface Treated { item: string; group?: string }
 const grouped = (of: Treated, more: Record<string, string> = {}) => new URLSearchParams({ ...more, ...(of.group ? { group: of.group } : {}) })
 
 export const api = {
+  about: () => ask<AboutCard>('/api/about'),
+  licence: (of: string) => `/api/about/${encodeURIComponent(of)}`,
   board: () => ask<JobCard[]>('/api/jobs'),
   start: (wish: StartRequest) => ask<{ id: string }>('/api/jobs', 'POST', wish),
   open: (id: string) => ask<OpenJob>(job(id)),

@@ -143,6 +143,7 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
           </span>
         </li>
       </ul>
+      <p class="end"><RouterLink class="link" :to="{ name: 'about' }">About Vatman, and licences</RouterLink></p>
     </main>
     <NextDialog v-model="following" />
   </div>
@@ -194,6 +195,11 @@ main {
   margin: 12vh auto 0;
   font-size: var(--text-3);
   text-align: center;
+}
+
+.end {
+  max-width: 1480px;
+  margin: 28px auto 0;
 }
 
 .jobs {

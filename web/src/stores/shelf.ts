@@ -12,7 +12,7 @@ export const useShelf = defineStore('shelf', () => {
   const pictures = ref<PictureCard[]>([])
   const families = ref<Family[]>([])
   /** What is kept for all jobs. */
-  const kept = ref<Kept>({ sets: [], formats: [], words: [], names: '' })
+  const kept = ref<Kept>({ sets: [], formats: [], words: [], names: '', at_once: 0 })
   const uploading = ref(0)
   const notices = useNotices()
 

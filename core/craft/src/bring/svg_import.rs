@@ -14,8 +14,9 @@ use vatman_photo::content_id;
 use vatman_type::FontLibrary;
 use vatman_units::Ratio;
 
+use crate::bring::svg_limits::{FILTER_WORK, PicturesInside, SvgLimit, filter_work, parsed, unpacked};
 use crate::bring::svg_shadows::{blur_of, shadows_of};
-use crate::bring::svg_words::{Layer, words_of};
+use crate::bring::svg_words::{Layer, missing_families, words_of};
 
 /// Largest SVG file, in bytes.
 pub const SVG_BYTES: usize = 8 << 20;
@@ -34,6 +35,9 @@ pub enum SvgError {
     /// Not readable.
     #[error("This SVG file cannot be read: {0}. Nothing else was changed.")]
     Unreadable(String),
+    /// More than a file by a stranger may ask for.
+    #[error("This SVG file asks for too much. {0}; simplify it. Nothing else was changed.")]
+    Beyond(SvgLimit),
     /// Nothing in it can be drawn.
     #[error("There is nothing in this SVG file that can be drawn.")]
     Empty,
@@ -58,18 +62,14 @@ pub struct Imported {
 /// # Errors
 /// [`SvgError`] with a sentence that can be shown.
 pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imported, SvgError> {
-    if bytes.len() > SVG_BYTES {
-        return Err(SvgError::TooLarge);
-    }
-    let text = text_of(bytes);
+    let bytes = unpacked(bytes)?;
+    let text = text_of(&bytes);
     let text = text.as_ref();
+    let document = parsed(text)?;
     let lower = text.to_ascii_lowercase();
+    let inside = PicturesInside::default();
     let mut options = usvg::Options {
-        // Neither files nor addresses are ever followed; pictures inside the file are read.
-        image_href_resolver: usvg::ImageHrefResolver {
-            resolve_data: usvg::ImageHrefResolver::default_data_resolver(),
-            resolve_string: Box::new(|_, _| None),
-        },
+        image_href_resolver: inside.resolver(),
         resources_dir: None,
         ..usvg::Options::default()
     };
@@ -85,21 +85,33 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
         options.fontdb_mut().set_sans_serif_family(FontLibrary::STAND_IN);
         options.fontdb_mut().set_serif_family(FontLibrary::STAND_IN);
     }
-    let tree = usvg::Tree::from_str(text, &options).map_err(|error| SvgError::Unreadable(error.to_string()))?;
+    let tree =
+        usvg::Tree::from_xmltree(&document, &options).map_err(|error| SvgError::Unreadable(error.to_string()))?;
+    if inside.is_beyond() {
+        return Err(SvgError::Beyond(SvgLimit::Pictures));
+    }
     let (w, h) = (f64::from(tree.size().width()), f64::from(tree.size().height()));
     let (scale, width, height) = units_of(w, h);
     let mut reader = Reader {
         to_drawing: Affine::scale(scale),
-        detail: (DETAIL / w.max(h)).clamp(0.5, 8.0),
+        detail: (DETAIL / w.max(h)).clamp(0.5, 2.0),
         pictures: Vec::new(),
         notes: Notes::default(),
+        beyond: None,
     };
     reader.notes.about(&lower);
+    for family in replaced(tree.root(), library) {
+        let family: String = family.chars().filter(|c| !c.is_control()).take(60).collect();
+        reader.notes.say(&format!("The typeface \u{201c}{family}\u{201d} is not at hand; its words are drawn in another."));
+    }
     let parts = reader.group(tree.root());
+    if let Some(limit) = reader.beyond {
+        return Err(SvgError::Beyond(limit));
+    }
     if parts.is_empty() {
         return Err(SvgError::Empty);
     }
-    let name: String = name.trim().trim_end_matches(".svg").chars().take(80).collect();
+    let name: String = name.trim().trim_end_matches(".svg").trim_end_matches(".svgz").chars().take(80).collect();
     let whole = Drawing { name, width, height, parts }.flattened();
     whole.fault().map_or(Ok(()), |fault| Err(SvgError::TooMuch(fault)))?;
     let mut layers = Vec::new();
@@ -248,6 +260,23 @@ impl Split<'_> {
     }
 }
 
+/// Families that words of a group ask for and that are not at hand, each once.
+fn replaced(group: &usvg::Group, library: &FontLibrary) -> Vec<String> {
+    let mut found: Vec<String> = group
+        .children()
+        .iter()
+        .flat_map(|node| match node {
+            usvg::Node::Group(inner) => replaced(inner, library),
+            usvg::Node::Text(text) => missing_families(text, library),
+            usvg::Node::Path(_) | usvg::Node::Image(_) => Vec::new(),
+        })
+        .collect();
+    found.sort();
+    found.dedup();
+    found.truncate(8);
+    found
+}
+
 fn has_text(group: &usvg::Group) -> bool {
     group.children().iter().any(|node| match node {
         usvg::Node::Group(inner) => has_text(inner),
@@ -290,14 +319,19 @@ struct Reader {
     detail: f64,
     pictures: Vec<(AssetId, Vec<u8>)>,
     notes: Notes,
+    /// What it asks too much of.
+    beyond: Option<SvgLimit>,
 }
 
-/// Pixels of the longer side of a file whose whole is drawn into a picture.
+/// Pixels of the longer side of a file whose whole is drawn into a picture; small files have two pixels to a unit at most, as fine screens show them.
 const DETAIL: f64 = 2_000.0;
 /// Most tiles a pattern is kept as; more are drawn into a picture.
 const MOST_TILES: f64 = 400.0;
-/// Most pixels of one such picture.
+/// Most pixels of one such picture, and along a side.
 const MOST_PIXELS: f64 = 16e6;
+const MOST_SIDE: f64 = 8_000.0;
+/// Least pixels to a unit of the file; what takes too long also then is refused.
+const COARSEST: f64 = 0.25;
 
 impl Reader {
     fn group(&mut self, group: &usvg::Group) -> Vec<DrawnPart> {
@@ -434,7 +468,16 @@ impl Reader {
         let seen = node.abs_layer_bounding_box()?;
         let area = seen.to_rect().outset(1.0, 1.0)?;
         let (w, h) = (f64::from(area.width()), f64::from(area.height()));
-        let detail = self.detail.min((MOST_PIXELS / (w * h)).sqrt());
+        let mut detail = self.detail.min((MOST_PIXELS / (w * h)).sqrt()).min(MOST_SIDE / w.max(h));
+        if let usvg::Node::Group(group) = node {
+            while filter_work(group, w * h * detail * detail, detail) > FILTER_WORK {
+                detail /= std::f64::consts::SQRT_2;
+                if detail < COARSEST {
+                    self.beyond = Some(SvgLimit::Filters);
+                    return None;
+                }
+            }
+        }
         let (wide, high) = ((w * detail).ceil().max(1.0), (h * detail).ceil().max(1.0));
         let mut pixmap = resvg::tiny_skia::Pixmap::new(wide as u32, high as u32)?;
         // The library moves what it draws to its own corner, and knows nothing of the groups around it.

@@ -63,6 +63,20 @@ fn at_hand(library: &FontLibrary, font: &usvg::Font) -> Option<String> {
         .map(|family| family.family.clone())
 }
 
+/// The family that words ask for where it is not at hand, and none of those that would do instead.
+pub(crate) fn missing_families(text: &usvg::Text, library: &FontLibrary) -> Vec<String> {
+    let missing = |span: &usvg::TextSpan| {
+        let named = span.font().families().iter().filter_map(|family| match family {
+            usvg::FontFamily::Named(name) => Some(name.as_str()),
+            _ => None,
+        });
+        let named: Vec<&str> = named.collect();
+        let has = |name: &&str| library.families().iter().any(|family| family.family.eq_ignore_ascii_case(name));
+        named.first().filter(|_| !named.iter().any(|name| has(name))).map(|name| (*name).to_owned())
+    };
+    text.chunks().iter().flat_map(|chunk| chunk.spans()).filter_map(missing).collect()
+}
+
 /// The words of a text element line by line; nothing where something about it cannot be said as words here.
 pub(crate) fn words_of(text: &usvg::Text, to_drawing: Affine, library: &FontLibrary) -> Option<Vec<FileWords>> {
     let place = to_drawing

@@ -89,9 +89,16 @@ pub(crate) const READS: f64 = 4.5;
 const READS_LARGE: f64 = 3.0;
 /// The ratio a shade aims at, so that rounding never takes it below.
 const SHADED: f64 = 4.6;
-/// The steps in which a shade gets stronger, and how many at most.
-const SHADE_STEP: f64 = 0.05;
-const SHADE_STEPS: u8 = 18;
+/// How strong a shade may be, from the faintest on: exactly as it is kept, so that what is measured is what is seen.
+const SHADES: [Ratio; 18] = {
+    let mut steps = [Ratio::ZERO; 18];
+    let mut at = 0;
+    while at < steps.len() {
+        steps[at] = Ratio::thousandths(50 * (at as i64 + 1));
+        at += 1;
+    }
+    steps
+};
 
 /// Pixels at most along the longer side of the sheet while measuring.
 const DETAIL: f64 = 720.0;
@@ -179,7 +186,7 @@ impl Ground<'_> {
                     return Err(ContrastError::NoHelp);
                 };
                 let look = Look {
-                    fill: Some(Paint::Flat { tint: color.into(), opacity: Ratio::new(opacity) }),
+                    fill: Some(Paint::Flat { tint: color.into(), opacity }),
                     ..Look::default()
                 };
                 let above = self.above_ground(studio);
@@ -202,7 +209,7 @@ impl Ground<'_> {
             let tone = self.job.color(tint);
             // As much more of the same as reads: one layer over another of one colour is a stronger one.
             let more = carries.then(|| least_shade(seen, tone)).flatten()?;
-            let sum = Ratio::new(1.0 - (1.0 - now.get()) * (1.0 - more));
+            let sum = Ratio::new(1.0 - (1.0 - now.get()) * (1.0 - more.get()));
             let fill = Some(Paint::Flat { tint: tint.clone(), opacity: sum });
             Some((item, Look { fill, ..plain.look.as_ref().clone() }))
         });
@@ -584,7 +591,7 @@ fn shaded(seen: &Seen, shade: Color, opacity: f64) -> f64 {
 }
 
 /// The faintest shade of black or white through which the letters read at 4.5, and its opacity.
-fn shade_for(seen: &Seen) -> Option<(Color, f64)> {
+fn shade_for(seen: &Seen) -> Option<(Color, Ratio)> {
     let shade = [Color::BLACK, Color::WHITE]
         .into_iter()
         .max_by(|a, b| worst(&[*a], &seen.letters).total_cmp(&worst(&[*b], &seen.letters)))?;
@@ -592,9 +599,8 @@ fn shade_for(seen: &Seen) -> Option<(Color, f64)> {
 }
 
 /// The least opacity at which a shade of a colour makes the letters read.
-fn least_shade(seen: &Seen, shade: Color) -> Option<f64> {
-    let steps = (1..=SHADE_STEPS).map(|step| f64::from(step) * SHADE_STEP);
-    steps.into_iter().find(|opacity| shaded(seen, shade, *opacity) >= SHADED)
+fn least_shade(seen: &Seen, shade: Color) -> Option<Ratio> {
+    SHADES.into_iter().find(|opacity| shaded(seen, shade, opacity.get()) >= SHADED)
 }
 
 #[cfg(test)]
@@ -631,6 +637,7 @@ mod tests {
         let grey = Color::opaque(0xb8, 0xb4, 0xae);
         let white = Seen::new(vec![grey; 40], opaque(Color::WHITE).to_vec(), false);
         let (shade, opacity) = shade_for(&white).unwrap();
+        let opacity = opacity.get();
         assert_eq!(shade, Color::BLACK);
         // White on the shaded grey: the ratio can be worked out by hand.
         let dimmed = |v: u8| (f64::from(v) * (1.0 - opacity)).round() as u8;
@@ -720,14 +727,14 @@ mod tests {
         /// The shade that is offered reads, none fainter does, and none is offered only where not even the strongest helps.
         #[test]
         fn a_shade_is_as_faint_as_will_do(seen in seen()) {
-            let strongest = f64::from(SHADE_STEPS) * SHADE_STEP;
             match shade_for(&seen) {
                 Some((shade, opacity)) => {
-                    prop_assert!(opacity >= SHADE_STEP && opacity <= strongest);
-                    prop_assert!(shaded(&seen, shade, opacity) >= SHADED);
-                    prop_assert!(opacity == SHADE_STEP || shaded(&seen, shade, opacity - SHADE_STEP) < SHADED);
+                    let step = SHADES.iter().position(|own| *own == opacity).unwrap();
+                    prop_assert!(shaded(&seen, shade, opacity.get()) >= SHADED);
+                    prop_assert!(SHADES[..step].iter().all(|fainter| shaded(&seen, shade, fainter.get()) < SHADED));
                 }
                 None => {
+                    let strongest = SHADES[SHADES.len() - 1].get();
                     let better = worst(&[Color::BLACK], &seen.letters).max(worst(&[Color::WHITE], &seen.letters));
                     let helps = |color| shaded(&seen, color, strongest) >= SHADED && worst(&[color], &seen.letters) >= better;
                     prop_assert!(!helps(Color::BLACK) || !helps(Color::WHITE));

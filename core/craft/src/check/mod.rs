@@ -20,5 +20,5 @@ pub(crate) use printed::thinnest_line;
 pub use proof::{ProofCard, ProofColour, ProofPicture, proof_card, soft_proof};
 pub use repairs::{Checked, check_job, repair, weighed};
 pub(crate) use seen::shown_pixels;
-pub use spelling::{Speller, WordLists};
+pub use spelling::{Speller, WordList, WordLists, archived_text};
 pub use wording::Reader;

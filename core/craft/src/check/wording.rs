@@ -161,7 +161,7 @@ mod tests {
 
     struct NoLists;
     impl crate::check::spelling::WordLists for NoLists {
-        fn list(&self, _: &str) -> Option<Vec<u8>> {
+        fn list(&self, _: &str) -> Option<crate::check::spelling::WordList> {
             None
         }
     }

@@ -23,6 +23,9 @@ pub enum RecipeError {
     /// Too many steps.
     #[error("A recipe has at most 24 steps; this one has {0}. Nothing was changed.")]
     Long(usize),
+    /// More than a recipe can say.
+    #[error("A recipe file holds at most 1 MB, and its name 80 letters. Nothing was changed.")]
+    TooLarge,
 }
 
 /// A chain of steps under a name; a file of it is this as JSON.
@@ -43,6 +46,8 @@ impl Recipe {
     pub const VERSION: u32 = 1;
     /// Longest name in letters.
     const NAME: usize = 80;
+    /// Largest file in bytes.
+    const BYTES: usize = 1 << 20;
 
     /// A recipe of steps. Colours shared in a job become their own, so that it means the same elsewhere; what was painted by
     /// hand is of one picture and stays behind.
@@ -75,6 +80,9 @@ impl Recipe {
         struct Version {
             recipe: u32,
         }
+        if json.len() > Self::BYTES {
+            return Err(RecipeError::TooLarge);
+        }
         let unreadable = |error: serde_json::Error| RecipeError::Unreadable(error.to_string());
         let Version { recipe } = serde_json::from_str(json).map_err(unreadable)?;
         if recipe != Self::VERSION {
@@ -83,6 +91,9 @@ impl Recipe {
         let own: Self = serde_json::from_str(json).map_err(unreadable)?;
         if own.steps.len() > Treatment::MOST {
             return Err(RecipeError::Long(own.steps.len()));
+        }
+        if own.name.chars().count() > Self::NAME {
+            return Err(RecipeError::TooLarge);
         }
         match own.steps.iter().position(|step| step.fault().is_some()) {
             Some(at) => Err(RecipeError::Step(at + 1)),

@@ -12,6 +12,9 @@ pub enum TableError {
     /// Too much.
     #[error("A list holds up to 20,000 rows of up to 100 columns, 20 MB in all.")]
     TooLarge,
+    /// A quotation without an end.
+    #[error("A quotation mark on line {0} opens a cell that is never closed. Close it there, or take it out; nothing was taken.")]
+    OpenQuote(u64),
     /// Not text.
     #[error("This is not a list. Save it as CSV from your spreadsheet, or copy the cells and paste them here.")]
     NotText,
@@ -49,6 +52,9 @@ impl Table {
         if bytes.len() > Self::MOST_BYTES {
             return Err(TableError::TooLarge);
         }
+        if let Some(text) = utf32(bytes) {
+            return text.ok_or(TableError::NotText);
+        }
         let marked = encoding_rs::Encoding::for_bom(bytes);
         if marked.is_none() && bytes.contains(&0) {
             return Err(TableError::NotText);
@@ -75,12 +81,21 @@ impl Table {
         if text.len() > Self::MOST_BYTES {
             return Err(TableError::TooLarge);
         }
-        let separator = separator(text);
+        let text = text.trim_start_matches('\u{feff}');
+        let (separator, skipped) = match said(text) {
+            Some((separator, table)) => (separator, text.len() - table.len()),
+            None => (separator(text), 0),
+        };
+        let (table, text) = (&text[skipped..], text);
+        if let Some(line) = open_quote(table, separator) {
+            let before = text[..skipped].matches('\n').count() as u64;
+            return Err(TableError::OpenQuote(before + line));
+        }
         let mut rows = Vec::new();
         let mut lines = Lines { text, at: 0, line: 1 };
-        for record in records(text, separator).take(Self::MOST_ROWS + 2) {
+        for record in records(table, separator).take(Self::MOST_ROWS + 2) {
             let Ok(record) = record else { return Err(TableError::NotText) };
-            let line = lines.of(record.position().map_or(0, csv::Position::byte));
+            let line = lines.of(skipped as u64 + record.position().map_or(0, csv::Position::byte));
             let cells: Vec<String> =
                 record.iter().map(|cell| String::from_utf8_lossy(cell).trim().to_owned()).collect();
             if cells.len() > Self::MOST_COLUMNS {
@@ -135,14 +150,57 @@ fn records(text: &str, separator: u8) -> impl Iterator<Item = csv::Result<ByteRe
     reader.into_byte_records()
 }
 
+/// The separator a table says itself in a line of its own before it, and the table; nothing where it does not, or names what parts nothing.
+fn said(text: &str) -> Option<(u8, &str)> {
+    let (line, table) = text.strip_prefix("sep=")?.split_once('\n')?;
+    match line.trim_end_matches('\r').as_bytes() {
+        [own @ (b',' | b';' | b'\t' | b'|' | b':')] => Some((*own, table)),
+        _ => None,
+    }
+}
+
+/// Text in UTF-32 that says it is that, which would else be taken for UTF-16; inner nothing where it is none after all.
+fn utf32(bytes: &[u8]) -> Option<Option<String>> {
+    let (read, rest): (fn([u8; 4]) -> u32, _) = match bytes {
+        [0xff, 0xfe, 0, 0, rest @ ..] => (u32::from_le_bytes, rest),
+        [0, 0, 0xfe, 0xff, rest @ ..] => (u32::from_be_bytes, rest),
+        _ => return None,
+    };
+    let (letters, over) = rest.as_chunks::<4>();
+    let text = letters.iter().map(|four| char::from_u32(read(*four))).collect();
+    Some(if over.is_empty() { text } else { None })
+}
+
+/// The line on which a quotation begins that never ends, counted from 1: all after it would be one cell.
+fn open_quote(text: &str, separator: u8) -> Option<u64> {
+    #[derive(PartialEq)]
+    enum At {
+        Start,
+        Plain,
+        Quoted,
+        /// After a quote in a quotation: it ends there, unless another follows.
+        Quote,
+    }
+    let (mut at, mut line, mut opened) = (At::Start, 1, 0);
+    for byte in text.bytes() {
+        at = match (at, byte) {
+            (At::Start, b'"') => {
+                opened = line;
+                At::Quoted
+            }
+            (At::Quoted, b'"') => At::Quote,
+            (At::Quote, b'"') | (At::Quoted, _) => At::Quoted,
+            (_, b'\n' | b'\r') => At::Start,
+            (_, byte) if byte == separator => At::Start,
+            _ => At::Plain,
+        };
+        line += u64::from(byte == b'\n');
+    }
+    (at == At::Quoted).then_some(opened)
+}
+
 /// The separator by which most of the first rows have as many cells, and the most of them.
 fn separator(text: &str) -> u8 {
-    // The line by which some programs say it themselves.
-    if let Some(said) = text.trim_start_matches('\u{feff}').strip_prefix("sep=")
-        && let Some(own) = said.bytes().next()
-    {
-        return own;
-    }
     let agreement = |separator: u8| {
         let widths: Vec<usize> =
             records(text, separator).take(50).filter_map(Result::ok).map(|row| row.len()).collect();
@@ -228,6 +286,33 @@ mod tests {
         let russian = "Имя;Город\nИнес Вардал;Харроумир\nТобин Эшгров;Северный берег реки\n";
         assert_eq!(Table::text(&encoding_rs::WINDOWS_1251.encode(russian).0).unwrap(), russian);
         assert_eq!(Table::text(b"PK\x03\x04\0\0"), Err(TableError::NotText));
+    }
+
+    #[test]
+    fn a_table_that_says_its_separator_begins_after_that_line() {
+        let table = read("\u{feff}sep=;\r\nName;Price\r\nMug;12,50\r\n");
+        assert_eq!((table.columns, table.rows[0].line), (vec!["Name".to_owned(), "Price".into()], 3));
+        assert_eq!(table.rows[0].cells, ["Mug", "12,50"]);
+        assert_eq!(read("sep=x,b\n1,2\n").columns, ["sep=x", "b"], "that is a heading");
+    }
+
+    #[test]
+    fn a_quotation_without_an_end_is_told_with_its_line() {
+        assert_eq!(Table::read("Name,Class\nInes,\"Wheel\nTobin,Glaze\n"), Err(TableError::OpenQuote(2)));
+        assert_eq!(Table::read("sep=,\nName,Class\nInes,\"Wheel\nTobin,Glaze\n"), Err(TableError::OpenQuote(3)));
+        assert_eq!(read("Name,Size\nPlate,9\" wide\nJar,\"6\"\" high\"\n").rows[1].cells, ["Jar", "6\" high"]);
+    }
+
+    #[test]
+    fn text_of_four_bytes_a_letter_is_read() {
+        let text = "Name;Preis\nTöpfe;12\n";
+        let little: Vec<u8> =
+            [0xff, 0xfe, 0, 0].into_iter().chain(text.chars().flat_map(|c| (c as u32).to_le_bytes())).collect();
+        let big: Vec<u8> =
+            [0, 0, 0xfe, 0xff].into_iter().chain(text.chars().flat_map(|c| (c as u32).to_be_bytes())).collect();
+        assert_eq!(Table::text(&little).unwrap(), text);
+        assert_eq!(Table::text(&big).unwrap(), text);
+        assert_eq!(Table::text(&little[..little.len() - 1]), Err(TableError::NotText));
     }
 
     #[test]

@@ -107,11 +107,13 @@ pub fn plan_sheets(printed: &Printed<'_>, setup: &SheetSetup) -> Result<PrintPla
             Err(error) => refused = refused.or(Some(error)),
         }
     }
-    // Fewer sheets, then more of a piece on one, then fewer turned ones; upright paper first.
+    // Fewer sheets, then larger pieces, then more of a piece on one, then fewer turned ones; upright paper first.
     let turned = |plan: &PrintPlan| {
         plan.sheets.first().map_or(0, |sheet| sheet.front.iter().filter(|side| side.quarters % 2 == 1).count())
     };
-    let best = plans.into_iter().min_by_key(|plan| (plan.sheets.len(), usize::MAX - plan.up, turned(plan)));
+    let smaller = |plan: &PrintPlan| (-plan.scale * 1e6).round() as i64;
+    let best =
+        plans.into_iter().min_by_key(|plan| (plan.sheets.len(), smaller(plan), usize::MAX - plan.up, turned(plan)));
     let mut plan = best.ok_or_else(|| refused.unwrap_or(Refusal::NothingSelected))?;
     if let Some(backs) = setup.backs.filter(|backs| backs.off != vatman_units::Point::default()) {
         for side in plan.sheets.iter_mut().filter_map(|sheet| sheet.back.as_mut()).flatten() {
@@ -246,8 +248,11 @@ fn filled(
     let laying = Laying { setup, paper, bleed };
     let mut next = vec![0usize; kinds.len()];
     let mut sheets = Vec::new();
-    for mut spots in fill_mixed(&room, &wanted)? {
-        if setup.middle {
+    let filled = fill_mixed(&room, &wanted)?;
+    // A piece that is alone on every sheet stands in the middle; one left over stays where those before it were cut.
+    let alone = filled.iter().all(|spots| spots.len() == 1);
+    for mut spots in filled {
+        if setup.middle || alone {
             centred(&mut spots, &paper, bleed);
         }
         let mut sheet = PlannedSheet::default();
@@ -285,7 +290,7 @@ fn on_spots(
     room: Room,
 ) -> Result<PrintPlan, Refusal> {
     let mut spots: Vec<(usize, Spot)> = spots.iter().map(|spot| (0, *spot)).collect();
-    if setup.middle && setup.kind == SheetKind::Fill {
+    if (setup.middle || spots.len() == 1) && setup.kind == SheetKind::Fill {
         centred(&mut spots, &paper, room.bleed);
     }
     let count = match (printed.records, printed.copies.first().and_then(|copies| copies.count)) {

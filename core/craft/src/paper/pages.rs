@@ -6,7 +6,7 @@ use std::sync::Arc;
 use kurbo::{Affine, BezPath, Circle, PathEl, Shape as _};
 use serde_json::{Value, json};
 use vatman_document::{Job, Piece, PieceId, Record, SideId};
-use vatman_imposition::{Across, Marks, Stroke, crop_marks, cut_lines, marks_at, registration};
+use vatman_imposition::{Across, Marks, Stroke, crop_marks, cut_lines, marked_area, marks_at, registration};
 use vatman_output::{Lettering, PdfColours, PdfError, PdfOptions, PlacedScene, PrintPage, render_page, write_pdf};
 use vatman_photo::Premultiplied;
 use vatman_scene::{Audience, Scene};
@@ -81,23 +81,26 @@ pub(crate) fn face(
     }
     let strokes = match setup.marks {
         Marks::None => Vec::new(),
-        Marks::Crop => crop_marks(size, &trims, plan.bleed),
+        Marks::Crop => crop_marks(marked_area(&plan.paper), &trims, plan.bleed),
         Marks::Lines => cut_lines(&trims),
     };
     page.marks = lines(&strokes);
     if setup.marks != Marks::None {
-        page.folds = lines(&marks_at(size, &trims, plan.bleed, &folds(plan, sides, scenes.job)));
+        page.folds = lines(&marks_at(marked_area(&plan.paper), &trims, plan.bleed, &folds(plan, sides, scenes.job)));
         page.folds.extend(lines(&paper_folds(plan)));
     }
     if setup.registration {
-        for at in registration(size, &trims, plan.bleed, REGISTRATION) {
+        for at in registration(marked_area(&plan.paper), &trims, plan.bleed, REGISTRATION) {
             page.marks.extend(target(at));
         }
     }
     if !sheet.label.is_empty() {
         let runs = line(scenes.studio, &sheet.label, 6.0).runs;
-        // In the margin at the foot, as near the edge as letters are printed.
-        let down = paper.height - plan.paper.margins.bottom.to_css_px().min(24.0) * 0.3;
+        // Below the pieces where the printer reaches; where they leave no room there, in the margin at the foot.
+        let (foot, lowest) = (plan.paper.printable().bottom(), trims.iter().map(|trim| trim.bottom()).max());
+        let room = lowest.is_none_or(|lowest| foot - lowest >= Length::mm(4.0));
+        let margin = plan.paper.margins.bottom.to_css_px().min(24.0) * 0.3;
+        let down = if room { foot.to_css_px() - 4.0 } else { paper.height - margin };
         page.letters.push(Lettering { runs, at: Affine::translate((plan.paper.margins.left.to_css_px() + 8.0, down)) });
     }
     page

@@ -3,7 +3,9 @@
 use serde::Serialize;
 use ts_rs::TS;
 use vatman_document::{Job, Piece};
-use vatman_imposition::{BackStands, Cuts, PaperTurn, Room, cutting_steps, fill, one_more};
+use vatman_imposition::{
+    BackStands, Cuts, Margins, Marks, Paper, PaperTurn, Room, crop_marks, cutting_steps, fill, marked_area, one_more,
+};
 use vatman_scene::Audience;
 use vatman_units::{Length, Rect, Size};
 
@@ -243,6 +245,42 @@ fn on_its_head(piece: &Piece, stands: BackStands) -> Option<String> {
     }
 }
 
+/// What is to be said of what lies where the printer does not reach.
+fn beyond_reach(plan: &PrintPlan, setup: &SheetSetup) -> Vec<String> {
+    let mut says = Vec::new();
+    let trims: Vec<Rect> = plan.sheets.iter().flat_map(|sheet| &sheet.front).map(|side| side.trim).collect();
+    let area = plan.paper.printable();
+    let short = |trim: &Rect| {
+        (area.x - trim.x)
+            .max(area.y - trim.y)
+            .max(trim.right() - area.right())
+            .max(trim.bottom() - area.bottom())
+    };
+    let most = trims.iter().map(short).max().unwrap_or(Length::ZERO);
+    // A hair is what rounding leaves.
+    if most > Length::mm(0.1) {
+        says.push(format!(
+            "The outer {} mm of the paper stay white where the printer does not reach; nothing that matters should stand there.",
+            number(most.to_mm())
+        ));
+    }
+    if setup.marks == Marks::Crop
+        && let Some(sheet) = plan.sheets.first()
+    {
+        let trims: Vec<Rect> = sheet.front.iter().map(|side| side.trim).collect();
+        let whole = Paper { margins: Margins::default(), ..plan.paper };
+        let count = |paper: &Paper| crop_marks(marked_area(paper), &trims, plan.bleed).len();
+        let (all, printed) = (count(&whole), count(&plan.paper));
+        if printed < all {
+            says.push(format!(
+                "{} of {all} crop marks would stand where the printer does not reach and are left out. Fewer pieces on a sheet leave room for them; or cut along the pieces.",
+                all - printed
+            ));
+        }
+    }
+    says
+}
+
 /// What a plan comes to.
 #[must_use]
 pub fn plan_card(studio: &Studio, job: &Job, plan: &PrintPlan, setup: &SheetSetup) -> PlanCard {
@@ -313,6 +351,7 @@ pub fn plan_card(studio: &Studio, job: &Job, plan: &PrintPlan, setup: &SheetSetu
     if setup.bleed && plan.bleed == Length::ZERO && setup.kind == SheetKind::Fill {
         notes.push("There is no bleed to carry.".to_owned());
     }
+    notes.extend(beyond_reach(plan, setup));
     let sheets = plan.sheets.len();
     let total = plan.pieces();
     let what = match (setup.kind, pieces.as_slice()) {

@@ -7,7 +7,7 @@ use std::sync::{Arc, LazyLock, Mutex};
 
 use vatman_craft::{
     Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Plan, Speller, Studio, Supplies,
-    WordLists, Words, adapt_piece, add, compose_job, made_legible, plans,
+    WordList, WordLists, Words, adapt_piece, add, compose_job, made_legible, plans,
 };
 use vatman_document::{AssetId, Format, IdSource, ItemId, Job, JobId, Known, Part, Piece, PieceId, Side, SideId};
 use vatman_photo::{PictureBytes, Pictures, content_id};
@@ -68,8 +68,8 @@ impl IdSource for Counter {
 
 struct Lists;
 impl WordLists for Lists {
-    fn list(&self, language: &str) -> Option<Vec<u8>> {
-        std::fs::read(assets().join(format!("words/{language}.zip"))).ok()
+    fn list(&self, language: &str) -> Option<WordList> {
+        WordList::from_archive(&std::fs::read(assets().join(format!("words/{language}.zip"))).ok()?)
     }
 }
 

@@ -13,6 +13,7 @@ mod contrast;
 mod darkroom;
 mod designs;
 mod drawings;
+mod everything;
 mod files;
 mod folding;
 mod listed;
