@@ -173,7 +173,8 @@ mod tests {
         assert!(gone.is_empty(), "run tools/third_party.py: {gone:?}");
         // What the program names itself is told.
         for manifest in [include_str!("../Cargo.toml"), include_str!("../../Cargo.toml")] {
-            let named = manifest.split("[dev-dependencies]").next().unwrap().lines().filter_map(|line| line.split_once(" = "));
+            let named =
+                manifest.split("[dev-dependencies]").next().unwrap().lines().filter_map(|line| line.split_once(" = "));
             for (name, version) in named {
                 let used = version.starts_with('{') || version.starts_with('"');
                 let tests = ["proptest", "criterion", "tempfile"].contains(&name);

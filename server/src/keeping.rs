@@ -11,8 +11,8 @@ use crate::events::{Event, Events};
 use crate::problem::Problem;
 use crate::shipped::Shipped;
 use crate::store::Store;
-use crate::word_lists::Lists;
 use crate::types::{Kept, KeptSetup, PlaceSet};
+use crate::word_lists::Lists;
 
 /// What is kept, by kind.
 mod kind {

@@ -4,9 +4,9 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 use vatman_craft::{
-    BadRow, Copies, FileParts, Filled, Filling, FittedSize, ListField, OutputFile, PlanCard, PrintPlan, Printed, SheetKind,
-    SheetSetup, Studio, Table, fill_rows, fitted_size, guess, list_columns, list_fields, plan_card, plan_sheets,
-    sheet_picture, slug, spilling, write_guide, write_sheets, zip_files,
+    BadRow, Copies, FileParts, Filled, Filling, FittedSize, ListField, OutputFile, PlanCard, PrintPlan, Printed,
+    SheetKind, SheetSetup, Studio, Table, fill_rows, fitted_size, guess, list_columns, list_fields, plan_card,
+    plan_sheets, sheet_picture, slug, spilling, write_guide, write_sheets, zip_files,
 };
 use vatman_document::{AssetId, Job, JobId, Piece, PieceId, Record};
 use vatman_photo::encode_png;

@@ -47,8 +47,7 @@ impl Problem {
 
     /// A picture that cannot be used, and whether it is something else altogether.
     pub fn picture(unknown: bool, says: impl std::fmt::Display) -> Self {
-        let status =
-            if unknown { StatusCode::UNSUPPORTED_MEDIA_TYPE } else { StatusCode::UNPROCESSABLE_ENTITY };
+        let status = if unknown { StatusCode::UNSUPPORTED_MEDIA_TYPE } else { StatusCode::UNPROCESSABLE_ENTITY };
         Self::new(status, "picture", "The picture cannot be used", format!("{says} Nothing else was changed."))
     }
 

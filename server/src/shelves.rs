@@ -221,12 +221,7 @@ impl Shelves {
     ///
     /// # Errors
     /// A problem where it is no picture, too large or damaged.
-    pub fn take_picture(
-        &self,
-        name: &str,
-        bytes: &[u8],
-        wanted: &Wanted,
-    ) -> Result<(AssetId, u32, u32), Problem> {
+    pub fn take_picture(&self, name: &str, bytes: &[u8], wanted: &Wanted) -> Result<(AssetId, u32, u32), Problem> {
         // Unpacked once now, so that a damaged file is refused here and not found at export.
         let (width, height) = self.workers.picture(bytes, wanted)?;
         let info = inspect(bytes, Limits::default())?;

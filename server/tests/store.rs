@@ -149,7 +149,10 @@ fn a_row_that_is_no_text_harms_its_job_alone_and_is_marked_before_it_is_opened()
         let shop = shop(&folder);
         (start(&shop), start(&shop), start(&shop))
     };
-    for (set, id) in [("parts SET document = CAST(x'7bff22fe' AS TEXT) WHERE job_id", &part), ("jobs SET title = CAST(x'4dff' AS TEXT) WHERE id", &title)] {
+    for (set, id) in [
+        ("parts SET document = CAST(x'7bff22fe' AS TEXT) WHERE job_id", &part),
+        ("jobs SET title = CAST(x'4dff' AS TEXT) WHERE id", &title),
+    ] {
         sql_query(format!("UPDATE {set} = '{id}'")).execute(&mut raw(&folder)).unwrap();
     }
     let shop = shop(&folder);
@@ -177,7 +180,9 @@ fn a_picture_whose_file_was_damaged_is_missing_until_it_is_brought_again() {
     let bytes = bytes.into_inner();
     let id = shop(&folder).shelves.take_picture("pot", &bytes, &Wanted::default()).unwrap().0;
     for damage in ["substr(bytes, 1, length(bytes) / 2)", "zeroblob(length(bytes))", "x''"] {
-        sql_query(format!("UPDATE pictures SET bytes = {damage} WHERE id = '{id}'")).execute(&mut raw(&folder)).unwrap();
+        sql_query(format!("UPDATE pictures SET bytes = {damage} WHERE id = '{id}'"))
+            .execute(&mut raw(&folder))
+            .unwrap();
         let shop = shop(&folder);
         assert!(shop.studio.pictures.info(&id).is_none(), "{damage}: it is said to be missing, not to be small");
         assert_eq!(shop.shelves.take_picture("pot", &bytes, &Wanted::default()).unwrap().0, id);

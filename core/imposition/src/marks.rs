@@ -205,7 +205,8 @@ mod tests {
         assert_eq!(registration(all_of(a4), &[sheet], mm(3.0), mm(6.0)).len(), 4);
         assert_eq!(registration(all_of(a4), &[Rect::of(a4)], mm(3.0), mm(6.0)).len(), 0);
         assert_eq!(
-            registration(all_of(a4), &[Rect::new(mm(3.0), mm(20.0), mm(187.0), mm(257.0))], Length::ZERO, mm(6.0)).len(),
+            registration(all_of(a4), &[Rect::new(mm(3.0), mm(20.0), mm(187.0), mm(257.0))], Length::ZERO, mm(6.0))
+                .len(),
             3
         );
     }

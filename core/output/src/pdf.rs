@@ -29,7 +29,8 @@ use thiserror::Error;
 use vatman_document::{Blend, Cap, Color, Ink, Join, PictureSource, Spread};
 use vatman_photo::{Inks, PictureFormat, Pictures, bare_jpeg, content_id};
 use vatman_scene::{
-    Behind, Brush, Bunch, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene, SceneItem, Tile,
+    Behind, Brush, Bunch, GlyphNode, GradientStop, Group, ImageNode, Line, MaskNodes, Node, PathNode, Rgba, Scene,
+    SceneItem, Tile,
 };
 use vatman_type::{FaceId, FontLibrary, GlyphRun};
 

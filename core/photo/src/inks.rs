@@ -121,7 +121,6 @@ impl Inks {
     pub fn proof(&self, rgb: [u8; 3]) -> [u8; 3] {
         self.printed(self.separate(rgb))
     }
-
 }
 
 #[cfg(test)]

@@ -305,8 +305,7 @@ fn between_scans() -> Vec<u8> {
     encoder.set_progressive(true);
     let rgb = ours(&map(64, 48)).premultiplied().flattened([255; 3]);
     encoder.encode(&rgb, 64, 48, jpeg_encoder::ColorType::Rgb).unwrap();
-    let scans: Vec<usize> =
-        (0..file.len() - 1).filter(|at| file[*at..at + 2] == [0xff, 0xda]).collect();
+    let scans: Vec<usize> = (0..file.len() - 1).filter(|at| file[*at..at + 2] == [0xff, 0xda]).collect();
     assert!(scans.len() > 2);
     for at in scans.into_iter().rev() {
         let long = [b"\xff\xe2\x20\x02".as_slice(), &b"who took it ".repeat(683)[..8_192]].concat();

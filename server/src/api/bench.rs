@@ -179,17 +179,18 @@ async fn thumbnail(
     known: web::Header<IfNoneMatch>,
 ) -> Answer {
     let width = query.w;
-    let (key, png) = shop.drawn(move |shop| {
-        let key = shop.thumbnail_key(&path.0, &path.1, width)?;
-        let tag = EntityTag::new_strong(content_id(key.as_bytes()).to_string());
-        let same = match &known.0 {
-            IfNoneMatch::Any => false,
-            IfNoneMatch::Items(tags) => tags.iter().any(|known| known.weak_eq(&tag)),
-        };
-        let png = if same { None } else { Some(shop.thumbnail(&path.0, &path.1, width)?) };
-        Ok((tag, png))
-    })
-    .await?;
+    let (key, png) = shop
+        .drawn(move |shop| {
+            let key = shop.thumbnail_key(&path.0, &path.1, width)?;
+            let tag = EntityTag::new_strong(content_id(key.as_bytes()).to_string());
+            let same = match &known.0 {
+                IfNoneMatch::Any => false,
+                IfNoneMatch::Items(tags) => tags.iter().any(|known| known.weak_eq(&tag)),
+            };
+            let png = if same { None } else { Some(shop.thumbnail(&path.0, &path.1, width)?) };
+            Ok((tag, png))
+        })
+        .await?;
     let mut response = if png.is_some() { HttpResponse::Ok() } else { HttpResponse::NotModified() };
     as_it_is(&mut response)
         .insert_header(CacheControl(vec![CacheDirective::Private, CacheDirective::NoCache]))

@@ -41,12 +41,7 @@ struct GroupQuery {
     group: Option<GroupId>,
 }
 
-async fn print(
-    shop: Shop,
-    path: Path<(JobId, ItemId)>,
-    query: Query<GroupQuery>,
-    wish: Json<PrintRequest>,
-) -> Answer {
+async fn print(shop: Shop, path: Path<(JobId, ItemId)>, query: Query<GroupQuery>, wish: Json<PrintRequest>) -> Answer {
     shop.answer_drawn(move |shop| shop.asking.print(&path.0, &path.1, query.group.as_ref(), &wish)).await
 }
 
@@ -134,21 +129,22 @@ struct PartQuery {
 async fn part(shop: Shop, path: Path<(JobId, SideId, String, String)>, query: Query<PartQuery>) -> Answer {
     let (job, side, kind, id) = path.into_inner();
     let gone = || Problem::not_found("That part of the sheet is not there any more.");
-    let (png, same) = shop.drawn(move |shop| {
-        let stamp = u64::from_str_radix(&query.stamp, 16).unwrap_or(0);
-        let (group, item);
-        let part = if kind == "bunch" {
-            group = GroupId::new(id)?;
-            ScenePart::Bunch(&group)
-        } else {
-            item = ItemId::new(id)?;
-            ScenePart::Behind(&item)
-        };
-        let (pixels, same) = shop.part(&job, &side, part, (query.w.clamp(1, 4_096), stamp))?.ok_or_else(gone)?;
-        let png = encode_png(&pixels.straight(), 96).map_err(|error| Problem::value(error.to_string()))?;
-        Ok((png, same))
-    })
-    .await?;
+    let (png, same) = shop
+        .drawn(move |shop| {
+            let stamp = u64::from_str_radix(&query.stamp, 16).unwrap_or(0);
+            let (group, item);
+            let part = if kind == "bunch" {
+                group = GroupId::new(id)?;
+                ScenePart::Bunch(&group)
+            } else {
+                item = ItemId::new(id)?;
+                ScenePart::Behind(&item)
+            };
+            let (pixels, same) = shop.part(&job, &side, part, (query.w.clamp(1, 4_096), stamp))?.ok_or_else(gone)?;
+            let png = encode_png(&pixels.straight(), 96).map_err(|error| Problem::value(error.to_string()))?;
+            Ok((png, same))
+        })
+        .await?;
     // A later state of the sheet than the one the address was given for is shown, but not kept.
     let kept = if same {
         vec![CacheDirective::Private, CacheDirective::MaxAge(31_536_000)]

@@ -98,13 +98,17 @@ struct DesignQuery {
 }
 
 async fn design_picture(shop: Shop, design: Path<String>, query: Query<DesignQuery>) -> Answer {
-    let png = shop.drawn(move |shop| {
-        let unread = |error: serde_json::Error| Problem::bad_request(format!("The words cannot be read: {error}."));
-        let words: Words =
-            if query.words.is_empty() { Words::new() } else { serde_json::from_str(&query.words).map_err(unread)? };
-        shop.shelves.design_picture(&design, &query.place, &words, query.w)
-    })
-    .await?;
+    let png = shop
+        .drawn(move |shop| {
+            let unread = |error: serde_json::Error| Problem::bad_request(format!("The words cannot be read: {error}."));
+            let words: Words = if query.words.is_empty() {
+                Words::new()
+            } else {
+                serde_json::from_str(&query.words).map_err(unread)?
+            };
+            shop.shelves.design_picture(&design, &query.place, &words, query.w)
+        })
+        .await?;
     Ok(as_it_is(&mut HttpResponse::Ok())
         .content_type("image/png")
         .insert_header(private(600))

@@ -184,7 +184,8 @@ fn new_step(
     let old = steps::table.filter(steps::job_id.eq(id)).filter(steps::number.le(number - STEPS));
     diesel::delete(old).execute(connection)?;
     // A job kept by an older program may have none yet.
-    let first = states::table.filter(states::job_id.eq(id)).select(states::revision).first::<i64>(connection).optional()?;
+    let first =
+        states::table.filter(states::job_id.eq(id)).select(states::revision).first::<i64>(connection).optional()?;
     Ok(number % STATE_EVERY == 0 || EARLY.contains(&number) || first.is_none())
 }
 

@@ -130,11 +130,7 @@ pub(super) fn read_task(input: &mut impl Read) -> Option<(Task, Vec<Vec<u8>>)> {
 }
 
 /// What a worker answers.
-pub(super) fn write_answer(
-    out: &mut impl Write,
-    answer: &Result<Answer, Refused>,
-    files: &[&[u8]],
-) -> io::Result<()> {
+pub(super) fn write_answer(out: &mut impl Write, answer: &Result<Answer, Refused>, files: &[&[u8]]) -> io::Result<()> {
     write(out, answer, files)
 }
 

@@ -224,10 +224,14 @@ async fn head_is_answered_like_get_and_reads_are_guarded_however_they_are_writte
     let app = app!(shop);
     let (id, _) = new_job!(app);
     let head = |path: &str| {
-        TestRequest::default().method(actix_web::http::Method::HEAD).uri(path).insert_header((header::HOST, "localhost"))
+        TestRequest::default()
+            .method(actix_web::http::Method::HEAD)
+            .uri(path)
+            .insert_header((header::HOST, "localhost"))
     };
     for path in ["/api/jobs", &format!("/api/jobs/{id}"), "/api/jobs/gone", "/"] {
-        let (asked, got) = (call_service(&app, head(path).to_request()).await, call_service(&app, get(path).to_request()).await);
+        let (asked, got) =
+            (call_service(&app, head(path).to_request()).await, call_service(&app, get(path).to_request()).await);
         assert_eq!(asked.status(), got.status(), "{path}");
         assert_eq!(asked.headers().get(header::CONTENT_TYPE), got.headers().get(header::CONTENT_TYPE), "{path}");
     }

@@ -6178,7 +6178,11 @@ words: Array<string>,
 /**
  * How files are named.
  */
-names: NamePattern, };
+names: NamePattern, 
+/**
+ * How many places are added in one act at most.
+ */
+at_once: number, };
 
 export type HandedCard = { 
 /**
@@ -6537,6 +6541,36 @@ colours: number,
  * Points of all its outlines.
  */
 points: number, };
+
+export type MadeKind = "program" | "typeface" | "words" | "graphics" | "profile";
+
+export type MadeCard = { 
+/**
+ * What it is.
+ */
+kind: MadeKind, 
+/**
+ * What it is called.
+ */
+name: string, 
+/**
+ * Its licence in a few words.
+ */
+licence: string, 
+/**
+ * By what its whole text is asked for; nothing where the name of the licence says all.
+ */
+text?: string, };
+
+export type AboutCard = { 
+/**
+ * Version of the program.
+ */
+version: string, 
+/**
+ * What ships.
+ */
+made: Array<MadeCard>, };
 
 export type PrintCopies = { 
 /**

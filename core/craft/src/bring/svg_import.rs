@@ -68,11 +68,8 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
     let document = parsed(text)?;
     let lower = text.to_ascii_lowercase();
     let inside = PicturesInside::default();
-    let mut options = usvg::Options {
-        image_href_resolver: inside.resolver(),
-        resources_dir: None,
-        ..usvg::Options::default()
-    };
+    let mut options =
+        usvg::Options { image_href_resolver: inside.resolver(), resources_dir: None, ..usvg::Options::default() };
     if lower.contains("<text") {
         for family in library.families() {
             for face in &family.faces {
@@ -102,7 +99,9 @@ pub fn import_svg(bytes: &[u8], name: &str, library: &FontLibrary) -> Result<Imp
     reader.notes.about(&lower);
     for family in replaced(tree.root(), library) {
         let family: String = family.chars().filter(|c| !c.is_control()).take(60).collect();
-        reader.notes.say(&format!("The typeface \u{201c}{family}\u{201d} is not at hand; its words are drawn in another."));
+        reader
+            .notes
+            .say(&format!("The typeface \u{201c}{family}\u{201d} is not at hand; its words are drawn in another."));
     }
     let parts = reader.group(tree.root());
     if let Some(limit) = reader.beyond {

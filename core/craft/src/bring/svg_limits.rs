@@ -271,7 +271,8 @@ fn image_format(data: &[u8]) -> bool {
 
 /// Steps of work on single pixels that drawing a group takes, on so many pixels, each so many to a unit of the file.
 pub(crate) fn filter_work(group: &usvg::Group, pixels: f64, scale: f64) -> f64 {
-    let own: f64 = group.filters().iter().flat_map(|filter| filter.primitives()).map(|step| per_pixel(step.kind(), scale)).sum();
+    let own: f64 =
+        group.filters().iter().flat_map(|filter| filter.primitives()).map(|step| per_pixel(step.kind(), scale)).sum();
     let inside = group.children().iter().map(|node| match node {
         usvg::Node::Group(inner) => filter_work(inner, pixels, scale),
         usvg::Node::Path(_) | usvg::Node::Image(_) | usvg::Node::Text(_) => 0.0,
@@ -324,7 +325,8 @@ mod tests {
         }
         levels += "]><svg xmlns='http://www.w3.org/2000/svg'>&e8;</svg>";
         assert_eq!(limit(&levels), Some(SvgLimit::Unfolded));
-        let looped = "<!DOCTYPE svg [<!ENTITY a '&b;'><!ENTITY b '&a;'>]><svg xmlns='http://www.w3.org/2000/svg'>&a;</svg>";
+        let looped =
+            "<!DOCTYPE svg [<!ENTITY a '&b;'><!ENTITY b '&a;'>]><svg xmlns='http://www.w3.org/2000/svg'>&a;</svg>";
         assert_eq!(limit(looped), Some(SvgLimit::Unfolded));
         let usual = "<!DOCTYPE svg [<!ENTITY ink '#23201d'>]><svg xmlns='http://www.w3.org/2000/svg'><rect fill='&ink;'/></svg>";
         assert_eq!(limit(usual), None);
@@ -338,7 +340,8 @@ mod tests {
             doubled += &format!("<g id='u{level}'><use href='#u{0}'/><use href='#u{0}'/></g>", level - 1);
         }
         assert_eq!(limit(&svg(&doubled)), Some(SvgLimit::Elements));
-        let masks: String = (0..400).map(|at| format!("<clipPath id='c{at}' clip-path='url(#c{})'/>", at + 1)).collect();
+        let masks: String =
+            (0..400).map(|at| format!("<clipPath id='c{at}' clip-path='url(#c{})'/>", at + 1)).collect();
         assert_eq!(limit(&svg(&format!("{masks}<g clip-path=\"url('#c0')\"/>"))), Some(SvgLimit::Depth));
         let deep = format!("{}{}", "<g>".repeat(5_000), "</g>".repeat(5_000));
         assert_eq!(limit(&svg(&deep)), Some(SvgLimit::Depth));

@@ -185,10 +185,7 @@ impl Ground<'_> {
                 let Some(Content::Picture { frame, .. }) = self.job.plain(below).map(|plain| plain.content) else {
                     return Err(ContrastError::NoHelp);
                 };
-                let look = Look {
-                    fill: Some(Paint::Flat { tint: color.into(), opacity }),
-                    ..Look::default()
-                };
+                let look = Look { fill: Some(Paint::Flat { tint: color.into(), opacity }), ..Look::default() };
                 let above = self.above_ground(studio);
                 Ok(self.insert(above, frame.clone(), look, Place { crop: None, ..below.place }, ids))
             }

@@ -13,7 +13,9 @@ pub enum TableError {
     #[error("A list holds up to 20,000 rows of up to 100 columns, 20 MB in all.")]
     TooLarge,
     /// A quotation without an end.
-    #[error("A quotation mark on line {0} opens a cell that is never closed. Close it there, or take it out; nothing was taken.")]
+    #[error(
+        "A quotation mark on line {0} opens a cell that is never closed. Close it there, or take it out; nothing was taken."
+    )]
     OpenQuote(u64),
     /// Not text.
     #[error("This is not a list. Save it as CSV from your spreadsheet, or copy the cells and paste them here.")]

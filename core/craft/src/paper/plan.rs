@@ -251,10 +251,7 @@ fn beyond_reach(plan: &PrintPlan, setup: &SheetSetup) -> Vec<String> {
     let trims: Vec<Rect> = plan.sheets.iter().flat_map(|sheet| &sheet.front).map(|side| side.trim).collect();
     let area = plan.paper.printable();
     let short = |trim: &Rect| {
-        (area.x - trim.x)
-            .max(area.y - trim.y)
-            .max(trim.right() - area.right())
-            .max(trim.bottom() - area.bottom())
+        (area.x - trim.x).max(area.y - trim.y).max(trim.right() - area.right()).max(trim.bottom() - area.bottom())
     };
     let most = trims.iter().map(short).max().unwrap_or(Length::ZERO);
     // A hair is what rounding leaves.

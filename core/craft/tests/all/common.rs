@@ -6,8 +6,8 @@ use std::process::Command;
 use std::sync::{Arc, LazyLock, Mutex};
 
 use vatman_craft::{
-    Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Plan, Speller, Studio, Supplies,
-    WordList, WordLists, Words, adapt_piece, add, compose_job, made_legible, plans,
+    Addition, Brief, Design, GraphicShelf, Inks, PlaceCatalogue, PlaceEntry, Plan, Speller, Studio, Supplies, WordList,
+    WordLists, Words, adapt_piece, add, compose_job, made_legible, plans,
 };
 use vatman_document::{AssetId, Format, IdSource, ItemId, Job, JobId, Known, Part, Piece, PieceId, Side, SideId};
 use vatman_photo::{PictureBytes, Pictures, content_id};

@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use crate::common::{Counter, GRAPHICS, Shelf, WORLD};
 use kurbo::Size;
-use vatman_craft::{Imported, Layer, Studio, SvgError, import_svg};
+use vatman_craft::{Imported, Layer, Studio, SvgError, SvgLimit, import_svg};
 use vatman_document::{
     Content, Format, Item, ItemId, Job, JobId, Kin, KinId, Look, Part, Piece, PieceId, Place, Side, SideId,
 };
@@ -284,7 +284,7 @@ fn what_could_do_harm_is_left_out_or_refused() {
     );
     assert!(matches!(
         import_svg(laughs.as_bytes(), "t", &WORLD.studio.typesetter.library()),
-        Err(SvgError::Unreadable(_))
+        Err(SvgError::Beyond(SvgLimit::Unfolded))
     ));
     assert!(matches!(read("<rect"), Err(SvgError::Unreadable(_))));
     assert_eq!(read(r##"<image href="http://pots.example/a.png" width="9" height="9"/>"##), Err(SvgError::Empty));
@@ -296,7 +296,8 @@ fn what_could_do_harm_is_left_out_or_refused() {
     let words = read(r##"<text x="1" y="5" font-family="Lora" font-size="3">jar</text>"##).unwrap();
     assert!(words.notes.is_empty() && words.layers.len() == 1, "{:?}", words.notes);
     let lost = read(r##"<text x="1" y="5" font-family="Unheard Of" font-size="3">jar</text>"##).unwrap();
-    assert!(lost.layers.is_empty() && lost.notes[0].contains("outlines"), "{:?}", lost.notes);
+    assert!(lost.layers.is_empty() && lost.notes[0].contains("\u{201c}Unheard Of\u{201d}"), "{:?}", lost.notes);
+    assert!(lost.notes[1].contains("outlines"), "{:?}", lost.notes);
 }
 
 #[test]

@@ -11,7 +11,16 @@ use vatman_units::{Angle, Length, Ratio};
 
 /// How many values each parameter has.
 fn sizes() -> [usize; 8] {
-    [contents().len(), fills().len(), strokes().len(), effects().len(), steps().len(), masks().len(), Blend::ALL.len(), files().len()]
+    [
+        contents().len(),
+        fills().len(),
+        strokes().len(),
+        effects().len(),
+        steps().len(),
+        masks().len(),
+        Blend::ALL.len(),
+        files().len(),
+    ]
 }
 
 fn tint(r: u8, g: u8, b: u8) -> Tint {
@@ -19,11 +28,8 @@ fn tint(r: u8, g: u8, b: u8) -> Tint {
 }
 
 fn stops() -> Vec<Stop> {
-    let stop = |at: i64, tint, opacity: i64| Stop {
-        at: Ratio::thousandths(at),
-        tint,
-        opacity: Ratio::thousandths(opacity),
-    };
+    let stop =
+        |at: i64, tint, opacity: i64| Stop { at: Ratio::thousandths(at), tint, opacity: Ratio::thousandths(opacity) };
     vec![stop(0, tint(140, 90, 60), 1_000), stop(400, tint(244, 239, 230), 600), stop(1_000, tint(43, 74, 139), 1_000)]
 }
 
@@ -51,9 +57,16 @@ fn contents() -> Vec<Content> {
         Content::Shape { outline: Outline::Ellipse },
         Content::Shape { outline: Outline::Combined { how: vatman_document::Combine::Exclude, parts } },
         Content::Shape { outline: Outline::Line },
-        Content::Picture { picture: Some(picture), focus: Focus::CENTRE, frame: Outline::Arch, fit: Default::default() },
+        Content::Picture {
+            picture: Some(picture),
+            focus: Focus::CENTRE,
+            frame: Outline::Arch,
+            fit: Default::default(),
+        },
         Content::Drawing { drawing: drawing.unwrap().drawing },
-        Content::Code { code: Code { says: CodeWords::Address { address: "mossback.example".into() }, ground: None, mark: None } },
+        Content::Code {
+            code: Code { says: CodeWords::Address { address: "mossback.example".into() }, ground: None, mark: None },
+        },
     ]
 }
 
@@ -96,10 +109,29 @@ fn effects() -> Vec<Vec<Effect>> {
     let all = vec![
         Effect::Shadow { dx: mm(0.4), dy: mm(0.4), blur: mm(0.5), tint: dark.clone(), opacity: share(600) },
         Effect::InnerShadow { dx: mm(0.3), dy: mm(0.3), blur: mm(0.3), tint: dark.clone(), opacity: share(600) },
-        Effect::Relief { light: Angle::degrees(40.0), depth: mm(0.3), blur: mm(0.2), strength: share(500), pressed: false },
-        Effect::Cast { turn: Angle::degrees(30.0), length: share(400), blur: mm(0.4), tint: dark.clone(), opacity: share(500), ground: share(1_000) },
+        Effect::Relief {
+            light: Angle::degrees(40.0),
+            depth: mm(0.3),
+            blur: mm(0.2),
+            strength: share(500),
+            pressed: false,
+        },
+        Effect::Cast {
+            turn: Angle::degrees(30.0),
+            length: share(400),
+            blur: mm(0.4),
+            tint: dark.clone(),
+            opacity: share(500),
+            ground: share(1_000),
+        },
         Effect::Contact { blur: mm(0.5), tint: dark.clone(), opacity: share(500), ground: share(1_000) },
-        Effect::Reflection { gap: mm(0.1), reach: share(400), blur: mm(0.2), opacity: share(400), ground: share(1_000) },
+        Effect::Reflection {
+            gap: mm(0.1),
+            reach: share(400),
+            blur: mm(0.2),
+            opacity: share(400),
+            ground: share(1_000),
+        },
         Effect::Rim { width: mm(0.6), tint: tint(255, 255, 255), opacity: share(1_000), cut: true },
     ];
     let mut each: Vec<Vec<Effect>> = all.iter().map(|one| vec![one.clone()]).collect();
@@ -122,9 +154,19 @@ fn masks() -> Vec<Option<Area>> {
     vec![
         None,
         Some(Area::Linear { from: focus(0, 0), to: focus(1_000, 500) }),
-        Some(Area::Radial { centre: focus(400, 500), across: Ratio::thousandths(300), down: Ratio::thousandths(200), turn: Angle::ZERO, softness: Ratio::thousandths(300) }),
+        Some(Area::Radial {
+            centre: focus(400, 500),
+            across: Ratio::thousandths(300),
+            down: Ratio::thousandths(200),
+            turn: Angle::ZERO,
+            softness: Ratio::thousandths(300),
+        }),
         Some(Area::Light { from: Ratio::thousandths(300), to: Ratio::ONE, softness: Ratio::thousandths(100) }),
-        Some(Area::Colour { tint: tint(157, 184, 164), reach: Ratio::thousandths(200), softness: Ratio::thousandths(100) }),
+        Some(Area::Colour {
+            tint: tint(157, 184, 164),
+            reach: Ratio::thousandths(200),
+            softness: Ratio::thousandths(100),
+        }),
     ]
 }
 
@@ -162,7 +204,10 @@ fn pairs() -> Vec<[usize; 8]> {
     let mut out = Vec::new();
     while let Some(&(a, x, b, y)) = open.iter().next() {
         let covered = |choice: &[usize; 8]| {
-            (0..8).flat_map(|a| (a + 1..8).map(move |b| (a, b))).filter(|(a, b)| open.contains(&(*a, choice[*a], *b, choice[*b]))).count()
+            (0..8)
+                .flat_map(|a| (a + 1..8).map(move |b| (a, b)))
+                .filter(|(a, b)| open.contains(&(*a, choice[*a], *b, choice[*b])))
+                .count()
         };
         let mut candidate = || {
             let mut choice: [usize; 8] = std::array::from_fn(|at| next() as usize % sizes[at]);
@@ -245,9 +290,7 @@ fn everything_leaves_in_every_kind_of_file() {
                 let bytes = &files[0].bytes;
                 let read = match how.kind {
                     FileKind::Pdf => lopdf::Document::load_mem(bytes).is_ok_and(|pdf| pdf.get_pages().len() == 1),
-                    FileKind::Svg => {
-                        usvg::Tree::from_data(bytes, &usvg::Options::default()).is_ok()
-                    }
+                    FileKind::Svg => usvg::Tree::from_data(bytes, &usvg::Options::default()).is_ok(),
                     _ => image::load_from_memory(bytes).is_ok(),
                 };
                 if !read {
