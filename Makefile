@@ -7,19 +7,21 @@ DATA ?= demo-data
 BIND ?= 127.0.0.1:7420
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo test build web types bench lint lint-rust lint-pages shots tools-for-tests node
+.PHONY: demo test build web types bench bench-inside lint lint-rust lint-pages lint-licences shots tools-for-tests node
 
-demo: web
-	cargo build --release -p vatman-server
+demo: program
 	$(TARGET)/release/vatman serve --demo --data $(DATA) --bind $(BIND)
 
-build: web
-	cargo build --release -p vatman-server
+build: program
 	@echo "The program is $(TARGET)/release/vatman"
+
+.PHONY: program
+program: web
+	cargo build --release -p vatman-server
 
 # What is fetched and what is compiled before the tests do not wait for each other.
 test:
-	@$(MAKE) --no-print-directory --output-sync=target -j4 tools-for-tests web lint
+	@$(MAKE) --no-print-directory --output-sync=target -j4 tools-for-tests web lint-rust lint-pages
 	cargo test --workspace --lib --bins --tests --no-fail-fast
 
 # The pages, built only when something of theirs is newer.
@@ -44,6 +46,7 @@ tools-for-tests: node
 	command -v pdftotext >/dev/null || missing="$$missing poppler-utils"; \
 	command -v qpdf >/dev/null || missing="$$missing qpdf"; \
 	command -v rsvg-convert >/dev/null || missing="$$missing librsvg2-bin"; \
+	command -v mutool >/dev/null || missing="$$missing mupdf-tools"; \
 	command -v zbarimg >/dev/null || missing="$$missing zbar-tools"; \
 	if [ -n "$$missing" ]; then echo "Installing$$missing"; $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq --no-install-recommends $$missing >/dev/null; fi
 
@@ -51,11 +54,16 @@ tools-for-tests: node
 types:
 	VATMAN_WRITE_TYPES=1 cargo test --workspace --test types
 
-bench:
-	cargo bench --workspace
+# Every figure of docs/performance.md beside the last kept one. BESIDE=PROGRAM measures another program in turn with it.
+bench: program
+	python3 tools/measure.py $(TARGET)/release/vatman $(if $(BESIDE),--beside $(BESIDE)) $(MEASURE)
+
+# The same with the benches of the crates.
+bench-inside: program
+	python3 tools/measure.py $(TARGET)/release/vatman --inside
 
 # Form, warnings and types of the sources.
-lint: lint-rust lint-pages
+lint: lint-rust lint-pages lint-licences
 
 lint-rust:
 	@cargo fmt --version >/dev/null 2>&1 && cargo clippy --version >/dev/null 2>&1 || rustup component add rustfmt clippy
@@ -65,6 +73,11 @@ lint-rust:
 
 lint-pages: node web/node_modules/.package-lock.json
 	cd web && npm run --silent check
+
+# Licences and sources of all that is built in (deny.toml).
+lint-licences:
+	@cargo deny --version >/dev/null 2>&1 || cargo install --locked --quiet cargo-deny
+	cargo deny --all-features --log-level error check licenses bans sources
 
 # Pictures of the main views, made from the demo data.
 shots: tools-for-tests web

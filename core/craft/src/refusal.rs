@@ -85,6 +85,11 @@ pub enum Refusal {
     /// Combining them takes too long.
     #[error("These outlines have too many edges that cross to be combined. Combine fewer of them, or simpler ones.")]
     TooCostly,
+    /// So many elaborate letters that drawing them takes too long.
+    #[error(
+        "So many letters of this kind take too long to draw. Use fewer of them, or another typeface; nothing was changed."
+    )]
+    TooManyCurves,
     /// More than one picture is to be cut at once.
     #[error("Only one picture can be cut at a time. Select one picture and the shapes that cut it.")]
     SeveralPictures,

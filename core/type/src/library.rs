@@ -305,6 +305,33 @@ impl FontLibrary {
         self.faces[id.0 as usize].data.data()
     }
 
+    /// How many pieces of outline the letters of a text come to in a family, each as it stands alone; those the family lacks in another.
+    /// What is set may be less, never much more.
+    #[must_use]
+    pub fn outline_pieces(&self, family: &str, text: &str) -> usize {
+        let mut counts: HashMap<char, usize> = HashMap::new();
+        for letter in text.chars() {
+            *counts.entry(letter).or_default() += 1;
+        }
+        let own = self.families.iter().filter(|own| own.family == family);
+        let faces: Vec<FaceId> = own
+            .chain(self.families.iter().filter(|own| own.family != family))
+            .flat_map(|family| family.faces.first())
+            .filter_map(|face| self.by_file.get(&face.file).copied())
+            .collect();
+        let pieces = |letter: char| {
+            let found = faces.iter().find_map(|face| Some((*face, self.glyph_alone(*face, letter)?)));
+            found.map_or(0, |(face, glyph)| self.glyph(face, glyph).elements().len())
+        };
+        counts.into_iter().map(|(letter, count)| pieces(letter).saturating_mul(count)).sum()
+    }
+
+    /// The glyph a face shows a letter with where it stands alone; nothing where it has none.
+    fn glyph_alone(&self, id: FaceId, letter: char) -> Option<u32> {
+        let font = FontRef::new(self.faces.get(id.0 as usize)?.data.data()).ok()?;
+        font.charmap().map(letter).map(GlyphId::to_u32)
+    }
+
     /// The hyphen of a face: its glyph, and its advance at a size of one.
     pub(crate) fn hyphen(&self, id: FaceId) -> Option<(u32, f64)> {
         let loaded = self.faces.get(id.0 as usize)?;

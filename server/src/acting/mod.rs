@@ -7,7 +7,7 @@ pub(crate) use pieces::MOST as MOST_PLACES;
 
 use std::sync::Arc;
 
-use vatman_craft::{Repeat, Studio, by_hand, focused, repeats, settle};
+use vatman_craft::{Repeat, Studio, by_hand, focused, repeats, settle, too_costly};
 use vatman_document::{AssetId, Command, ItemId, Job, JobDelta, JobId, Known, Piece, PieceId};
 
 use crate::jobs::{Change, Held, Jobs};
@@ -129,6 +129,9 @@ impl Acting {
     fn carry_out(&self, old: &Job, command: &Command) -> Result<(Job, Command), Problem> {
         let mut new = old.clone();
         let inverse = command.apply(&mut new, self.shelves.as_ref())?;
+        if let Some(refusal) = too_costly(old, &new, &self.studio) {
+            return Err(refusal.into());
+        }
         let moves = settle(old, &new, &self.studio);
         if moves.is_empty() {
             return Ok((new, inverse));

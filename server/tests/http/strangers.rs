@@ -304,3 +304,32 @@ async fn nothing_of_a_picture_leaves_but_what_is_seen_by_any_way_out() {
     assert_eq!(seen, 15);
     assert_eq!(told, Vec::<String>::new());
 }
+
+#[actix_web::test]
+async fn what_would_take_too_long_is_refused_when_it_is_asked_for() {
+    let folder = tempfile::tempdir().unwrap();
+    let shop = workshop(&folder);
+    let app = app!(shop);
+    let (id, open) = new_job!(app);
+    let path = format!("/api/jobs/{id}/acts");
+    let side = first_side(&open)["id"].clone();
+    let item = item_with(&open, &kin_of(&open, "headline"));
+    let act = |act: Value| post(&path, &json!({ "base": 1, "watch": side, "act": act }));
+    // One sign that is a whole sentence, thousands of times.
+    let says = "\u{fdfb}\u{fdfa}".repeat(3_300);
+    let told =
+        problem!(app, act(json!({ "act": "say", "item": item, "text": says })), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(told["detail"].as_str().unwrap().contains("letters"), "{told}");
+    // Stars laid over stars cross thousands of times.
+    let star = |at: u64| json!({ "outline": { "kind": "star", "points": 60, "depth": 400_000_000u64 }, "at": [at * 3_000_000, at * 2_000_000, 1_000_000_000u64, 1_000_000_000u64], "turn": 0, "flip": false });
+    let parts: Vec<Value> = (0..90).map(star).collect();
+    let outline = json!({ "kind": "combined", "how": "exclude", "parts": parts });
+    let add = json!({ "act": "add", "side": side, "what": { "kind": "shape", "outline": outline } });
+    let told = problem!(app, act(add), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(told["detail"].as_str().unwrap().contains("edges"), "{told}");
+    let places: Vec<Value> = (0..40).map(|at| json!({ "place": format!("{} x 400 px", 300 + at) })).collect();
+    let told = problem!(app, act(json!({ "act": "addPieces", "places": places })), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(told["detail"].as_str().unwrap().contains("places at a time"), "{told}");
+    // Long words in plain letters are nothing of that kind.
+    ok!(app, act(json!({ "act": "say", "item": item, "text": "Hands in clay. ".repeat(1_000) })));
+}

@@ -49,7 +49,7 @@ pub fn combine(
         outlined.insert(0, picture);
         return combine_frame(job, &outlined, how, studio);
     }
-    let (outline, whole) = combined_outline(&outlined, how, around(&outlined))?;
+    let (outline, whole) = combined_outline(&outlined, how, around(&outlined));
     let lowest = outlined[0].0;
     let look = job.plain(lowest).map_or_else(Look::default, |plain| Look {
         type_look: None,
@@ -83,11 +83,7 @@ fn around(outlined: &[(&Item, Outline, Rect)]) -> Rect {
 }
 
 /// Outlines in their boxes as one combined outline in a box.
-fn combined_outline(
-    outlined: &[(&Item, Outline, Rect)],
-    how: Combine,
-    whole: Rect,
-) -> Result<(Outline, Rect), Refusal> {
+fn combined_outline(outlined: &[(&Item, Outline, Rect)], how: Combine, whole: Rect) -> (Outline, Rect) {
     let (w, h) = (whole.w.raw().max(1) as f64, whole.h.raw().max(1) as f64);
     let share = |length: Length, of: f64| Ratio::new(length.raw() as f64 / of);
     let parts = outlined.iter().map(|(item, outline, rect)| CombinedPart {
@@ -96,8 +92,7 @@ fn combined_outline(
         turn: item.place.at.turn,
         flip: item.place.at.flip,
     });
-    let outline = Outline::Combined { how, parts: parts.collect() };
-    if outline.is_costly() { Err(Refusal::TooCostly) } else { Ok((outline, whole)) }
+    (Outline::Combined { how, parts: parts.collect() }, whole)
 }
 
 /// Cuts or extends the frame of the first item, which shows a picture, by the outlines of the others. The picture stays where it
@@ -113,7 +108,7 @@ fn combine_frame(
     let Content::Picture { picture, focus, fit, .. } = plain.content else { return Err(Refusal::NoPicture) };
     // What is only taken away never makes the frame larger.
     let reach = if matches!(how, Combine::Subtract | Combine::Intersect) { &outlined[..1] } else { outlined };
-    let (frame, whole) = combined_outline(outlined, how, around(reach))?;
+    let (frame, whole) = combined_outline(outlined, how, around(reach));
     let content = Content::Picture { picture: picture.clone(), focus: *focus, frame, fit: *fit };
     let crop = picture
         .as_ref()

@@ -6,6 +6,7 @@
 
 pub(crate) mod coding;
 pub(crate) mod colours;
+mod costs;
 pub(crate) mod effects;
 pub(crate) mod finishing;
 pub(crate) mod guides;
@@ -17,6 +18,7 @@ pub(crate) mod wording;
 
 pub use coding::{CodeChange, change_code};
 pub use colours::{InkKind, add_colour, give_ink, recolour, rename_colour, set_ground, set_ink, spread_ground};
+pub use costs::too_costly;
 pub use effects::{BackingChange, EffectChange, Gift, change_backing, change_effect, drop_effect, gifts, give};
 pub use finishing::{FinishChange, change_finish};
 pub use guides::{GuideChange, add_guide, change_guides, move_guide, spread_guides};

@@ -105,9 +105,6 @@ pub fn change_line(job: &Job, items: &[ItemId], change: Option<&LineChange>) -> 
 /// # Errors
 /// [`Refusal`] where the item is not there or has no outline of its own.
 pub fn set_outline(job: &Job, item: &ItemId, outline: &Outline) -> Result<Command, Refusal> {
-    if outline.is_costly() {
-        return Err(Refusal::TooCostly);
-    }
     content(job, item, |content| match content {
         Content::Shape { .. } => Ok(Content::Shape { outline: outline.clone() }),
         Content::Picture { picture, focus, fit, .. } => {

@@ -78,7 +78,7 @@ fn words_read_as_they_were_typed_however_they_look() {
     run("qpdf", &["--check", &pdf]);
     let text = run("pdftotext", &[&pdf, "-"]);
     let objects = run("qpdf", &["--json=2", &pdf]);
-    for (typed, look) in all {
+    for (typed, look) in &all {
         let caps = look.type_look.as_ref().is_some_and(|kind| kind.caps);
         for wanted in typed.lines() {
             let wanted = if caps { wanted.to_uppercase() } else { wanted.to_owned() };
@@ -110,6 +110,9 @@ fn words_on_a_curve_and_divided_words_read_whole() {
     let pdf = written(&folder, &job, HandOver::of(FileKind::Pdf));
     let tree = run("pdfinfo", &["-struct-text", &pdf]);
     assert!(tree.contains("Around the kiln"), "{tree}");
+    for reader in [run("pdftotext", &[&pdf, "-"]), run("mutool", &["draw", "-q", "-F", "txt", &pdf])] {
+        assert!(reader.contains("Around the kiln"), "{reader}");
+    }
     // Words that a hyphen divides are whole again: it is a soft one.
     let joined: String = tree.lines().map(|line| line.trim_start().trim_matches('"')).collect();
     assert!(joined.contains("Understandable characteristics notwithstanding, extraordinarily"), "{joined}");
