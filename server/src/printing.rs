@@ -303,7 +303,7 @@ impl Printing {
     ///
     /// # Errors
     /// A problem where there is no list.
-    pub fn match_list(&self, id: &JobId, piece: &PieceId, wish: ListWish) -> Result<ListCard, Problem> {
+    pub fn match_list(&self, id: &JobId, piece: &PieceId, wish: &ListWish) -> Result<ListCard, Problem> {
         let job = self.jobs.load(id)?.job;
         let own = find_piece(&job, piece)?;
         let none = || Problem::not_found("This piece has no list any more. Choose the file again.");

@@ -57,11 +57,14 @@ pub fn bare_jpeg(bytes: &[u8]) -> Option<Vec<u8>> {
     }
 }
 
+/// What the segment begins with that says how colours are coded.
+const CODED: [u8; 5] = [0x41, 0x64, 0x6f, 0x62, 0x65];
+
 /// What readers need of a segment; nothing where that is nothing.
 fn needed(kind: u8, content: &[u8]) -> Option<&[u8]> {
     match kind {
-        // How colours are coded: twelve bytes. A shorter one says nothing and confuses some readers.
-        marker::APP14 => content.get(..12).filter(|content| content.starts_with(b"Adobe")),
+        // How colours are coded: twelve bytes that begin with a name. A shorter one says nothing and confuses some readers.
+        marker::APP14 => content.get(..12).filter(|content| content.starts_with(&CODED)),
         // Tables, frames and scans; not the applications' own, comments, and what is reserved.
         0xc0..=0xcf | marker::SOS..=0xdd => Some(content),
         _ => None,

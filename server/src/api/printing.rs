@@ -106,7 +106,7 @@ async fn take_list(shop: Shop, of: Of, query: Query<NameQuery>, body: Result<Byt
 }
 
 async fn match_list(shop: Shop, of: Of, wish: Json<ListWish>) -> Answer {
-    shop.answer_drawn(move |shop| shop.printing.match_list(&of.0, &of.1, wish.into_inner())).await
+    shop.answer_drawn(move |shop| shop.printing.match_list(&of.0, &of.1, &wish)).await
 }
 
 async fn drop_list(shop: Shop, of: Of) -> Answer {

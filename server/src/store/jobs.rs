@@ -127,8 +127,9 @@ impl Store {
     pub fn jobs(&self) -> Result<Vec<JobRow>, StoreError> {
         let rows = jobs::table.filter(jobs::removed_at.is_null()).order(jobs::changed_at.desc());
         let columns = (jobs::id, raw("title"), jobs::revision, jobs::changed_at, raw("sheets"));
-        let found: Vec<(String, Vec<u8>, i64, i64, Vec<u8>)> = rows.select(columns).load(&mut *self.read()?)?;
-        let row = |(id, title, revision, changed_at, sheets)| {
+        type Raw = (String, Vec<u8>, i64, i64, Vec<u8>);
+        let found: Vec<Raw> = rows.select(columns).load(&mut *self.read()?)?;
+        let row = |(id, title, revision, changed_at, sheets): Raw| {
             let ((title, titled), (sheets, listed)) = (text(title), text(sheets));
             JobRow { id, title, revision, changed_at, sheets, sound: titled && listed }
         };

@@ -129,12 +129,15 @@ pub(super) fn read_task(input: &mut impl Read) -> Option<(Task, Vec<Vec<u8>>)> {
     read(&bytes)
 }
 
+/// What came of a task, or why nothing did.
+pub(super) type Outcome = Result<Answer, Refused>;
+
 /// What a worker answers.
-pub(super) fn write_answer(out: &mut impl Write, answer: &Result<Answer, Refused>, files: &[&[u8]]) -> io::Result<()> {
+pub(super) fn write_answer(out: &mut impl Write, answer: &Outcome, files: &[&[u8]]) -> io::Result<()> {
     write(out, answer, files)
 }
 
 /// What a worker answered; nothing where it ended before that.
-pub(super) fn read_answer(bytes: &[u8]) -> Option<(Result<Answer, Refused>, Vec<Vec<u8>>)> {
+pub(super) fn read_answer(bytes: &[u8]) -> Option<(Outcome, Vec<Vec<u8>>)> {
     read(bytes)
 }

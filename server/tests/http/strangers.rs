@@ -254,13 +254,11 @@ async fn nothing_of_a_picture_leaves_but_what_is_seen_by_any_way_out() {
     let open = ok!(app, get(&format!("/api/jobs/{id}")));
     let piece = open["job"]["pieces"][0]["id"].as_str().unwrap().to_owned();
     let sides = open["job"]["pieces"][0]["sides"].as_array().unwrap().clone();
-    let mut base = 1;
     for (at, (kind, file)) in talkative().into_iter().enumerate() {
         assert!(!told_in(kind, &file).is_empty(), "the {kind} tells something");
         let picture = ok!(app, upload(file))["id"].clone();
         let add = json!({ "act": "add", "side": sides[at % sides.len()]["id"], "what": { "kind": "picture", "picture": picture } });
-        ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": base, "act": add })));
-        base += 1;
+        ok!(app, post(&format!("/api/jobs/{id}/acts"), &json!({ "base": at + 1, "act": add })));
     }
     let mut told = Vec::new();
     let mut seen = 0;

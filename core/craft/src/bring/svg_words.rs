@@ -72,7 +72,7 @@ pub(crate) fn missing_families(text: &usvg::Text, library: &FontLibrary) -> Vec<
         });
         let named: Vec<&str> = named.collect();
         let has = |name: &&str| library.families().iter().any(|family| family.family.eq_ignore_ascii_case(name));
-        named.first().filter(|_| !named.iter().any(|name| has(name))).map(|name| (*name).to_owned())
+        named.first().filter(|_| !named.iter().any(has)).map(|name| (*name).to_owned())
     };
     text.chunks().iter().flat_map(|chunk| chunk.spans()).filter_map(missing).collect()
 }
