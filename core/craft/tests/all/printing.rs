@@ -262,12 +262,45 @@ fn a_booklet_lies_in_the_order_binders_know() {
     let faces: Vec<(f64, f64)> =
         (0..4).map(|at| face(&job, &plan, &setup, at, 594)).map(|all| (tone(&all, 0.25), tone(&all, 0.75))).collect();
     assert_eq!(faces, [(7.0, 0.0), (1.0, 6.0), (5.0, 2.0), (3.0, 4.0)]);
+    // Without a say the paper lies, as the pages are larger so.
+    let free = SheetSetup { lying: None, ..setup.clone() };
+    let plan = plan_of(&job, None, &free).unwrap();
+    assert!(plan.scale == 1.0 && plan.paper.size.w > plan.paper.size.h);
     // Turned about the other edge the inner sides stand on their heads: what was left is right.
     let setup = SheetSetup { backs: Some(Backs::turned(PaperTurn::LongEdge)), ..setup };
     let plan = plan_of(&job, None, &setup).unwrap();
     let all = face(&job, &plan, &setup, 1, 594);
     assert_eq!((tone(&all, 0.25), tone(&all, 0.75)), (6.0, 1.0));
     assert_eq!(plan.sheets[0].back.as_ref().unwrap()[0].quarters, 2);
+}
+
+#[test]
+fn a_single_piece_stands_in_the_middle_and_marks_out_of_reach_are_told() {
+    let job = toned(paper_format(148.0, 210.0), 1);
+    let setup = SheetSetup { marks: Marks::Crop, ..SheetSetup::default() };
+    let plan = plan_of(&job, Some(1), &setup).unwrap();
+    let (paper, trim) = (plan.paper.size, plan.sheets[0].front[0].trim);
+    if plan.up == 1 {
+        assert!((trim.x + trim.right() - paper.w).abs() < Length::mm(0.1), "{trim:?}");
+    }
+    let large = toned(paper_format(190.0, 270.0), 1);
+    let plan = plan_of(&large, Some(1), &setup).unwrap();
+    let trim = plan.sheets[0].front[0].trim;
+    assert!((trim.x + trim.right() - paper.w).abs() < Length::mm(0.1), "{trim:?}");
+    assert!((trim.y + trim.bottom() - paper.h).abs() < Length::mm(0.1), "{trim:?}");
+    // So large that no mark has room where the printer reaches.
+    let full = toned(paper_format(200.0, 287.0), 1);
+    let plan = plan_of(&full, Some(1), &setup).unwrap();
+    let card = plan_card(&WORLD.studio, &full, &plan, &setup);
+    assert!(
+        card.notes.iter().any(|note| note.contains("crop marks") && note.contains("does not reach")),
+        "{:?}",
+        card.notes
+    );
+    let reaching = SheetSetup { margins: Margins::default(), ..setup };
+    let plan = plan_of(&full, Some(1), &reaching).unwrap();
+    let card = plan_card(&WORLD.studio, &full, &plan, &reaching);
+    assert!(!card.notes.iter().any(|note| note.contains("crop marks")), "{:?}", card.notes);
 }
 
 #[test]
@@ -742,6 +775,31 @@ fn process_colours_and_lasting_files_are_what_they_say() {
     run("qpdf", &["--qdf", "--object-streams=disable", &path, &expanded]);
     let text = String::from_utf8_lossy(&std::fs::read(&expanded).unwrap()).into_owned();
     assert!(text.contains("/OutputIntents") && text.contains("GTS_PDFA1"), "what its colours mean is said");
+    // In inks it says that it is meant for these, and everything blends in them.
+    let (_, bytes) = write(&job, HandOver { process: true, lasting: Some(day), ..plain });
+    let pdf = lopdf::Document::load_mem(&bytes).unwrap();
+    let inks = |profile: &lopdf::Object| {
+        let stream = pdf.dereference(profile).unwrap().1.as_stream().unwrap();
+        stream.dict.get(b"N").unwrap().as_i64().unwrap()
+    };
+    let dictionaries = pdf.objects.values().filter_map(|object| match object {
+        lopdf::Object::Dictionary(own) => Some(own),
+        lopdf::Object::Stream(stream) => Some(&stream.dict),
+        _ => None,
+    });
+    let (mut intents, mut groups) = (0, 0);
+    for own in dictionaries {
+        if let Ok(profile) = own.get(b"DestOutputProfile") {
+            assert_eq!(inks(profile), 4);
+            intents += 1;
+        }
+        let group = own.get(b"Group").ok().map(|group| pdf.dereference(group).unwrap().1.as_dict().unwrap());
+        if let Some(space) = group.and_then(|group| group.get(b"CS").ok()) {
+            assert_eq!(inks(&pdf.dereference(space).unwrap().1.as_array().unwrap()[1]), 4);
+            groups += 1;
+        }
+    }
+    assert!(intents == 1 && groups >= 1, "{intents} {groups}");
     // An ink of its own is a separation by its name.
     let ink = Some(vatman_document::Ink::Spot { name: "Celadon No. 9".into() });
     Command::SetSwatch { id, swatch: Some(vatman_document::Swatch { ink, ..swatch }) }
