@@ -7,7 +7,7 @@ DATA ?= demo-data
 BIND ?= 127.0.0.1:7420
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo test build web types bench bench-inside lint lint-rust lint-pages lint-licences shots tools-for-tests node
+.PHONY: demo test build web types bench bench-inside form lint lint-rust lint-pages lint-licences shots tools-for-tests node
 
 demo: program
 	$(TARGET)/release/vatman serve --demo --data $(DATA) --bind $(BIND)
@@ -61,6 +61,11 @@ bench: program
 # The same with the benches of the crates.
 bench-inside: program
 	python3 tools/measure.py $(TARGET)/release/vatman --inside
+
+# Brings all sources into form.
+form: node web/node_modules/.package-lock.json
+	cargo fmt --all
+	cd web && npm run --silent form
 
 # Form, warnings and types of the sources.
 lint: lint-rust lint-pages lint-licences

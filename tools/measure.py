@@ -111,6 +111,40 @@ def command_line(figures, programs, folders, out):
     figures.take("a picture developed by the first recipe", develop, runs=5)
 
 
+def over_everything(figures, programs, folders, out):
+    """The A3 poster with paper over everything, once and four times over each other."""
+    def lay(program, folder, times):
+        one = Served(program, folder)
+        try:
+            job = [own for own in one.json("/api/jobs") if own["title"] == "Winter market stall"][0]["id"]
+            opened = one.json(f"/api/jobs/{job}")
+            side = [piece for piece in opened["job"]["pieces"] if piece["name"] == "A3 poster"][0]["sides"][0]["id"]
+            base = opened["revision"]
+            for _ in range(times):
+                over = one.json(f"/api/jobs/{job}/acts", {"base": base, "act": {"act": "addOver", "side": side}})
+                step = {"act": "addStep", "items": over["made"], "kind": "texture"}
+                base = one.json(f"/api/jobs/{job}/acts", {"base": over["revision"], "act": step})["revision"]
+        finally:
+            one.end()
+
+    def export(kind):
+        def of(program, folder):
+            target = out / f"over-{kind}"
+            return lambda: quiet(program, "export", "--data", folder, "--job", "Winter market stall", "--piece", "A3 poster", "--as", kind, "--out", target)
+        return {who: of(program, folders[who]) for who, program in programs.items()}
+
+    if figures.only and figures.only not in "paper over everything at A3":
+        return
+    for who, program in programs.items():
+        lay(program, folders[who], 1)
+    figures.take("paper over everything at A3 to PNG", export("png"), runs=3)
+    figures.take("paper over everything at A3 to PDF", export("pdf"), runs=3)
+    for who, program in programs.items():
+        lay(program, folders[who], 3)
+    figures.take("four papers over everything at A3 to PNG", export("png"), runs=3)
+    figures.take("four papers over everything at A3 to SVG", export("svg"), runs=3)
+
+
 def over_http(figures, programs, folders):
     served = {who: Served(program, folders[who]) for who, program in programs.items()}
     try:
@@ -168,6 +202,7 @@ def main():
             Served(program, folders[who]).end()
         command_line(figures, programs, folders, pathlib.Path(folder))
         over_http(figures, programs, folders)
+        over_everything(figures, programs, folders, pathlib.Path(folder))
     if wish.inside:
         inside(figures)
     print(f"{'what':<52}{'now':>10}{'kept':>10}{'ratio':>7}{'beside':>10}{'ratio':>7}  others")

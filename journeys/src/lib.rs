@@ -7,7 +7,7 @@ use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use serde_json::Value;
 use thirtyfour::SessionId;
@@ -137,11 +137,20 @@ pub fn try_post(address: &str, path: &str, body: &Value) -> Option<Value> {
 }
 
 /// The file of a hand-over, once it is made.
+///
+/// # Panics
+/// Where it fails, or takes longer than five minutes.
 #[must_use]
 pub fn handed(address: &str, job: &str, wish: &Value) -> Vec<u8> {
     let work = post(address, &format!("/api/jobs/{job}/files"), wish)["id"].as_str().expect("work").to_owned();
-    while get(address, &format!("/api/work/{work}"))["state"]["is"] != "done" {
-        std::thread::sleep(Duration::from_millis(20));
+    let limit = Instant::now() + Duration::from_secs(300);
+    loop {
+        let state = get(address, &format!("/api/work/{work}"))["state"].clone();
+        match state["is"].as_str() {
+            Some("done") => break,
+            Some("waiting" | "running") if Instant::now() < limit => std::thread::sleep(Duration::from_millis(20)),
+            _ => panic!("the files of {job} were not made: {state}"),
+        }
     }
     let mut response = ureq::get(format!("{address}/api/work/{work}/file")).call().expect("a file");
     response.body_mut().with_config().limit(256 << 20).read_to_vec().expect("its bytes")
@@ -387,8 +396,50 @@ impl Browser {
     /// Where the browser does not answer.
     pub async fn double_press(&self, x: i64, y: i64) -> WebDriverResult<()> {
         self.hand().move_to(x, y).click().perform().await?;
-        tokio::time::sleep(Duration::from_millis(700)).await;
+        self.rest().await;
         self.hand().move_to(x, y).double_click().perform().await
+    }
+
+    /// The hand rests for so long that what it presses next is no second press: what tells the two apart is time alone.
+    pub async fn rest(&self) {
+        tokio::time::sleep(Duration::from_millis(700)).await;
+    }
+
+    /// Waits until the page has drawn what it knows: two frames, as what watches sizes is told once a frame and may ask for another.
+    ///
+    /// # Errors
+    /// Where the browser does not answer.
+    pub async fn drawn(&self) -> WebDriverResult<()> {
+        let script = "
+            const done = arguments[arguments.length - 1];
+            requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 0)));
+            // One that is not shown has no frames.
+            setTimeout(done, 500);";
+        self.driver().execute_async(script, Vec::new()).await?;
+        Ok(())
+    }
+
+    /// The download that ends in `ending`, once all of it has arrived.
+    ///
+    /// # Panics
+    /// Where there is none within 30 seconds.
+    pub async fn downloaded(&self, ending: &str) -> PathBuf {
+        for _ in 0..600 {
+            let files: Vec<PathBuf> = std::fs::read_dir(&self.downloads)
+                .expect("the folder of downloads")
+                .flatten()
+                .map(|entry| entry.path())
+                .collect();
+            let named = |path: &&PathBuf, ending: &str| path.to_string_lossy().ends_with(ending);
+            let under_way = files.iter().any(|path| named(&path, ".crdownload"));
+            // The name is taken before the bytes are there.
+            let whole = |path: &&PathBuf| path.metadata().is_ok_and(|found| found.len() > 0);
+            if let Some(path) = files.iter().find(|path| named(path, ending) && whole(path)).filter(|_| !under_way) {
+                return path.clone();
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("no {ending} was downloaded");
     }
 
     /// The middle of the first element of a selector once it keeps still, in CSS pixels of the page: what is just being laid out is no
@@ -490,8 +541,7 @@ impl Browser {
             const loaded = performance.getEntriesByType('resource').filter((entry) => entry.responseEnd > 0).map((entry) => new URL(entry.name).pathname + new URL(entry.name).search);
             return document.fonts.status === 'loaded' && [...document.images].every((image) => image.complete || image.loading === 'lazy') && links.every((link) => link.startsWith('data:') || loaded.includes(link) || here(link));";
         self.until("all pictures arrive", script).await?;
-        tokio::time::sleep(Duration::from_millis(200)).await;
-        Ok(())
+        self.drawn().await
     }
 }
 

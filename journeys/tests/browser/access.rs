@@ -35,7 +35,7 @@ async fn no_screen_has_a_serious_barrier() -> WebDriverResult<()> {
             // Colours on their way from one light to the other are neither.
             let set = "document.documentElement.dataset.light = arguments[0]; if (!document.querySelector('#at-once')) document.head.insertAdjacentHTML('beforeend', '<style id=at-once>*, *::before, *::after { transition: none !important }</style>')";
             browser.driver().execute(set, vec![light.into()]).await?;
-            tokio::time::sleep(std::time::Duration::from_millis(120)).await;
+            browser.drawn().await?;
             found.extend(
                 violations(&browser, light == "dark").await?.into_iter().map(|line| format!("{name}, {light}: {line}")),
             );

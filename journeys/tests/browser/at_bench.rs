@@ -83,10 +83,14 @@ impl Bench {
         Ok(percent / 100.0)
     }
 
-    /// Waits until everything done so far is kept.
+    /// Waits until everything done so far is kept, and the page shows what is kept.
     pub async fn settled(&self) -> WebDriverResult<()> {
-        tokio::time::sleep(std::time::Duration::from_millis(60)).await;
-        self.browser.until("everything is kept", "const kept = document.querySelector('.bar .kept'); return kept.dataset.saving === '0' && kept.textContent.startsWith('kept') && document.body.getAttribute('aria-busy') !== 'true'").await
+        self.browser.drawn().await?;
+        self.browser.until("everything is kept", "const kept = document.querySelector('.bar .kept'); return kept.dataset.saving === '0' && kept.textContent.startsWith('kept') && document.body.getAttribute('aria-busy') !== 'true'").await?;
+        let newest = self.kept()["revision"].clone();
+        let script = format!("return document.querySelector('.bar .kept').dataset.revision === String({newest})");
+        self.browser.until("the newest state is shown", &script).await?;
+        self.browser.drawn().await
     }
 
     pub async fn pick(&self, css: &str) -> WebDriverResult<(i64, i64)> {

@@ -157,7 +157,7 @@ async fn things_fall_into_place_and_line_up() -> WebDriverResult<()> {
     let aside = bench.rect("ornament");
     let (x, y) = browser.middle(".pin").await?;
     browser.hand().move_to(x, y).click_and_hold().move_to(x - 50, y - 50).perform().await?;
-    tokio::time::sleep(std::time::Duration::from_millis(300)).await;
+    browser.drawn().await?;
     browser.hand().move_to(cx + 1, cy + 1).perform().await?;
     let reasons = browser.text(".snap").await?;
     assert!(reasons.contains("middle of the sheet"), "{reasons}");

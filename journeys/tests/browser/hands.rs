@@ -38,12 +38,12 @@ async fn a_second_press_in_the_same_place_picks_what_lies_below() -> WebDriverRe
     let driver = bench.browser.driver();
     let (x, y) = bench.pick(HEADLINE).await?;
     assert_eq!(title(&bench).await?, "Headline");
-    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    bench.browser.rest().await;
     // A single press keeps the words and outlines what another would pick.
     driver.action_chain().move_to(x, y).click().perform().await?;
     assert_eq!(title(&bench).await?, "Headline");
     bench.browser.find(".stage g.hover").await?;
-    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    bench.browser.rest().await;
     // Two shapes over each other: the second press goes to the lower one.
     driver.action_chain().send_keys(Key::Escape + "").perform().await?;
     let base = bench.kept();
@@ -66,10 +66,10 @@ async fn a_second_press_in_the_same_place_picks_what_lies_below() -> WebDriverRe
     bench.browser.find(&css).await?;
     bench.settled().await?;
     bench.pick(&css).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    bench.browser.rest().await;
     let (x, y) = bench.browser.middle(&css).await?;
     bench.browser.double_press(x, y).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+    bench.browser.find(&format!(".chosen[data-item='{}']", made[0])).await?;
     // What is selected now is removed: it was the one below.
     bench.keys(None, Key::Delete + "").await?;
     let left: Vec<Value> = bench.items().iter().map(|item| item["id"].clone()).collect();
@@ -196,7 +196,7 @@ async fn cells_change_places_by_dragging_and_gaps_are_remembered() -> WebDriverR
     let (from, to) = (browser.middle(&cell(0)).await?, browser.middle(&cell(2)).await?);
     browser.double_press(from.0, from.1).await?;
     browser.hand().send_keys(Key::Escape + "").perform().await?;
-    tokio::time::sleep(std::time::Duration::from_millis(600)).await;
+    browser.rest().await;
     let before: Vec<Value> = [0, 2]
         .iter()
         .map(|n| shown(&bench, bench.items().iter().find(|item| item["id"] == made[*n]).unwrap()))
@@ -275,11 +275,9 @@ async fn letters_styles_menus_and_colours_by_hand() -> WebDriverResult<()> {
     let before = fill(&bench);
     browser.click("button[aria-label^='Colour:']").await?;
     browser.find(".el-color-svpanel, .el-color-picker-panel").await?;
-    tokio::time::sleep(std::time::Duration::from_millis(400)).await;
     let (x, y) = browser.middle(".el-color-svpanel").await?;
     let path: Vec<(i64, i64)> = (0..12).map(|n| (x - 30 + n * 6, y - 20 + n * 4)).collect();
     browser.drag(&path).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(300)).await;
     bench.settled().await?;
     assert_ne!(fill(&bench), before);
     driver.action_chain().send_keys(Key::Escape + "").perform().await?;

@@ -1,8 +1,6 @@
 //! One person's way from an empty sheet to a file.
 
-use std::path::{Path, PathBuf};
 use std::process::Command;
-use std::time::Duration;
 
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
@@ -12,21 +10,6 @@ use crate::{TURN, program};
 
 const HEADLINE: &str = ".stage g[data-item] [aria-label^='Made']";
 const PICTURE: &str = ".stage g[data-item] image";
-
-/// Waits for a finished download and returns its path.
-pub(crate) async fn download(folder: &Path, ending: &str) -> PathBuf {
-    for _ in 0..300 {
-        let found = std::fs::read_dir(folder)
-            .unwrap()
-            .map(|entry| entry.unwrap().path())
-            .find(|path| path.to_string_lossy().ends_with(ending));
-        if let Some(path) = found {
-            return path;
-        }
-        tokio::time::sleep(Duration::from_millis(50)).await;
-    }
-    panic!("no {ending} was downloaded");
-}
 
 /// The place of the main picture in the first piece, as kept.
 fn kept_picture(open: &Value) -> &Value {
@@ -184,14 +167,14 @@ async fn from_an_empty_sheet_to_a_file() -> WebDriverResult<()> {
         )
         .await?;
     browser.click(".go").await?;
-    let png = download(&browser.downloads, ".png").await;
+    let png = browser.downloaded(".png").await;
     assert_eq!(png.file_name().unwrap().to_string_lossy(), "renamed-elsewhere_video-thumbnail_1280x720px.png");
     let picture = image::open(&png).unwrap();
     assert_eq!((picture.width(), picture.height()), (1_280, 720));
     browser.click("[data-kind=pdf]").await?;
     browser.until("the PDF is counted", "return document.querySelector('.files > ul li')?.textContent.includes('.pdf') && !document.querySelector('.go').disabled").await?;
     browser.click(".go").await?;
-    let pdf = download(&browser.downloads, ".pdf").await;
+    let pdf = browser.downloaded(".pdf").await;
     let text = Command::new("pdftotext").arg(&pdf).arg("-").output().unwrap().stdout;
     let words = String::from_utf8_lossy(&text).split_whitespace().collect::<Vec<_>>().join(" ");
     assert!(words.contains(said), "{words}");

@@ -28,8 +28,7 @@ impl Hand {
     async fn press(&mut self, css: &str) -> WebDriverResult<()> {
         self.browser.click(css).await?;
         self.presses += 1;
-        tokio::time::sleep(std::time::Duration::from_millis(150)).await;
-        Ok(())
+        self.browser.drawn().await
     }
 
     /// Presses where the middle of something on the sheet is.
@@ -178,7 +177,7 @@ async fn a_mark_of_a_name_and_a_graphic_as_two_files_takes_twelve() -> WebDriver
     hand.press(".what label:nth-of-type(2)").await?;
     hand.browser.find("input[aria-label='Find a graphic']").await?.send_keys("leaf").await?;
     hand.browser.until("leaves are found", "return document.querySelectorAll('button.graphic').length > 0 && !document.querySelector('button.graphic').disabled").await?;
-    tokio::time::sleep(std::time::Duration::from_millis(400)).await;
+    hand.browser.drawn().await?;
     hand.press("button.graphic").await?;
     hand.press(".bar a[href$='/hand-over']").await?;
     for kind in ["png", "svg"] {
@@ -190,20 +189,7 @@ async fn a_mark_of_a_name_and_a_graphic_as_two_files_takes_twelve() -> WebDriver
         );
         hand.browser.until("the file is made", &made).await?;
         hand.press(".go").await?;
-        let folder = hand.browser.downloads.clone();
-        let mut found = None;
-        for _ in 0..200 {
-            found = std::fs::read_dir(&folder)
-                .unwrap()
-                .flatten()
-                .map(|entry| entry.path())
-                .find(|path| path.extension().is_some_and(|end| end == kind));
-            if found.is_some() {
-                break;
-            }
-            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
-        }
-        let path = found.expect("the file is handed over");
+        let path = hand.browser.downloaded(&format!(".{kind}")).await;
         if kind == "png" {
             let picture = image::open(&path).unwrap().to_rgba8();
             assert_eq!(picture.get_pixel(2, 2)[3], 0, "a mark is clear where nothing stands");

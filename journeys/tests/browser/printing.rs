@@ -7,7 +7,6 @@ use serde_json::{Value, json};
 use thirtyfour::prelude::*;
 use vatman_journeys::{Browser, Served};
 
-use crate::journey::download;
 use crate::{TURN, program};
 
 fn run(program: &Path, arguments: &[&str]) -> String {
@@ -77,7 +76,7 @@ async fn a_two_sided_card_from_blank_is_printed_with_its_backs() -> WebDriverRes
     choose(&browser, "backs", "shortEdge").await?;
     browser.until("it is said how", "return document.body.textContent.includes('turned on the short edge')").await?;
     browser.click(".deeds .next").await?;
-    let pdf = download(&browser.downloads, ".pdf").await;
+    let pdf = browser.downloaded(".pdf").await;
     assert_eq!(pages(&pdf), 2);
     Ok(())
 }
@@ -116,7 +115,7 @@ async fn twelve_names_with_two_bad_rows_become_badges() -> WebDriverResult<()> {
         .until("ten of them", "return document.querySelector('[data-plan]')?.textContent.startsWith('10 pieces')")
         .await?;
     browser.click(".deeds .next").await?;
-    let pdf = download(&browser.downloads, ".pdf").await;
+    let pdf = browser.downloaded(".pdf").await;
     let text = run(Path::new("pdftotext"), &["-raw", &pdf.to_string_lossy(), "-"]);
     assert_eq!(text.matches("Guest").count(), 10, "{text}");
     Ok(())
@@ -137,7 +136,7 @@ async fn a_greeting_card_is_folded_from_one_sheet_and_ordered_once_it_can_be() -
     browser.until("one card", "return document.querySelector('[data-plan]')?.textContent.startsWith('1 card')").await?;
     assert!(browser.text(".plan").await?.contains("Fold the sheet from head to foot"));
     browser.click(".deeds .next").await?;
-    assert_eq!(pages(&download(&browser.downloads, ".pdf").await), 1);
+    assert_eq!(pages(&browser.downloaded(".pdf").await), 1);
     // The shop sends it back, as it has no bleed, and takes it in a size that has.
     browser.click("[data-way=shop]").await?;
     browser.find("[data-price]").await?;

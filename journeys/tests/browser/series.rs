@@ -80,7 +80,7 @@ async fn a_set_is_kept_a_job_made_and_its_next_asks_for_the_date() -> WebDriverR
         .until("both are made", "return document.querySelectorAll('.files > ul li').length === 2 && !document.querySelector('.go').disabled")
         .await?;
     browser.click(".go").await?;
-    let zip = crate::journey::download(&browser.downloads, ".zip").await;
+    let zip = browser.downloaded(".zip").await;
     assert!(zip::ZipArchive::new(std::fs::File::open(zip).unwrap()).unwrap().len() >= 4);
     browser.until("that is remembered", "return document.querySelectorAll('[data-handed]').length === 2").await?;
     let open = served.get(&format!("/api/jobs/{id}"));

@@ -142,7 +142,7 @@ async fn one_message_goes_to_six_places_and_leaves_for_each_as_it_takes_it() -> 
         )
         .await?;
     browser.click(".go").await?;
-    let zip = crate::journey::download(&browser.downloads, ".zip").await;
+    let zip = browser.downloaded(".zip").await;
     let mut archive = zip::ZipArchive::new(std::fs::File::open(zip).unwrap()).unwrap();
     let mut read = |name: &str| {
         let mut bytes = Vec::new();

@@ -1,7 +1,5 @@
 //! Starting a job and handing it over: the two ends of the way.
 
-use std::time::Duration;
-
 use thirtyfour::prelude::*;
 use vatman_journeys::{Browser, Served};
 
@@ -28,8 +26,10 @@ async fn an_answer_that_comes_late_is_not_taken_for_the_newest() -> WebDriverRes
         .execute(
             "const own = window.fetch; window.late = 0;
              window.fetch = async (...asked) => {
+               const birthdays = String(asked[0]?.url ?? asked[0]).includes('birthday');
+               window.asked ||= birthdays;
                const answer = await own(...asked);
-               if (!String(asked[0]?.url ?? asked[0]).includes('birthday')) return answer;
+               if (!birthdays) return answer;
                await new Promise((done) => setTimeout(done, 2000));
                window.late += 1;
                return answer;
@@ -39,14 +39,14 @@ async fn an_answer_that_comes_late_is_not_taken_for_the_newest() -> WebDriverRes
         .await?;
     let search = browser.find("input[aria-label='Find a place or type a size']").await?;
     search.send_keys("birthday").await?;
-    tokio::time::sleep(Duration::from_millis(300)).await;
+    browser.until("birthdays are asked for", "return window.asked === true").await?;
     search.send_keys(Key::Control + "a").await?;
     search.send_keys("120 x 40 mm").await?;
     browser
         .until("the size is found at once", "return !!document.querySelector('.place.own') && window.late === 0")
         .await?;
     browser.until("the late answer came", "return window.late === 1").await?;
-    tokio::time::sleep(Duration::from_millis(300)).await;
+    browser.drawn().await?;
     assert!(driver.find(By::Css(".place.own")).await.is_ok(), "the size is still what is found");
     Ok(())
 }
@@ -150,18 +150,7 @@ async fn files_have_the_kind_size_and_quality_that_were_chosen() -> WebDriverRes
         )
         .await?;
     browser.click(".go").await?;
-    let mut archive = None;
-    for _ in 0..200 {
-        archive = std::fs::read_dir(&browser.downloads)
-            .unwrap()
-            .map(|entry| entry.unwrap().path())
-            .find(|path| path.extension().is_some_and(|end| end == "zip"));
-        if archive.is_some() {
-            break;
-        }
-        tokio::time::sleep(Duration::from_millis(50)).await;
-    }
-    let bytes = std::fs::read(archive.expect("an archive was downloaded")).unwrap();
+    let bytes = std::fs::read(browser.downloaded(".zip").await).unwrap();
     let mut archive = zip::ZipArchive::new(std::io::Cursor::new(bytes)).unwrap();
     assert_eq!(archive.len(), 4);
     for i in 0..4 {
@@ -240,8 +229,8 @@ async fn two_windows_show_the_same_state() -> WebDriverResult<()> {
     field.click().await?;
     field.send_keys(Key::Control + Key::End).await?;
     field.send_keys(" too").await?;
-    browser.until("it is kept", "return document.querySelector('.bar .kept').textContent.startsWith('kept')").await?;
-    tokio::time::sleep(Duration::from_millis(400)).await;
+    browser.drawn().await?;
+    browser.until("it is kept", "const kept = document.querySelector('.bar .kept'); return kept.dataset.saving === '0' && kept.textContent.startsWith('kept')").await?;
     assert!(served.get(&format!("/api/jobs/{id}"))["job"]["kins"].to_string().contains(" and tea too"));
     Ok(())
 }

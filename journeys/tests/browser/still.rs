@@ -105,7 +105,7 @@ async fn cards_and_bars_fit_their_windows() -> WebDriverResult<()> {
             bench.keys(None, Key::Escape + "").await?;
             bench.pick(item).await?;
             bench.browser.find(".card .common").await?;
-            tokio::time::sleep(std::time::Duration::from_millis(200)).await;
+            bench.browser.drawn().await?;
             let fits = "const card = document.querySelector('.card'), common = document.querySelector('.card .common').getBoundingClientRect(), bar = [...document.querySelectorAll('.selection > *')].at(-1).getBoundingClientRect(); return [card.scrollTop === 0 && common.bottom <= card.getBoundingClientRect().bottom, bar.right <= document.querySelector('.strip .view').getBoundingClientRect().left, card.scrollWidth <= card.clientWidth]";
             let (card, bars, wide): (bool, bool, bool) = driver.execute(fits, Vec::new()).await?.convert()?;
             assert!(bars && wide, "{item} at {width} x {height}");

@@ -56,12 +56,12 @@ async fn what_is_selected_stays_until_a_deliberate_second_press() -> WebDriverRe
     browser.find(".chosen").await?;
     assert_eq!(card_title(&bench).await?, "Ornament");
     // Pressed once more after a while it stays; what a second press would pick is outlined.
-    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    browser.rest().await;
     browser.hand().move_to(rim.0, rim.1).click().perform().await?;
     assert_eq!(selected(&bench).await?, 1);
     // Dragged through its hole it is the ring that moves, not what is seen through it.
     let before = rect_of(&bench, &ring);
-    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    browser.rest().await;
     browser.drag(&[(x, y), (x + 12, y + 9), (x + 40, y + 30)]).await?;
     bench.settled().await?;
     let after = rect_of(&bench, &ring);
@@ -91,13 +91,11 @@ async fn a_press_through_a_faint_shade_means_what_is_seen() -> WebDriverResult<(
     elsewhere(&bench, whole).await?;
     let fill = |opacity: u64| json!({ "act": "setFill", "items": [shade[0]], "fill": { "kind": "flat", "tint": "#000000", "opacity": opacity } });
     elsewhere(&bench, fill(120_000_000)).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     bench.pick(PICTURE).await?;
     assert_eq!(card_title(&bench).await?, "Main picture");
     browser.hand().send_keys(Key::Escape).perform().await?;
     // A strong one is what is seen, and what is picked.
     elsewhere(&bench, fill(800_000_000)).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
     bench.pick(PICTURE).await?;
     assert_eq!(card_title(&bench).await?, "Ornament");
     Ok(())
@@ -129,7 +127,7 @@ async fn keys_belong_to_the_words_while_they_are_edited() -> WebDriverResult<()>
     bench.settled().await?;
     bench.keys(None, " daily").await?;
     bench.choose("Weight", "400").await?;
-    tokio::time::sleep(std::time::Duration::from_millis(200)).await;
+    browser.drawn().await?;
     bench.keys(None, ".").await?;
     assert_eq!(says(&bench), "Made slow. Used daily.");
     // Delete takes a letter, never the item, also after a press beside the words.
@@ -142,11 +140,11 @@ async fn keys_belong_to_the_words_while_they_are_edited() -> WebDriverResult<()>
     // A double press selects a word, a triple one all of the paragraph.
     let selection = "const field = document.querySelector('textarea.keys'); return field.value.slice(field.selectionStart, field.selectionEnd)";
     let (x, y) = browser.middle(HEADLINE).await?;
-    tokio::time::sleep(std::time::Duration::from_millis(600)).await;
+    browser.rest().await;
     browser.hand().move_to(x, y).click().click().perform().await?;
     let word: String = driver.execute(selection, Vec::new()).await?.convert()?;
     assert!(!word.is_empty() && !word.contains(' ') && says(&bench).contains(&word), "{word}");
-    tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    browser.rest().await;
     browser.hand().move_to(x, y).click().click().click().perform().await?;
     let paragraph: String = driver.execute(selection, Vec::new()).await?.convert()?;
     assert_eq!(paragraph, says(&bench));

@@ -24,7 +24,11 @@ const names: Record<MadeKind, string> = {
   profile: 'Profile of inks',
 }
 const groups = computed(() =>
-  (Object.keys(names) as MadeKind[]).map((kind) => ({ kind, name: names[kind], made: about.value?.made.filter((one) => one.kind === kind) ?? [] })),
+  (Object.keys(names) as MadeKind[]).map((kind) => ({
+    kind,
+    name: names[kind],
+    made: about.value?.made.filter((one) => one.kind === kind) ?? [],
+  })),
 )
 </script>
 

@@ -15,18 +15,22 @@ const notices = useNotices()
 const ways = reactive<Record<string, WayCard[]>>({})
 const taken = reactive<Record<string, number>>({})
 
-watch(() => [props.places.map((place) => place.id).join(), bench.revision], async (now, before) => {
-  if (!bench.job) return
-  const anew = now[1] !== before?.[1]
-  for (const place of props.places.filter((one) => anew || !ways[one.id])) {
-    try {
-      ways[place.id] = await api.ways(bench.job.id, place.id)
-      if ((taken[place.id] ?? 0) >= ways[place.id]!.length) taken[place.id] = 0
-    } catch (error) {
-      notices.report(error)
+watch(
+  () => [props.places.map((place) => place.id).join(), bench.revision],
+  async (now, before) => {
+    if (!bench.job) return
+    const anew = now[1] !== before?.[1]
+    for (const place of props.places.filter((one) => anew || !ways[one.id])) {
+      try {
+        ways[place.id] = await api.ways(bench.job.id, place.id)
+        if ((taken[place.id] ?? 0) >= ways[place.id]!.length) taken[place.id] = 0
+      } catch (error) {
+        notices.report(error)
+      }
     }
-  }
-}, { immediate: true })
+  },
+  { immediate: true },
+)
 
 const way = (place: PlaceEntry) => ways[place.id]?.[taken[place.id] ?? 0]
 
@@ -49,20 +53,43 @@ const chosen = () => Object.fromEntries(props.places.map((place) => [place.id, t
   <section class="strip" aria-label="To be added">
     <ul>
       <li v-for="place in places" :key="place.id" :data-new="place.id">
-        <img class="checks" :style="size(place)" :src="api.wayPicture(bench.job!.id, place.id, taken[place.id] ?? 0, 420, bench.revision)" :alt="`${place.name} as it would be`" />
+        <img
+          class="checks"
+          :style="size(place)"
+          :src="api.wayPicture(bench.job!.id, place.id, taken[place.id] ?? 0, 420, bench.revision)"
+          :alt="`${place.name} as it would be`" />
         <div class="line">
-          <span><b>{{ place.name }}</b> <span class="quiet">{{ place.size }}</span></span>
+          <span
+            ><b>{{ place.name }}</b> <span class="quiet">{{ place.size }}</span></span
+          >
           <button class="tool" :aria-label="`Leave out ${place.name}`" @click="emit('leave', place)"><X :size="14" /></button>
         </div>
         <div class="line ways">
-          <button class="tool" :aria-label="`${place.name}: the arrangement before`" :disabled="(ways[place.id]?.length ?? 0) < 2" @click="turn(place, -1)"><ChevronLeft :size="15" /></button>
-          <span>{{ way(place)?.name ?? '…' }}{{ (ways[place.id]?.length ?? 0) > 1 ? `, ${(taken[place.id] ?? 0) + 1} of ${ways[place.id]!.length}` : '' }}</span>
-          <button class="tool" :aria-label="`${place.name}: the next arrangement`" :disabled="(ways[place.id]?.length ?? 0) < 2" @click="turn(place, 1)"><ChevronRight :size="15" /></button>
+          <button
+            class="tool"
+            :aria-label="`${place.name}: the arrangement before`"
+            :disabled="(ways[place.id]?.length ?? 0) < 2"
+            @click="turn(place, -1)">
+            <ChevronLeft :size="15" />
+          </button>
+          <span
+            >{{ way(place)?.name ?? '…'
+            }}{{ (ways[place.id]?.length ?? 0) > 1 ? `, ${(taken[place.id] ?? 0) + 1} of ${ways[place.id]!.length}` : '' }}</span
+          >
+          <button
+            class="tool"
+            :aria-label="`${place.name}: the next arrangement`"
+            :disabled="(ways[place.id]?.length ?? 0) < 2"
+            @click="turn(place, 1)">
+            <ChevronRight :size="15" />
+          </button>
         </div>
         <p v-if="way(place)?.left.length" class="quiet left">No room for {{ way(place)!.left.join(', ') }}</p>
       </li>
     </ul>
-    <button class="act next" @click="emit('add', chosen())">{{ places.length === 1 ? 'Add this size' : `Add these ${places.length} sizes` }}</button>
+    <button class="act next" @click="emit('add', chosen())">
+      {{ places.length === 1 ? 'Add this size' : `Add these ${places.length} sizes` }}
+    </button>
   </section>
 </template>
 
@@ -93,7 +120,9 @@ li {
 img {
   display: block;
   justify-self: center;
-  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.16), 0 2px 8px rgb(33 30 26 / 0.16);
+  box-shadow:
+    0 0 0 1px rgb(33 30 26 / 0.16),
+    0 2px 8px rgb(33 30 26 / 0.16);
 }
 
 .line {

@@ -22,7 +22,12 @@ const follows = computed(() => {
   const model = bench.job?.pieces.find((other) => other.id === from.piece)
   return `${from.way}, like ${model ? `“${model.name}”` : 'a piece that is gone'}`
 })
-const placed = computed(() => props.piece.sides.flatMap((side) => side.items).filter((item) => item.place.byHand).map((item) => item.id))
+const placed = computed(() =>
+  props.piece.sides
+    .flatMap((side) => side.items)
+    .filter((item) => item.place.byHand)
+    .map((item) => item.id),
+)
 
 /** Ways to arrange it from what it follows. */
 const ways = ref<WayCard[]>([])
@@ -30,12 +35,16 @@ const from = computed(() => {
   const of = props.piece.follows
   return of?.from === 'piece' && bench.job?.pieces.some((other) => other.id === of.piece) ? of.piece : props.piece.id
 })
-watch(() => [props.piece.id, bench.revision], async () => {
-  if (!bench.job) return
-  const mine = props.piece.id
-  const found = await api.ways(bench.job.id, props.piece.place ?? '', from.value).catch(() => [])
-  if (mine === props.piece.id) ways.value = found
-}, { immediate: true })
+watch(
+  () => [props.piece.id, bench.revision],
+  async () => {
+    if (!bench.job) return
+    const mine = props.piece.id
+    const found = await api.ways(bench.job.id, props.piece.place ?? '', from.value).catch(() => [])
+    if (mine === props.piece.id) ways.value = found
+  },
+  { immediate: true },
+)
 
 const ratio = computed(() => props.piece.format.size.w / props.piece.format.size.h)
 const others = computed(() => bench.job?.pieces.filter((other) => other.id !== props.piece.id) ?? [])
@@ -50,28 +59,40 @@ const deeds = computed<{ value: Deed; name: string; off?: boolean; apart?: boole
 ])
 
 async function ask(title: string, message: string, now: string, done: string): Promise<string | null> {
-  const answer = await ElMessageBox.prompt(message, title, { inputValue: now, inputPattern: /\S/, inputErrorMessage: 'Type something first.', confirmButtonText: done, cancelButtonText: 'Never mind' }).catch(() => null)
+  const answer = await ElMessageBox.prompt(message, title, {
+    inputValue: now,
+    inputPattern: /\S/,
+    inputErrorMessage: 'Type something first.',
+    confirmButtonText: done,
+    cancelButtonText: 'Never mind',
+  }).catch(() => null)
   return answer ? answer.value.trim() : null
 }
 
 async function run(deed: Deed) {
   const { id, name } = props.piece
   if (deed === 'like') {
-    if (await bench.act({ act: 'arrangeLike', pieces: others.value.map((other) => other.id), like: id })) notices.say(`The others are arranged like “${name}”. What was placed by hand stayed.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+    if (await bench.act({ act: 'arrangeLike', pieces: others.value.map((other) => other.id), like: id }))
+      notices.say(`The others are arranged like “${name}”. What was placed by hand stayed.`, {
+        action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) },
+      })
   } else if (deed === 'size') {
     const typed = await ask('Another size', 'A place, or a size such as 105 x 210 mm', '', 'Make it so')
     if (!typed) return
     const found = await api.places(typed).catch(() => null)
     const place = found?.own ?? found?.places[0]
-    if (!place) return void notices.say(found?.problem ?? 'No place is called that. Type a size instead, such as 90 x 50 mm.', { trouble: true })
-    if (await bench.act({ act: 'changeFormat', piece: id, place: place.id })) notices.say(`“${name}” is ${place.size} now.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+    if (!place)
+      return void notices.say(found?.problem ?? 'No place is called that. Type a size instead, such as 90 x 50 mm.', { trouble: true })
+    if (await bench.act({ act: 'changeFormat', piece: id, place: place.id }))
+      notices.say(`“${name}” is ${place.size} now.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
   } else if (deed === 'rename') {
     const typed = await ask('Name of the piece', '', name, 'Rename')
     if (typed) await bench.act({ act: 'renamePiece', piece: id, name: typed })
   } else if (deed === 'copy') await bench.act({ act: 'duplicatePiece', piece: id })
   else if (deed === 'remove') {
     await bench.show(others.value[0]!.sides[0]!.id)
-    if (await bench.act({ act: 'removePiece', piece: id })) notices.say(`“${name}” was removed.`, { action: { label: 'Bring it back', run: () => void bench.act({ act: 'undo' }) } })
+    if (await bench.act({ act: 'removePiece', piece: id }))
+      notices.say(`“${name}” was removed.`, { action: { label: 'Bring it back', run: () => void bench.act({ act: 'undo' }) } })
   } else await router.push({ name: 'bench', params: { job: bench.job!.id } })
 }
 
@@ -101,27 +122,54 @@ const missing = computed(() => (bench.only && bench.job ? bench.job.pieces.lengt
     <button class="act" @click="run('open')">Open on the bench</button>
     <template v-if="bench.only">
       <h3>{{ bench.names.get(bench.only.item.id) ?? 'Selected' }}</h3>
-      <ElInput v-if="says !== null" :model-value="says" type="textarea" :autosize="{ minRows: 1, maxRows: 6 }" resize="none" :aria-label="`Words of ${bench.names.get(bench.only.item.id) ?? 'what is selected'}`" @focus="gesture = `wall-${Date.now()}`" @update:model-value="say" />
+      <ElInput
+        v-if="says !== null"
+        :model-value="says"
+        type="textarea"
+        :autosize="{ minRows: 1, maxRows: 6 }"
+        resize="none"
+        :aria-label="`Words of ${bench.names.get(bench.only.item.id) ?? 'what is selected'}`"
+        @focus="gesture = `wall-${Date.now()}`"
+        @update:model-value="say" />
       <p class="quiet">{{ shared === 1 ? 'Stands here alone' : `Stands in ${shared} of ${bench.job?.pieces.length} sizes` }}</p>
       <div class="row">
-        <button v-if="missing > 0" class="act" @click="bench.act({ act: 'addElsewhere', item: bench.only.item.id })">Add to the others</button>
-        <button v-if="shared > 1" class="act" @click="bench.act({ act: 'removeEverywhere', items: [bench.only.item.id] })">Remove everywhere</button>
+        <button v-if="missing > 0" class="act" @click="bench.act({ act: 'addElsewhere', item: bench.only.item.id })">
+          Add to the others
+        </button>
+        <button v-if="shared > 1" class="act" @click="bench.act({ act: 'removeEverywhere', items: [bench.only.item.id] })">
+          Remove everywhere
+        </button>
       </div>
-      <p v-if="bench.only.item.place.byHand" class="quiet">Placed by hand. <button class="link" @click="bench.act({ act: 'followAgain', items: [bench.only.item.id] })">Let it follow again</button></p>
+      <p v-if="bench.only.item.place.byHand" class="quiet">
+        Placed by hand.
+        <button class="link" @click="bench.act({ act: 'followAgain', items: [bench.only.item.id] })">Let it follow again</button>
+      </p>
     </template>
     <h3>Arrangement</h3>
-    <p class="quiet">{{ follows }}<template v-if="placed.length">, {{ placed.length }} placed by hand. <button class="link" @click="bench.act({ act: 'followAgain', items: placed })">Let all follow again</button></template></p>
+    <p class="quiet">
+      {{ follows
+      }}<template v-if="placed.length"
+        >, {{ placed.length }} placed by hand.
+        <button class="link" @click="bench.act({ act: 'followAgain', items: placed })">Let all follow again</button></template
+      >
+    </p>
     <ul v-if="ways.length > 1" class="ways" :class="{ wide: ratio > 1.5 }">
       <li v-for="way in ways" :key="way.number">
         <button :data-way="way.number" :aria-label="`Arrange it so: ${way.name}`" @click="take(way)">
-          <img class="checks" :style="{ aspectRatio: String(ratio) }" :src="api.wayPicture(bench.job!.id, piece.place ?? '', way.number, 256, bench.revision, from)" alt="" />
+          <img
+            class="checks"
+            :style="{ aspectRatio: String(ratio) }"
+            :src="api.wayPicture(bench.job!.id, piece.place ?? '', way.number, 256, bench.revision, from)"
+            alt="" />
           <span>{{ way.name }}</span>
         </button>
       </li>
     </ul>
     <template v-if="findings.length">
       <h3>Worth a look</h3>
-      <ul class="found"><li v-for="one in findings.slice(0, 6)" :key="one.item + one.kind">{{ one.says }}</li></ul>
+      <ul class="found">
+        <li v-for="one in findings.slice(0, 6)" :key="one.item + one.kind">{{ one.says }}</li>
+      </ul>
     </template>
   </aside>
 </template>

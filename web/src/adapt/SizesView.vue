@@ -31,7 +31,9 @@ const wanted = ref<PlaceEntry[]>([])
 const there = computed(() => pieces.value.map((piece) => piece.place ?? ''))
 
 function toggle(place: PlaceEntry) {
-  wanted.value = wanted.value.some((other) => other.id === place.id) ? wanted.value.filter((other) => other.id !== place.id) : [...wanted.value, place]
+  wanted.value = wanted.value.some((other) => other.id === place.id)
+    ? wanted.value.filter((other) => other.id !== place.id)
+    : [...wanted.value, place]
 }
 
 async function add(ways: Record<string, number>) {
@@ -68,7 +70,9 @@ async function add(ways: Record<string, number>) {
           </ElRadioGroup>
         </div>
         <ul>
-          <li v-for="piece in pieces" :key="piece.id"><WallSheet :piece="piece" :box="wall.box(piece)" :findings="wall.findings.value.filter((one) => one.piece === piece.id)" /></li>
+          <li v-for="piece in pieces" :key="piece.id">
+            <WallSheet :piece="piece" :box="wall.box(piece)" :findings="wall.findings.value.filter((one) => one.piece === piece.id)" />
+          </li>
         </ul>
       </section>
       <PieceCard v-if="bench.piece" :piece="bench.piece" :findings="wall.findings.value.filter((one) => one.piece === bench.piece?.id)" />

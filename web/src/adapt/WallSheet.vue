@@ -25,20 +25,32 @@ function outline(item: Item) {
   const { rect, turn } = item.place.at
   const share = (length: number, whole: number) => `${(length / whole) * 100}%`
   const { w, h } = props.piece.format.size
-  return { left: share(rect.x, w), top: share(rect.y, h), width: share(rect.w, w), height: share(rect.h, h), transform: `rotate(${turn / 1_000_000}deg)` }
+  return {
+    left: share(rect.x, w),
+    top: share(rect.y, h),
+    width: share(rect.w, w),
+    height: share(rect.h, h),
+    transform: `rotate(${turn / 1_000_000}deg)`,
+  }
 }
 
 function folds(side: number) {
   const { level, at } = foldsOf(props.piece.format, side % 2 === 1)
   const { w, h } = props.piece.format.size
-  return at.map((line) => (level ? { top: `${(line / h) * 100}%`, left: '0', right: '0' } : { left: `${(line / w) * 100}%`, top: '0', bottom: '0' }))
+  return at.map((line) =>
+    level ? { top: `${(line / h) * 100}%`, left: '0', right: '0' } : { left: `${(line / w) * 100}%`, top: '0', bottom: '0' },
+  )
 }
 
 async function pick(event: MouseEvent, side: Side) {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
   const { w, h } = props.piece.format.size
   // Keys press in the middle of nowhere.
-  const at = event.detail ? await api.itemAt(bench.job!.id, side.id, ((event.clientX - box.left) / box.width) * w, ((event.clientY - box.top) / box.height) * h).catch(() => null) : null
+  const at = event.detail
+    ? await api
+        .itemAt(bench.job!.id, side.id, ((event.clientX - box.left) / box.width) * w, ((event.clientY - box.top) / box.height) * h)
+        .catch(() => null)
+    : null
   await bench.show(side.id)
   bench.selection = at ? [at] : []
 }
@@ -51,8 +63,21 @@ function open(side: Side) {
 <template>
   <figure class="piece" :class="{ chosen }" :data-piece="piece.name">
     <div class="sides">
-      <button v-for="(side, at) in piece.sides" :key="side.id" class="sheet" :aria-label="piece.sides.length > 1 ? `${piece.name}, ${side.name}` : piece.name" :aria-pressed="bench.sideId === side.id" @click="pick($event, side)" @dblclick="open(side)" @keydown.enter.shift="open(side)">
-        <img :class="{ checks: !side.ground }" :style="{ width: `${box.width}px`, height: `${box.height}px` }" :src="api.sheetPicture(bench.job!.id, side.id, width, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)" alt="" draggable="false" />
+      <button
+        v-for="(side, at) in piece.sides"
+        :key="side.id"
+        class="sheet"
+        :aria-label="piece.sides.length > 1 ? `${piece.name}, ${side.name}` : piece.name"
+        :aria-pressed="bench.sideId === side.id"
+        @click="pick($event, side)"
+        @dblclick="open(side)"
+        @keydown.enter.shift="open(side)">
+        <img
+          :class="{ checks: !side.ground }"
+          :style="{ width: `${box.width}px`, height: `${box.height}px` }"
+          :src="api.sheetPicture(bench.job!.id, side.id, width, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)"
+          alt=""
+          draggable="false" />
         <i v-for="(line, n) in folds(at)" :key="`fold ${n}`" class="fold" :style="line" />
         <i v-for="item in same(side)" :key="item.id" class="same" :style="outline(item)" />
       </button>
@@ -61,7 +86,9 @@ function open(side: Side) {
       <b>{{ piece.name }}</b>
       <span class="quiet">{{ showFormat(piece.format) }}</span>
       <span v-if="byHand" class="hand" data-tip="Something was placed by hand here"><Hand :size="12" aria-label="placed by hand" /></span>
-      <RouterLink v-if="findings.length" class="found" :to="{ name: 'check', params: { job: bench.job!.id } }">{{ findings.length }} to look at</RouterLink>
+      <RouterLink v-if="findings.length" class="found" :to="{ name: 'check', params: { job: bench.job!.id } }"
+        >{{ findings.length }} to look at</RouterLink
+      >
     </figcaption>
   </figure>
 </template>
@@ -87,7 +114,9 @@ function open(side: Side) {
 
 .sheet img {
   display: block;
-  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.16), 0 2px 8px rgb(33 30 26 / 0.16);
+  box-shadow:
+    0 0 0 1px rgb(33 30 26 / 0.16),
+    0 2px 8px rgb(33 30 26 / 0.16);
 }
 
 .sheet[aria-pressed='true'] {

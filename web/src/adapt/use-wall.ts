@@ -12,11 +12,14 @@ const LARGEST = 420
 /** How large each piece stands on the wall, and what is the matter with it. */
 export function useWall(scale: Ref<'height' | 'true'>) {
   const bench = useBench()
-  const largest = computed(() => Math.max(...(bench.job?.pieces ?? []).map((piece) => Math.max(piece.format.size.w, piece.format.size.h)), 1))
+  const largest = computed(() =>
+    Math.max(...(bench.job?.pieces ?? []).map((piece) => Math.max(piece.format.size.w, piece.format.size.h)), 1),
+  )
 
   function box(piece: Piece): { width: number; height: number } {
     const { w, h } = piece.format.size
-    if (scale.value === 'true') return { width: Math.max((w / largest.value) * LARGEST, 6), height: Math.max((h / largest.value) * LARGEST, 6) }
+    if (scale.value === 'true')
+      return { width: Math.max((w / largest.value) * LARGEST, 6), height: Math.max((h / largest.value) * LARGEST, 6) }
     const width = Math.min((HIGH * w) / h, WIDEST)
     return { width, height: (width * h) / w }
   }

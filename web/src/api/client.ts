@@ -1,5 +1,71 @@
 import type {
-  AboutCard, ActRequest, ActResponse, Arrangements, Checked, Clipping, ClothCard, DarkroomCard, DesignCard, DrawingCard, Eyes, Family, FileCard, Filling, Finding, FittedSize, FoundSubject, Good, GraphicsFound, GridCard, HandOverRequest, HandedCard, JobCard, Kept, Likeness, ListCard, ListedFiles, LockUpCard, MeasureRequest, MosaicRequest, NextCard, NextRequest, OpenJob, OrderCard, OrderWish, OwnFormat, Pace, Palette, PictureCard, PlaceEntry, PlanCard, PrintWish, ProofCard, QuoteCard, SheetSetup, ShopCard, SheetStart, PlaceFound, PrintCard, Problem, Reading, Recipe, RecipeCard, RecipeCodeCard, RepeatCard, SeenCard, SideColours, SnapStops, StageDelta, StartRequest, StateCard, TraceCard, TraceWish, Treatment, Typed, WayCard, WorkCard,
+  AboutCard,
+  ActRequest,
+  ActResponse,
+  Arrangements,
+  Checked,
+  Clipping,
+  ClothCard,
+  DarkroomCard,
+  DesignCard,
+  DrawingCard,
+  Eyes,
+  Family,
+  FileCard,
+  Filling,
+  Finding,
+  FittedSize,
+  FoundSubject,
+  Good,
+  GraphicsFound,
+  GridCard,
+  HandOverRequest,
+  HandedCard,
+  JobCard,
+  Kept,
+  Likeness,
+  ListCard,
+  ListedFiles,
+  LockUpCard,
+  MeasureRequest,
+  MosaicRequest,
+  NextCard,
+  NextRequest,
+  OpenJob,
+  OrderCard,
+  OrderWish,
+  OwnFormat,
+  Pace,
+  Palette,
+  PictureCard,
+  PlaceEntry,
+  PlanCard,
+  PrintWish,
+  ProofCard,
+  QuoteCard,
+  SheetSetup,
+  ShopCard,
+  SheetStart,
+  PlaceFound,
+  PrintCard,
+  Problem,
+  Reading,
+  Recipe,
+  RecipeCard,
+  RecipeCodeCard,
+  RepeatCard,
+  SeenCard,
+  SideColours,
+  SnapStops,
+  StageDelta,
+  StartRequest,
+  StateCard,
+  TraceCard,
+  TraceWish,
+  Treatment,
+  Typed,
+  WayCard,
+  WorkCard,
 } from '../generated/types'
 
 /** A problem the server reported, or that it could not be reached. */
@@ -68,12 +134,20 @@ async function blob(path: string, wish: unknown): Promise<Blob> {
 const job = (id: string) => `/api/jobs/${encodeURIComponent(id)}`
 
 /** Where artwork is looked at: on which thing, in which of its areas, in which colour. */
-export interface Worn { good: string; area: number; colour: string }
+export interface Worn {
+  good: string
+  area: number
+  colour: string
+}
 const worn = (of: Worn) => new URLSearchParams({ good: of.good, area: String(of.area), colour: of.colour })
 
 /** What is treated: an item, or the group it is in as a whole. */
-export interface Treated { item: string; group?: string }
-const grouped = (of: Treated, more: Record<string, string> = {}) => new URLSearchParams({ ...more, ...(of.group ? { group: of.group } : {}) })
+export interface Treated {
+  item: string
+  group?: string
+}
+const grouped = (of: Treated, more: Record<string, string> = {}) =>
+  new URLSearchParams({ ...more, ...(of.group ? { group: of.group } : {}) })
 
 export const api = {
   about: () => ask<AboutCard>('/api/about'),
@@ -86,7 +160,9 @@ export const api = {
   act: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/acts`, 'POST', request),
   rehearse: (id: string, request: ActRequest) => ask<ActResponse>(`${job(id)}/rehearse`, 'POST', request),
   since: (id: string, revision: number, watch: string | null, carets: string | null) =>
-    ask<ActResponse | null>(`${job(id)}/since/${revision}?${new URLSearchParams({ ...(watch ? { watch } : {}), ...(carets ? { carets } : {}) })}`),
+    ask<ActResponse | null>(
+      `${job(id)}/since/${revision}?${new URLSearchParams({ ...(watch ? { watch } : {}), ...(carets ? { carets } : {}) })}`,
+    ),
   states: (id: string) => ask<StateCard[]>(`${job(id)}/states`),
   putBack: (id: string, revision: number) => ask<void>(`${job(id)}/states/${revision}`, 'POST'),
   document: (id: string) => `${job(id)}/document`,
@@ -99,7 +175,8 @@ export const api = {
   checkFiles: (id: string) => ask<Checked[]>(`${job(id)}/check/files`),
   seen: (id: string) => ask<SeenCard[]>(`${job(id)}/seen`),
   eyes: () => ask<Eyes[]>('/api/eyes'),
-  ways: (id: string, place: string, from?: string) => ask<WayCard[]>(`${job(id)}/ways?${new URLSearchParams({ place, ...(from ? { from } : {}) })}`),
+  ways: (id: string, place: string, from?: string) =>
+    ask<WayCard[]>(`${job(id)}/ways?${new URLSearchParams({ place, ...(from ? { from } : {}) })}`),
   /** A piece as it would be; the revision makes it another picture once the job has changed. */
   wayPicture: (id: string, place: string, way: number, w: number, revision: number, from?: string) =>
     `${job(id)}/ways/picture?${new URLSearchParams({ place, way: String(way), w: String(w), r: String(revision), ...(from ? { from } : {}) })}`,
@@ -109,19 +186,26 @@ export const api = {
   repeats: (id: string) => ask<RepeatCard[]>(`${job(id)}/repeats`),
   repeated: (id: string, piece: string, w: number, revision: number) => `${job(id)}/repeats/${piece}/picture?w=${w}&r=${revision}`,
   darkroom: () => ask<DarkroomCard>('/api/darkroom'),
-  print: (id: string, of: Treated, steps: Treatment[], width: number) => ask<PrintCard>(`${job(id)}/items/${of.item}/print?${grouped(of)}`, 'POST', { steps, width }),
+  print: (id: string, of: Treated, steps: Treatment[], width: number) =>
+    ask<PrintCard>(`${job(id)}/items/${of.item}/print?${grouped(of)}`, 'POST', { steps, width }),
   recipeFile: (id: string, of: Treated, name: string) => `${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`,
-  findSubject: (id: string, item: string, of: 'subject' | 'withoutGround') => ask<WorkCard>(`${job(id)}/items/${item}/subject?of=${of}`, 'POST'),
+  findSubject: (id: string, item: string, of: 'subject' | 'withoutGround') =>
+    ask<WorkCard>(`${job(id)}/items/${item}/subject?of=${of}`, 'POST'),
   keepRecipe: (id: string, of: Treated, name: string) => ask<void>(`${job(id)}/items/${of.item}/recipe?${grouped(of, { name })}`, 'PUT'),
-  recipeCode: (id: string, of: Treated, name: string) => ask<RecipeCodeCard>(`${job(id)}/items/${of.item}/recipe/code?${grouped(of, { name })}`),
+  recipeCode: (id: string, of: Treated, name: string) =>
+    ask<RecipeCodeCard>(`${job(id)}/items/${of.item}/recipe/code?${grouped(of, { name })}`),
   /** The recipe of a file: one that was saved, or a picture of a code. */
   async readRecipe(file: File): Promise<Recipe> {
     if (!file.type.startsWith('image/')) return ask<Recipe>('/api/recipes/read', 'POST', await file.text())
     return (await (await send('/api/recipes/code', { method: 'POST', body: file })).json()) as Recipe
   },
-  traced: (id: string, item: string, wish: TraceWish) => ask<TraceCard>(`${job(id)}/items/${item}/traced?${new URLSearchParams({ colours: String(wish.colours), smooth: String(wish.smooth) })}`),
+  traced: (id: string, item: string, wish: TraceWish) =>
+    ask<TraceCard>(
+      `${job(id)}/items/${item}/traced?${new URLSearchParams({ colours: String(wish.colours), smooth: String(wish.smooth) })}`,
+    ),
   foundSubject: (work: string) => ask<FoundSubject>(`/api/work/${work}/subject`),
-  recipes: (id: string, of: Treated, w: number) => ask<RecipeCard[]>(`${job(id)}/items/${of.item}/recipes?${grouped(of, { w: String(w) })}`),
+  recipes: (id: string, of: Treated, w: number) =>
+    ask<RecipeCard[]>(`${job(id)}/items/${of.item}/recipes?${grouped(of, { w: String(w) })}`),
   next: (id: string, step: Pace) => ask<NextCard>(`${job(id)}/next?step=${step}`),
   makeNext: (id: string, wish: NextRequest) => ask<{ id: string }>(`${job(id)}/next`, 'POST', wish),
   kept: () => ask<Kept>('/api/kept'),
@@ -129,19 +213,24 @@ export const api = {
   keepFormat: (name: string, format: OwnFormat) => ask<PlaceEntry>(`/api/kept/formats/${encodeURIComponent(name)}`, 'PUT', format),
   keepWord: (word: string) => ask<void>(`/api/kept/words/${encodeURIComponent(word)}`, 'PUT'),
   keepNames: (pattern: string) => ask<void>('/api/kept/names', 'PUT', pattern),
-  letGo: (kind: 'sets' | 'formats' | 'words' | 'recipes' | 'sheets', name: string) => ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
+  letGo: (kind: 'sets' | 'formats' | 'words' | 'recipes' | 'sheets', name: string) =>
+    ask<void>(`/api/kept/${kind}/${encodeURIComponent(name)}`, 'DELETE'),
   handed: (id: string) => ask<HandedCard[]>(`${job(id)}/handed`),
   clipping: (id: string, items: string[]) => ask<Clipping>(`${job(id)}/clipping`, 'POST', items),
   stage: (id: string, side: string, carets?: string) => ask<StageDelta>(`${job(id)}/sides/${side}${carets ? `?carets=${carets}` : ''}`),
-  itemAt: (id: string, side: string, x: number, y: number) => ask<string | null>(`${job(id)}/sides/${side}/at?x=${Math.round(x)}&y=${Math.round(y)}`),
-  sheetPicture: (id: string, side: string, width: number, stamp: number | string) => `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
+  itemAt: (id: string, side: string, x: number, y: number) =>
+    ask<string | null>(`${job(id)}/sides/${side}/at?x=${Math.round(x)}&y=${Math.round(y)}`),
+  sheetPicture: (id: string, side: string, width: number, stamp: number | string) =>
+    `${job(id)}/sides/${side}/picture?w=${width}&r=${stamp}`,
   places: (typed: string) => ask<PlaceFound>(`/api/places?q=${encodeURIComponent(typed)}`),
   grids: (place: string) => ask<GridCard[]>(`/api/grids?place=${encodeURIComponent(place)}`),
-  designs: (places: string[], typed: string) => ask<DesignCard[]>(`/api/designs?${new URLSearchParams({ places: places.join('\n'), q: typed })}`),
+  designs: (places: string[], typed: string) =>
+    ask<DesignCard[]>(`/api/designs?${new URLSearchParams({ places: places.join('\n'), q: typed })}`),
   designPicture: (design: string, place: string, words: string, width: number) =>
     `/api/designs/${design}/picture?place=${encodeURIComponent(place)}&words=${encodeURIComponent(words)}&w=${width}`,
   pictures: () => ask<PictureCard[]>('/api/pictures'),
-  graphics: (typed: string, set: string | null, from: number) => ask<GraphicsFound>(`/api/graphics?q=${encodeURIComponent(typed)}&from=${from}${set ? `&set=${set}` : ''}`),
+  graphics: (typed: string, set: string | null, from: number) =>
+    ask<GraphicsFound>(`/api/graphics?q=${encodeURIComponent(typed)}&from=${from}${set ? `&set=${set}` : ''}`),
   graphic: (id: string) => `/api/graphics/${encodeURIComponent(id)}`,
   media: (id: string, width: number) => `/media/${id}?w=${width}`,
   families: () => ask<Family[]>('/api/families'),
@@ -149,14 +238,16 @@ export const api = {
   pictureColours: (id: string) => ask<string[]>(`/api/pictures/${id}/colours`),
   palettes: () => ask<Palette[]>('/api/palettes'),
   alike: (id: string, item: string, by: Likeness) => ask<string[]>(`${job(id)}/items/${item}/alike?by=${by}`),
-  colours: (id: string, side: string, of: string | null) => ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
+  colours: (id: string, side: string, of: string | null) =>
+    ask<SideColours>(`${job(id)}/sides/${side}/colours${of ? `?of=${encodeURIComponent(of)}` : ''}`),
   colour: (text: string) => ask<Typed<string>>('/api/colour', 'POST', text).then(read),
   reading: (id: string, item: string) => ask<Reading | null>(`${job(id)}/items/${item}/reading`),
   measure: (request: MeasureRequest) => ask<Typed<number>>('/api/measure', 'POST', request).then(read),
   makeFiles: (id: string, wish: HandOverRequest) => ask<WorkCard>(`${job(id)}/files`, 'POST', wish),
   sheetStart: (id: string, piece: string) => ask<SheetStart>(`${job(id)}/pieces/${piece}/sheets`),
   planSheets: (id: string, wish: PrintWish) => ask<PlanCard>(`${job(id)}/sheets/plan`, 'POST', wish),
-  fittedSize: (id: string, wish: PrintWish, across: number, down: number) => ask<FittedSize>(`${job(id)}/sheets/size?across=${across}&down=${down}`, 'POST', wish),
+  fittedSize: (id: string, wish: PrintWish, across: number, down: number) =>
+    ask<FittedSize>(`${job(id)}/sheets/size?across=${across}&down=${down}`, 'POST', wish),
   /** A face of what would be printed. */
   sheetFace: (id: string, wish: PrintWish, face: number, w: number) => blob(`${job(id)}/sheets/picture?face=${face}&w=${w}`, wish),
   printSheets: (id: string, wish: PrintWish) => ask<WorkCard>(`${job(id)}/sheets/file`, 'POST', wish),
@@ -172,7 +263,8 @@ export const api = {
   proofPicture: (id: string, side: string, w: number, stamp: number | string) => `${job(id)}/sides/${side}/proof/picture?w=${w}&r=${stamp}`,
   goods: () => ask<Good[]>('/api/goods'),
   worn: (id: string, side: string, of: Worn) => ask<ClothCard>(`${job(id)}/sides/${side}/worn?${worn(of)}`),
-  wornPicture: (id: string, side: string, of: Worn, w: number, stamp: number | string) => `${job(id)}/sides/${side}/worn/picture?${worn(of)}&w=${w}&r=${stamp}`,
+  wornPicture: (id: string, side: string, of: Worn, w: number, stamp: number | string) =>
+    `${job(id)}/sides/${side}/worn/picture?${worn(of)}&w=${w}&r=${stamp}`,
   list: (id: string, piece: string) => ask<ListCard | null>(`${job(id)}/pieces/${piece}/list`),
   async takeList(id: string, piece: string, body: Blob | string, name: string): Promise<ListCard> {
     const response = await send(`${job(id)}/pieces/${piece}/list?${new URLSearchParams({ name })}`, { method: 'POST', body })

@@ -7,8 +7,10 @@ import { useBench } from '../stores/bench'
 /** Several shapes into one, or one that is made of several: how, and apart again. */
 const bench = useBench()
 const ways: { how: Combine; name: string; icon: typeof SquaresUnite }[] = [
-  { how: 'unite', name: 'Unite', icon: SquaresUnite }, { how: 'subtract', name: 'Take the upper ones out of the lowest', icon: SquaresSubtract },
-  { how: 'intersect', name: 'Keep what they share', icon: SquaresIntersect }, { how: 'exclude', name: 'Leave out what they share', icon: SquaresExclude },
+  { how: 'unite', name: 'Unite', icon: SquaresUnite },
+  { how: 'subtract', name: 'Take the upper ones out of the lowest', icon: SquaresSubtract },
+  { how: 'intersect', name: 'Keep what they share', icon: SquaresIntersect },
+  { how: 'exclude', name: 'Leave out what they share', icon: SquaresExclude },
 ]
 
 const made = computed(() => {
@@ -17,7 +19,9 @@ const made = computed(() => {
   return outline?.kind === 'combined' ? outline : null
 })
 const shown = computed(() => bench.selected.filter((p) => p.content.kind === 'picture' && p.content.picture).length)
-const offered = computed(() => made.value !== null || (bench.selected.length > 1 && shown.value < 2 && bench.selected.every((p) => p.content.kind !== 'drawing')))
+const offered = computed(
+  () => made.value !== null || (bench.selected.length > 1 && shown.value < 2 && bench.selected.every((p) => p.content.kind !== 'drawing')),
+)
 
 async function combine(how: Combine) {
   const only = bench.only
@@ -38,7 +42,15 @@ async function apart() {
 <template>
   <section v-if="offered" class="combine" aria-label="Combine shapes">
     <span class="quiet">{{ made ? 'Made of shapes' : shown ? 'Cut the picture' : 'Into one shape' }}</span>
-    <button v-for="way in ways" :key="way.how" class="tool" :aria-label="way.name" :aria-pressed="made ? made.how === way.how : undefined" @click="combine(way.how)"><component :is="way.icon" :size="16" /></button>
+    <button
+      v-for="way in ways"
+      :key="way.how"
+      class="tool"
+      :aria-label="way.name"
+      :aria-pressed="made ? made.how === way.how : undefined"
+      @click="combine(way.how)">
+      <component :is="way.icon" :size="16" />
+    </button>
     <button v-if="made" class="act" @click="apart">Apart</button>
   </section>
 </template>

@@ -18,7 +18,14 @@ const says = computed(() => {
   const own = look.value
   if (!own) return ''
   const steps = own.treatments?.length ?? 0
-  return [own.opacity < RATIO_WHOLE ? `${Math.round((own.opacity / RATIO_WHOLE) * 100)} %` : '', own.blend !== 'normal' ? blendNames[own.blend].toLowerCase() : '', steps ? `${steps} ${steps === 1 ? 'step' : 'steps'}` : '', own.effects?.length ? 'shadow' : ''].filter(Boolean).join(', ')
+  return [
+    own.opacity < RATIO_WHOLE ? `${Math.round((own.opacity / RATIO_WHOLE) * 100)} %` : '',
+    own.blend !== 'normal' ? blendNames[own.blend].toLowerCase() : '',
+    steps ? `${steps} ${steps === 1 ? 'step' : 'steps'}` : '',
+    own.effects?.length ? 'shadow' : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
 })
 let shining = ''
 function light(to: GroupLight, live = false) {
@@ -36,10 +43,26 @@ function set(change: GroupChange, live = false) {
 
 <template>
   <FoldGroup name="group" title="Group as a whole" :says="says">
-    <ShareField label="Opacity" :value="((look?.opacity ?? RATIO_WHOLE) / RATIO_WHOLE) * 100" @live="set({ opacity: toRatio($event / 100) }, true)" @done="set({ opacity: toRatio($event / 100) })" />
+    <ShareField
+      label="Opacity"
+      :value="((look?.opacity ?? RATIO_WHOLE) / RATIO_WHOLE) * 100"
+      @live="set({ opacity: toRatio($event / 100) }, true)"
+      @done="set({ opacity: toRatio($event / 100) })" />
     <ChoiceField label="Mixes by" :value="look?.blend ?? 'normal'" :choices="blends" @done="(blend) => set({ blend })" />
-    <button class="act" data-tip="Treats all of it together, changeable for ever" @click="bench.darkroom = { item: bench.selection[0]!, group }">Darkroom…<small v-if="look?.treatments?.length" class="count">{{ look.treatments.length }}</small></button>
-    <EffectFields v-for="(effect, index) in look?.effects ?? []" :key="index" :effect="effect" :scale="RATIO_WHOLE" @live="light({ what: 'change', index, change: $event }, true)" @done="light({ what: 'change', index, change: $event })" @remove="light({ what: 'drop', index })" />
+    <button
+      class="act"
+      data-tip="Treats all of it together, changeable for ever"
+      @click="bench.darkroom = { item: bench.selection[0]!, group }">
+      Darkroom…<small v-if="look?.treatments?.length" class="count">{{ look.treatments.length }}</small>
+    </button>
+    <EffectFields
+      v-for="(effect, index) in look?.effects ?? []"
+      :key="index"
+      :effect="effect"
+      :scale="RATIO_WHOLE"
+      @live="light({ what: 'change', index, change: $event }, true)"
+      @done="light({ what: 'change', index, change: $event })"
+      @remove="light({ what: 'drop', index })" />
     <button v-if="!look?.effects?.length" class="act" @click="light({ what: 'give' })">Give it a shadow</button>
   </FoldGroup>
 </template>

@@ -14,7 +14,15 @@ const guides = computed(() => piece.value.guides)
 const format = computed(() => piece.value.format)
 const says = computed(() => {
   const { margins, columns, rows, grid, lines } = guides.value
-  return [margins.some((margin) => margin > 0) ? 'margins' : '', columns > 1 ? `${columns} columns` : '', rows > 1 ? `${rows} rows` : '', grid ? 'grid' : '', lines.length ? `${lines.length} lines` : ''].filter(Boolean).join(', ')
+  return [
+    margins.some((margin) => margin > 0) ? 'margins' : '',
+    columns > 1 ? `${columns} columns` : '',
+    rows > 1 ? `${rows} rows` : '',
+    grid ? 'grid' : '',
+    lines.length ? `${lines.length} lines` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
 })
 const sides = ['Left', 'Top', 'Right', 'Bottom']
 
@@ -27,12 +35,48 @@ const addLine = (upright: boolean) => bench.act({ act: 'addGuide', piece: piece.
 <template>
   <FoldGroup name="guides" title="Guides" :says="says">
     <div class="two">
-      <MeasureField v-for="(side, i) in sides" :key="side" :label="`Margin: ${side}`" :short="side" :value="guides.margins[i] ?? 0" :unit="format.unit" :ppi="format.ppi" :whole="i % 2 ? format.size.h : format.size.w" :least="0" @change="set({ margin: [i, $event] })" />
-      <label><span>Columns</span><NumberField label="Columns" :value="guides.columns" :least="0" :most="48" whole @done="set({ columns: $event })" /></label>
-      <MeasureField label="Gutter between columns" short="Gutter" :value="guides.columnGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ columnGutter: $event })" />
-      <label><span>Rows</span><NumberField label="Rows" :value="guides.rows" :least="0" :most="48" whole @done="set({ rows: $event })" /></label>
-      <MeasureField label="Gutter between rows" short="Gutter" :value="guides.rowGutter" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ rowGutter: $event })" />
-      <MeasureField label="Squares of the grid; 0 for none" short="Grid" :value="guides.grid ?? 0" :unit="format.unit" :ppi="format.ppi" :least="0" @change="set({ grid: $event })" />
+      <MeasureField
+        v-for="(side, i) in sides"
+        :key="side"
+        :label="`Margin: ${side}`"
+        :short="side"
+        :value="guides.margins[i] ?? 0"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :whole="i % 2 ? format.size.h : format.size.w"
+        :least="0"
+        @change="set({ margin: [i, $event] })" />
+      <label
+        ><span>Columns</span
+        ><NumberField label="Columns" :value="guides.columns" :least="0" :most="48" whole @done="set({ columns: $event })"
+      /></label>
+      <MeasureField
+        label="Gutter between columns"
+        short="Gutter"
+        :value="guides.columnGutter"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :least="0"
+        @change="set({ columnGutter: $event })" />
+      <label
+        ><span>Rows</span><NumberField label="Rows" :value="guides.rows" :least="0" :most="48" whole @done="set({ rows: $event })"
+      /></label>
+      <MeasureField
+        label="Gutter between rows"
+        short="Gutter"
+        :value="guides.rowGutter"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :least="0"
+        @change="set({ rowGutter: $event })" />
+      <MeasureField
+        label="Squares of the grid; 0 for none"
+        short="Grid"
+        :value="guides.grid ?? 0"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :least="0"
+        @change="set({ grid: $event })" />
     </div>
     <div class="row">
       <button class="act" @click="addLine(true)">Upright line</button>
@@ -40,7 +84,14 @@ const addLine = (upright: boolean) => bench.act({ act: 'addGuide', piece: piece.
     </div>
     <ul>
       <li v-for="(entry, i) in guides.lines" :key="i">
-        <MeasureField :label="`${entry.upright ? 'Upright' : 'Level'} line ${i + 1}`" :short="entry.upright ? 'Upright' : 'Level'" :value="entry.at" :unit="format.unit" :ppi="format.ppi" :whole="entry.upright ? format.size.w : format.size.h" @change="line(i, $event)" />
+        <MeasureField
+          :label="`${entry.upright ? 'Upright' : 'Level'} line ${i + 1}`"
+          :short="entry.upright ? 'Upright' : 'Level'"
+          :value="entry.at"
+          :unit="format.unit"
+          :ppi="format.ppi"
+          :whole="entry.upright ? format.size.w : format.size.h"
+          @change="line(i, $event)" />
         <button class="tool" :aria-label="`Take away line ${i + 1}`" @click="line(i, null)"><X :size="14" /></button>
       </li>
     </ul>

@@ -11,12 +11,24 @@ import { useOrder } from '../parts/use-order'
 /** Everything on this side from front to back. */
 const bench = useBench()
 
-const list = computed(() => [...(bench.side?.items ?? [])].reverse().map((item) => bench.plain(item.id)).filter((p): p is Plain => p !== null))
+const list = computed(() =>
+  [...(bench.side?.items ?? [])]
+    .toReversed()
+    .map((item) => bench.plain(item.id))
+    .filter((p): p is Plain => p !== null),
+)
 const name = (p: Plain) => bench.names.get(p.item.id) ?? ''
 
 function tone(paint: Paint | null): Color {
   if (!paint) return 'transparent'
-  const tint = paint.kind === 'flat' ? paint.tint : 'stops' in paint ? (paint.stops[0]?.tint ?? '#888888') : paint.kind === 'pattern' ? paint.ink : '#888888'
+  const tint =
+    paint.kind === 'flat'
+      ? paint.tint
+      : 'stops' in paint
+        ? (paint.stops[0]?.tint ?? '#888888')
+        : paint.kind === 'pattern'
+          ? paint.ink
+          : '#888888'
   return tint.startsWith('@') ? (bench.job?.swatches[tint.slice(1)]?.color ?? '#888888') : tint
 }
 
@@ -66,7 +78,7 @@ useOrder(rows, (from, to) => {
   if (item) void bench.act({ act: 'putBelow', item, other: ids[to - 1] ?? null })
 })
 
-const tray = computed(() => [...(bench.piece?.tray ?? [])].reverse())
+const tray = computed(() => [...(bench.piece?.tray ?? [])].toReversed())
 
 const removedName = (removed: Removed) => bench.names.get(removed.item.id) ?? ''
 
@@ -97,16 +109,40 @@ const shapes: { label: string; outline: Outline; draw: string }[] = [
   { label: 'Ellipse', outline: { kind: 'ellipse' }, draw: 'M3 12a9 8 0 1 0 18 0a9 8 0 1 0 -18 0' },
   { label: 'Arch', outline: { kind: 'arch' }, draw: 'M5 21V10a7 7 0 0 1 14 0V21z' },
   { label: 'Polygon', outline: { kind: 'polygon', points: 6 }, draw: 'M12 3l8 4.5v9L12 21l-8-4.5v-9z' },
-  { label: 'Star', outline: { kind: 'star', points: 5, depth: 600_000_000 }, draw: 'M12 3l2.5 6.5 6.5.5-5 4.3 1.6 6.7L12 17.5 6.4 21 8 14.3 3 10l6.5-.5z' },
-  { label: 'Seal', outline: { kind: 'star', points: 24, depth: 120_000_000 }, draw: 'M12 2l2 2.4 3-1 .8 3 3 .9-.9 3L22 12l-2.1 1.7.9 3-3 .9-.8 3-3-1-2 2.4-2-2.4-3 1-.8-3-3-.9.9-3L2 12l2.1-1.7-.9-3 3-.9.8-3 3 1z' },
-  { label: 'Ring', outline: { kind: 'ring', thickness: 250_000_000 }, draw: 'M3 12a9 9 0 1 0 18 0a9 9 0 1 0 -18 0M8 12a4 4 0 1 0 8 0a4 4 0 1 0 -8 0' },
-  { label: 'Arc', outline: { kind: 'sector', start: -90_000_000, sweep: 180_000_000, thickness: 250_000_000 }, draw: 'M3 16a9 9 0 0 1 18 0h-4a5 5 0 0 0-10 0z' },
+  {
+    label: 'Star',
+    outline: { kind: 'star', points: 5, depth: 600_000_000 },
+    draw: 'M12 3l2.5 6.5 6.5.5-5 4.3 1.6 6.7L12 17.5 6.4 21 8 14.3 3 10l6.5-.5z',
+  },
+  {
+    label: 'Seal',
+    outline: { kind: 'star', points: 24, depth: 120_000_000 },
+    draw: 'M12 2l2 2.4 3-1 .8 3 3 .9-.9 3L22 12l-2.1 1.7.9 3-3 .9-.8 3-3-1-2 2.4-2-2.4-3 1-.8-3-3-.9.9-3L2 12l2.1-1.7-.9-3 3-.9.8-3 3 1z',
+  },
+  {
+    label: 'Ring',
+    outline: { kind: 'ring', thickness: 250_000_000 },
+    draw: 'M3 12a9 9 0 1 0 18 0a9 9 0 1 0 -18 0M8 12a4 4 0 1 0 8 0a4 4 0 1 0 -8 0',
+  },
+  {
+    label: 'Arc',
+    outline: { kind: 'sector', start: -90_000_000, sweep: 180_000_000, thickness: 250_000_000 },
+    draw: 'M3 16a9 9 0 0 1 18 0h-4a5 5 0 0 0-10 0z',
+  },
   { label: 'Arrow', outline: { kind: 'arrow', head: 700_000_000, shaft: 420_000_000 }, draw: 'M3 9.5h9V5l9 7-9 7v-4.5H3z' },
-  { label: 'Speech panel', outline: { kind: 'speech', tail: 200_000_000 }, draw: 'M5 4h14a2 2 0 0 1 2 2v8a2 2 0 0 1-2 2h-9l-4 4v-4H5a2 2 0 0 1-2-2V6a2 2 0 0 1 2-2z' },
+  {
+    label: 'Speech panel',
+    outline: { kind: 'speech', tail: 200_000_000 },
+    draw: 'M5 4h14a2 2 0 0 1 2 2v8a2 2 0 0 1-2 2h-9l-4 4v-4H5a2 2 0 0 1-2-2V6a2 2 0 0 1 2-2z',
+  },
   { label: 'Ribbon', outline: { kind: 'ribbon', notch: 350_000_000 }, draw: 'M2 7h20l-3 5 3 5H2l3-5z' },
   { label: 'Ticket', outline: { kind: 'ticket', bite: 180_000_000 }, draw: 'M3 6h18v4a2 2 0 0 0 0 4v4H3v-4a2 2 0 0 0 0-4z' },
   { label: 'Blob', outline: { kind: 'blob', seed: 3 }, draw: 'M9 4c4-2 9 0 10 4s3 6 0 10-9 3-12 1-4-6-3-9 2-5 5-6z' },
-  { label: 'Torn strip', outline: { kind: 'torn', seed: 5, depth: 220_000_000 }, draw: 'M3 8l3-2 3 2 3-1 3 1 3-2 3 2v8l-3 1-3-1-3 2-3-2-3 1-3-1z' },
+  {
+    label: 'Torn strip',
+    outline: { kind: 'torn', seed: 5, depth: 220_000_000 },
+    draw: 'M3 8l3-2 3 2 3-1 3 1 3-2 3 2v8l-3 1-3-1-3 2-3-2-3 1-3-1z',
+  },
 ]
 
 const add = (outline: Outline) => bench.add({ kind: 'shape', outline })
@@ -131,23 +167,48 @@ async function over() {
     <div class="shapes">
       <span class="add" role="group" aria-label="Add a shape">
         <button v-for="shape in shapes" :key="shape.label" class="tool" :aria-label="`Add: ${shape.label}`" @click="add(shape.outline)">
-          <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true"><path :d="shape.draw" fill="none" stroke="currentColor" stroke-width="1.7" /></svg>
+          <svg viewBox="0 0 24 24" width="17" height="17" aria-hidden="true">
+            <path :d="shape.draw" fill="none" stroke="currentColor" stroke-width="1.7" />
+          </svg>
         </button>
-        <button class="tool" aria-label="Add: Panel over the whole sheet, at the very back" data-tip="Panel over the whole sheet, at the very back" @click="bench.add({ kind: 'panel' })"><Square :size="17" /></button>
-        <button class="tool" aria-label="Add: Over everything, to treat all below it" data-tip="Over everything: treats all that lies below it" @click="over"><Layers2 :size="17" /></button>
+        <button
+          class="tool"
+          aria-label="Add: Panel over the whole sheet, at the very back"
+          data-tip="Panel over the whole sheet, at the very back"
+          @click="bench.add({ kind: 'panel' })">
+          <Square :size="17" />
+        </button>
+        <button
+          class="tool"
+          aria-label="Add: Over everything, to treat all below it"
+          data-tip="Over everything: treats all that lies below it"
+          @click="over">
+          <Layers2 :size="17" />
+        </button>
         <button class="tool" aria-label="Draw by hand" @click="bench.draw(true)"><PenLine :size="17" /></button>
       </span>
     </div>
     <p v-if="!list.length" class="quiet">This side is empty. Add a shape here, a text under Words, or a picture under Pictures.</p>
     <h3 v-else>Front to back</h3>
     <ol ref="rows">
-      <li
-        v-for="p in list"
-        :key="p.item.id"
-        :class="{ chosen: bench.selection.includes(p.item.id), hidden: p.item.hidden }"
-      >
-        <ElInput v-if="renaming === p.item.id" ref="field" v-model="wanted" size="small" aria-label="Name of the item" maxlength="200" @blur="named(p)" @keydown="nameKey($event, p)" />
-        <button v-else class="row" :aria-pressed="bench.selection.includes(p.item.id)" title="Double-click or F2 to rename; drag to reorder" @click="pick(p, $event)" @dblclick="rename(p)" @keydown.f2.prevent="rename(p)">
+      <li v-for="p in list" :key="p.item.id" :class="{ chosen: bench.selection.includes(p.item.id), hidden: p.item.hidden }">
+        <ElInput
+          v-if="renaming === p.item.id"
+          ref="field"
+          v-model="wanted"
+          size="small"
+          aria-label="Name of the item"
+          maxlength="200"
+          @blur="named(p)"
+          @keydown="nameKey($event, p)" />
+        <button
+          v-else
+          class="row"
+          :aria-pressed="bench.selection.includes(p.item.id)"
+          title="Double-click or F2 to rename; drag to reorder"
+          @click="pick(p, $event)"
+          @dblclick="rename(p)"
+          @keydown.f2.prevent="rename(p)">
           <span class="sign">
             <img v-if="p.content.kind === 'picture' && p.content.picture" :src="api.media(p.content.picture, 160)" alt="" />
             <b v-else-if="p.content.kind === 'words'" :style="{ fontFamily: 'serif' }">A</b>
@@ -160,8 +221,20 @@ async function over() {
           <button class="tool" :aria-label="`Forward: ${name(p)}`" @click="order(p, 'forward')"><ArrowUp :size="14" /></button>
           <button class="tool" :aria-label="`Back: ${name(p)}`" @click="order(p, 'back')"><ArrowDown :size="14" /></button>
         </span>
-        <button class="tool" :class="{ set: p.item.locked }" :aria-label="`${p.item.locked ? 'Unlock' : 'Lock'}: ${name(p)}`" @click="flag(p.item, { locked: !p.item.locked })"><Lock v-if="p.item.locked" :size="14" /><LockOpen v-else :size="14" /></button>
-        <button class="tool" :class="{ set: p.item.hidden }" :aria-label="`${p.item.hidden ? 'Show' : 'Hide'}: ${name(p)}`" @click="flag(p.item, { hidden: !p.item.hidden })"><EyeOff v-if="p.item.hidden" :size="14" /><Eye v-else :size="14" /></button>
+        <button
+          class="tool"
+          :class="{ set: p.item.locked }"
+          :aria-label="`${p.item.locked ? 'Unlock' : 'Lock'}: ${name(p)}`"
+          @click="flag(p.item, { locked: !p.item.locked })">
+          <Lock v-if="p.item.locked" :size="14" /><LockOpen v-else :size="14" />
+        </button>
+        <button
+          class="tool"
+          :class="{ set: p.item.hidden }"
+          :aria-label="`${p.item.hidden ? 'Show' : 'Hide'}: ${name(p)}`"
+          @click="flag(p.item, { hidden: !p.item.hidden })">
+          <EyeOff v-if="p.item.hidden" :size="14" /><Eye v-else :size="14" />
+        </button>
       </li>
     </ol>
     <template v-if="tray.length">
@@ -169,7 +242,9 @@ async function over() {
       <p class="quiet">What was removed from this piece. It goes back to where it was.</p>
       <ol>
         <li v-for="removed in tray" :key="removed.item.id">
-          <span class="row"><span class="text">{{ removedName(removed) }}</span></span>
+          <span class="row"
+            ><span class="text">{{ removedName(removed) }}</span></span
+          >
           <button class="act" :aria-label="`Put back: ${removedName(removed)}`" @click="putBack(removed)">Put back</button>
         </li>
       </ol>

@@ -51,27 +51,70 @@ const set = (numbers: { x?: number; y?: number; w?: number; h?: number }) =>
   <FoldGroup name="place" title="Place" :says="says">
     <div class="head">
       <span class="quiet">Measured at its {{ down[at.y] }} {{ across[at.x] }}</span>
-      <ElRadioGroup class="points" :model-value="`${at.x}${at.y}`" aria-label="Point of the item that is measured" @update:model-value="at = { x: Number(String($event)[0]), y: Number(String($event)[1]) }">
+      <ElRadioGroup
+        class="points"
+        :model-value="`${at.x}${at.y}`"
+        aria-label="Point of the item that is measured"
+        @update:model-value="at = { x: Number(String($event)[0]), y: Number(String($event)[1]) }">
         <template v-for="v in [0, 1, 2]" :key="v">
-          <ElRadioButton v-for="h in [0, 1, 2]" :key="h" :value="`${h}${v}`"><span class="visually-hidden">{{ down[v] }} {{ across[h] }}</span></ElRadioButton>
+          <ElRadioButton v-for="h in [0, 1, 2]" :key="h" :value="`${h}${v}`"
+            ><span class="visually-hidden">{{ down[v] }} {{ across[h] }}</span></ElRadioButton
+          >
         </template>
       </ElRadioGroup>
     </div>
     <div class="grid">
-      <MeasureField label="From the left" short="X" :value="x" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" @change="set({ x: $event })" />
-      <MeasureField label="From the top" short="Y" :value="y" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" @change="set({ y: $event })" />
-      <MeasureField label="Width" short="W" :value="rect.w" :unit="format.unit" :ppi="format.ppi" :whole="format.size.w" :least="1" @change="set({ w: $event })" />
-      <MeasureField label="Height" short="H" :value="height" :unit="format.unit" :ppi="format.ppi" :whole="format.size.h" :least="1" :disabled="grows" @change="set({ h: $event })" />
+      <MeasureField
+        label="From the left"
+        short="X"
+        :value="x"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :whole="format.size.w"
+        @change="set({ x: $event })" />
+      <MeasureField
+        label="From the top"
+        short="Y"
+        :value="y"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :whole="format.size.h"
+        @change="set({ y: $event })" />
+      <MeasureField
+        label="Width"
+        short="W"
+        :value="rect.w"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :whole="format.size.w"
+        :least="1"
+        @change="set({ w: $event })" />
+      <MeasureField
+        label="Height"
+        short="H"
+        :value="height"
+        :unit="format.unit"
+        :ppi="format.ppi"
+        :whole="format.size.h"
+        :least="1"
+        :disabled="grows"
+        @change="set({ h: $event })" />
       <AngleField label="Turn" :value="place.at.turn" @done="bench.act({ act: 'turnTo', item: plain.item.id, turn: $event })" />
-      <button v-if="bound" class="act" :aria-pressed="!free" data-tip="Width and height keep their proportion" @click="free = !free"><Link2Off v-if="free" :size="15" /><Link2 v-else :size="15" />Proportion</button>
-      <button class="act" :aria-pressed="place.at.flip" @click="bench.act({ act: 'mirror', items: [plain.item.id] })"><FlipHorizontal2 :size="15" />Mirror</button>
+      <button v-if="bound" class="act" :aria-pressed="!free" data-tip="Width and height keep their proportion" @click="free = !free">
+        <Link2Off v-if="free" :size="15" /><Link2 v-else :size="15" />Proportion
+      </button>
+      <button class="act" :aria-pressed="place.at.flip" @click="bench.act({ act: 'mirror', items: [plain.item.id] })">
+        <FlipHorizontal2 :size="15" />Mirror
+      </button>
     </div>
     <div class="copies">
       <h3>Copies in a step</h3>
       <div class="grid">
         <MeasureField label="Step to the right" short="→" :value="step.x" :unit="format.unit" :ppi="format.ppi" @change="step.x = $event" />
         <MeasureField label="Step down" short="↓" :value="step.y" :unit="format.unit" :ppi="format.ppi" @change="step.y = $event" />
-        <label class="times"><span>Copies</span><NumberField label="How many copies" :value="times" :least="1" :most="200" whole @done="times = $event" /></label>
+        <label class="times"
+          ><span>Copies</span><NumberField label="How many copies" :value="times" :least="1" :most="200" whole @done="times = $event"
+        /></label>
         <button class="act" @click="bench.duplicate({ ...step }, times)">Make copies</button>
       </div>
     </div>

@@ -1,6 +1,18 @@
 <script setup lang="ts">
 import {
-  AlignCenterHorizontal, AlignCenterVertical, AlignEndHorizontal, AlignEndVertical, AlignHorizontalSpaceBetween, AlignStartHorizontal, AlignStartVertical, Copy, Group, Layers, SquareMousePointer, Trash2, Ungroup,
+  AlignCenterHorizontal,
+  AlignCenterVertical,
+  AlignEndHorizontal,
+  AlignEndVertical,
+  AlignHorizontalSpaceBetween,
+  AlignStartHorizontal,
+  AlignStartVertical,
+  Copy,
+  Group,
+  Layers,
+  SquareMousePointer,
+  Trash2,
+  Ungroup,
 } from '@lucide/vue'
 import { ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
@@ -25,11 +37,21 @@ const hasMargins = computed(() => (bench.piece?.guides.margins ?? []).some((marg
 const inGroup = computed(() => bench.selected.some((p) => (p.item.groups ?? []).length > 0))
 
 const edges: { edge: AlignEdge; label: string; icon: typeof Copy }[] = [
-  { edge: 'left', label: 'Left edges', icon: AlignStartVertical }, { edge: 'centre', label: 'Middles, across', icon: AlignCenterVertical }, { edge: 'right', label: 'Right edges', icon: AlignEndVertical },
-  { edge: 'top', label: 'Top edges', icon: AlignStartHorizontal }, { edge: 'middle', label: 'Middles, up and down', icon: AlignCenterHorizontal }, { edge: 'bottom', label: 'Bottom edges', icon: AlignEndHorizontal },
+  { edge: 'left', label: 'Left edges', icon: AlignStartVertical },
+  { edge: 'centre', label: 'Middles, across', icon: AlignCenterVertical },
+  { edge: 'right', label: 'Right edges', icon: AlignEndVertical },
+  { edge: 'top', label: 'Top edges', icon: AlignStartHorizontal },
+  { edge: 'middle', label: 'Middles, up and down', icon: AlignCenterHorizontal },
+  { edge: 'bottom', label: 'Bottom edges', icon: AlignEndHorizontal },
 ]
 const goals = computed<{ value: To; name: string }[]>(() => [
-  ...(several.value ? [{ value: 'selection' as const, name: 'to each other' }, { value: 'last' as const, name: 'to the last picked' }, { value: 'sheet' as const, name: 'to the sheet' }] : [{ value: 'selection' as const, name: 'to the sheet' }]),
+  ...(several.value
+    ? [
+        { value: 'selection' as const, name: 'to each other' },
+        { value: 'last' as const, name: 'to the last picked' },
+        { value: 'sheet' as const, name: 'to the sheet' },
+      ]
+    : [{ value: 'selection' as const, name: 'to the sheet' }]),
   { value: 'safe', name: 'to the safe area' },
   ...(hasMargins.value ? [{ value: 'margins' as const, name: 'to the margins' }] : []),
 ])
@@ -48,7 +70,9 @@ async function distribute(axis: Axis) {
     try {
       exact = await api.measure({ text: gap.value, unit: format.unit, ppi: format.ppi })
     } catch (error) {
-      notices.say(error instanceof ApiProblem ? `${error.message} Nothing was moved.` : 'The gap is not a length. Nothing was moved.', { trouble: true })
+      notices.say(error instanceof ApiProblem ? `${error.message} Nothing was moved.` : 'The gap is not a length. Nothing was moved.', {
+        trouble: true,
+      })
       return
     }
   }
@@ -56,8 +80,11 @@ async function distribute(axis: Axis) {
 }
 
 const spaces = [
-  { value: 'across', name: 'Even gaps across' }, { value: 'down', name: 'Even gaps down' }, { value: 'tidy', name: 'Tidy up into rows and columns' },
-  { value: 'width', name: 'As wide as the last one picked', apart: true }, { value: 'height', name: 'As high as the last one picked' },
+  { value: 'across', name: 'Even gaps across' },
+  { value: 'down', name: 'Even gaps down' },
+  { value: 'tidy', name: 'Tidy up into rows and columns' },
+  { value: 'width', name: 'As wide as the last one picked', apart: true },
+  { value: 'height', name: 'As high as the last one picked' },
 ] as const
 function space(what: (typeof spaces)[number]['value']) {
   if (what === 'across' || what === 'down') void distribute(what)
@@ -66,10 +93,18 @@ function space(what: (typeof spaces)[number]['value']) {
 }
 
 const orders: { value: Order; name: string; key?: string }[] = [
-  { value: 'front', name: 'To the front', key: 'Shift Page up' }, { value: 'forward', name: 'Forward', key: 'Page up' }, { value: 'back', name: 'Back', key: 'Page down' },
-  { value: 'bottom', name: 'To the very back', key: 'Shift Page down' }, { value: 'behind', name: 'Behind what it covers' },
+  { value: 'front', name: 'To the front', key: 'Shift Page up' },
+  { value: 'forward', name: 'Forward', key: 'Page up' },
+  { value: 'back', name: 'Back', key: 'Page down' },
+  { value: 'bottom', name: 'To the very back', key: 'Shift Page down' },
+  { value: 'behind', name: 'Behind what it covers' },
 ]
-const likenesses: { value: Likeness; name: string }[] = [{ value: 'kind', name: 'Same kind' }, { value: 'colour', name: 'Same colour' }, { value: 'family', name: 'Same family' }, { value: 'words', name: 'All words' }]
+const likenesses: { value: Likeness; name: string }[] = [
+  { value: 'kind', name: 'Same kind' },
+  { value: 'colour', name: 'Same colour' },
+  { value: 'family', name: 'Same family' },
+  { value: 'words', name: 'All words' },
+]
 
 async function also(by: Likeness) {
   const id = bench.selection[0]
@@ -87,17 +122,30 @@ async function also(by: Likeness) {
 <template>
   <div class="selection" role="toolbar" aria-label="What is selected">
     <template v-if="items.length">
-      <button v-for="entry in edges" :key="entry.edge" class="tool" :aria-label="`Align: ${entry.label}`" @click="align(entry.edge)"><component :is="entry.icon" :size="16" /></button>
+      <button v-for="entry in edges" :key="entry.edge" class="tool" :aria-label="`Align: ${entry.label}`" @click="align(entry.edge)">
+        <component :is="entry.icon" :size="16" />
+      </button>
       <ChoiceField class="to" label="What to align to" hide-label :value="goal" :choices="goals" @done="to = $event" />
       <template v-if="several">
         <ActMenu label="Space evenly" tool :entries="[...spaces]" @done="space"><AlignHorizontalSpaceBetween :size="16" /></ActMenu>
-        <ElInput v-model="gap" class="gap" aria-label="Exact gap" data-tip="Exact gap; empty: as it comes out" placeholder="gap" :spellcheck="false" @keydown.stop />
+        <ElInput
+          v-model="gap"
+          class="gap"
+          aria-label="Exact gap"
+          data-tip="Exact gap; empty: as it comes out"
+          placeholder="gap"
+          :spellcheck="false"
+          @keydown.stop />
       </template>
       <i />
       <ActMenu label="Order" tool :entries="orders" @done="bench.reorder"><Layers :size="16" /></ActMenu>
       <ActMenu label="Select what is alike" tool :entries="likenesses" @done="also"><SquareMousePointer :size="16" /></ActMenu>
-      <button v-if="several" class="tool" aria-label="Make it one group" @click="bench.act({ act: 'group', items: bench.selection })"><Group :size="16" /></button>
-      <button v-if="inGroup" class="tool" aria-label="Dissolve the group" @click="bench.act({ act: 'ungroup', items: bench.selection })"><Ungroup :size="16" /></button>
+      <button v-if="several" class="tool" aria-label="Make it one group" @click="bench.act({ act: 'group', items: bench.selection })">
+        <Group :size="16" />
+      </button>
+      <button v-if="inGroup" class="tool" aria-label="Dissolve the group" @click="bench.act({ act: 'ungroup', items: bench.selection })">
+        <Ungroup :size="16" />
+      </button>
       <button class="tool" aria-label="Duplicate" @click="bench.duplicate()"><Copy :size="16" /></button>
       <button class="tool" aria-label="Remove" @click="emit('remove')"><Trash2 :size="16" /></button>
     </template>

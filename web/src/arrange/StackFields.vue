@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { AlignCenterHorizontal, AlignCenterVertical, AlignEndHorizontal, AlignEndVertical, AlignStartHorizontal, AlignStartVertical, Rows3, Columns3 } from '@lucide/vue'
+import {
+  AlignCenterHorizontal,
+  AlignCenterVertical,
+  AlignEndHorizontal,
+  AlignEndVertical,
+  AlignStartHorizontal,
+  AlignStartVertical,
+  Rows3,
+  Columns3,
+} from '@lucide/vue'
 import { computed } from 'vue'
 import type { Direction, Stack, StackAlign, StackChange } from '../generated/types'
 import { useBench } from '../stores/bench'
@@ -13,10 +22,12 @@ const format = computed(() => bench.piece!.format)
 const stack = computed<Stack | null>(() => {
   const items = bench.side?.items ?? []
   const picked = new Set(bench.selection)
-  return (bench.side?.stacks ?? []).find((entry) => {
-    const members = items.filter((item) => item.groups?.includes(entry.group))
-    return members.length === picked.size && members.every((item) => picked.has(item.id))
-  }) ?? null
+  return (
+    (bench.side?.stacks ?? []).find((entry) => {
+      const members = items.filter((item) => item.groups?.includes(entry.group))
+      return members.length === picked.size && members.every((item) => picked.has(item.id))
+    }) ?? null
+  )
 })
 
 const make = (direction: Direction) => bench.act({ act: 'stack', items: bench.selection, direction })
@@ -28,8 +39,16 @@ function set(change: StackChange | null) {
 
 const aligns = computed<{ align: StackAlign; label: string; icon: typeof Rows3 }[]>(() =>
   stack.value?.direction === 'down'
-    ? [{ align: 'first', label: 'Rows at the left', icon: AlignStartVertical }, { align: 'middle', label: 'Rows in the middle', icon: AlignCenterVertical }, { align: 'last', label: 'Rows at the right', icon: AlignEndVertical }]
-    : [{ align: 'first', label: 'Columns at the top', icon: AlignStartHorizontal }, { align: 'middle', label: 'Columns in the middle', icon: AlignCenterHorizontal }, { align: 'last', label: 'Columns at the bottom', icon: AlignEndHorizontal }],
+    ? [
+        { align: 'first', label: 'Rows at the left', icon: AlignStartVertical },
+        { align: 'middle', label: 'Rows in the middle', icon: AlignCenterVertical },
+        { align: 'last', label: 'Rows at the right', icon: AlignEndVertical },
+      ]
+    : [
+        { align: 'first', label: 'Columns at the top', icon: AlignStartHorizontal },
+        { align: 'middle', label: 'Columns in the middle', icon: AlignCenterHorizontal },
+        { align: 'last', label: 'Columns at the bottom', icon: AlignEndHorizontal },
+      ],
 )
 </script>
 
@@ -38,13 +57,35 @@ const aligns = computed<{ align: StackAlign; label: string; icon: typeof Rows3 }
     <template v-if="stack">
       <h3>Stack</h3>
       <div class="row">
-        <button class="tool" :aria-pressed="stack.direction === 'down'" aria-label="One below the other" @click="set({ direction: 'down' })"><Rows3 :size="16" /></button>
-        <button class="tool" :aria-pressed="stack.direction === 'across'" aria-label="Side by side" @click="set({ direction: 'across' })"><Columns3 :size="16" /></button>
+        <button
+          class="tool"
+          :aria-pressed="stack.direction === 'down'"
+          aria-label="One below the other"
+          @click="set({ direction: 'down' })">
+          <Rows3 :size="16" />
+        </button>
+        <button class="tool" :aria-pressed="stack.direction === 'across'" aria-label="Side by side" @click="set({ direction: 'across' })">
+          <Columns3 :size="16" />
+        </button>
         <span />
-        <button v-for="entry in aligns" :key="entry.align" class="tool" :aria-label="entry.label" :aria-pressed="stack.align === entry.align" @click="set({ align: entry.align })"><component :is="entry.icon" :size="16" /></button>
+        <button
+          v-for="entry in aligns"
+          :key="entry.align"
+          class="tool"
+          :aria-label="entry.label"
+          :aria-pressed="stack.align === entry.align"
+          @click="set({ align: entry.align })">
+          <component :is="entry.icon" :size="16" />
+        </button>
       </div>
       <div class="row">
-        <MeasureField label="Gap of the stack" short="Gap" :value="stack.gap" :unit="format.unit" :ppi="format.ppi" @change="set({ gap: $event })" />
+        <MeasureField
+          label="Gap of the stack"
+          short="Gap"
+          :value="stack.gap"
+          :unit="format.unit"
+          :ppi="format.ppi"
+          @change="set({ gap: $event })" />
         <button class="act" @click="set(null)">Space freely again</button>
       </div>
     </template>

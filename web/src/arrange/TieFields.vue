@@ -30,27 +30,69 @@ const beside: Record<BoxEdge, string> = { left: 'right of', right: 'left of', to
 
 function say(tie: Tie): string {
   switch (tie.tie) {
-    case 'centre': return `${tie.direction === 'across' ? 'In the middle across' : 'In the middle down'} of ${anchorName(tie.of)}`
-    case 'gap': return tie.of === 'sheet' ? `From the ${edgeNames[tie.edge]} edge of the sheet` : `${beside[tie.edge][0]!.toUpperCase()}${beside[tie.edge].slice(1)} ${anchorName(tie.of)}`
-    case 'opposite': return `Opposite ${nameOf(tie.of)}${tie.mirrored ? ', mirrored' : ''}`
-    case 'asLong': return `As ${tie.direction === 'across' ? 'wide' : 'high'} as ${nameOf(tie.of)}, and more by`
-    case 'spot': return `On a spot of ${nameOf(tie.of)}`
-    case 'over': return `Exactly over ${nameOf(tie.of)}`
-    case 'between': return `From ${nameOf(tie.from)} to ${nameOf(tie.to)}`
+    case 'centre':
+      return `${tie.direction === 'across' ? 'In the middle across' : 'In the middle down'} of ${anchorName(tie.of)}`
+    case 'gap':
+      return tie.of === 'sheet'
+        ? `From the ${edgeNames[tie.edge]} edge of the sheet`
+        : `${beside[tie.edge][0]!.toUpperCase()}${beside[tie.edge].slice(1)} ${anchorName(tie.of)}`
+    case 'opposite':
+      return `Opposite ${nameOf(tie.of)}${tie.mirrored ? ', mirrored' : ''}`
+    case 'asLong':
+      return `As ${tie.direction === 'across' ? 'wide' : 'high'} as ${nameOf(tie.of)}, and more by`
+    case 'spot':
+      return `On a spot of ${nameOf(tie.of)}`
+    case 'over':
+      return `Exactly over ${nameOf(tie.of)}`
+    case 'between':
+      return `From ${nameOf(tie.from)} to ${nameOf(tie.to)}`
   }
 }
 
-const point = (say: string, take: (other: string) => void) => bench.point({ say, what: 'item', take: (other) => { bench.selection = [id.value]; if (other !== id.value) take(other) } })
+const point = (say: string, take: (other: string) => void) =>
+  bench.point({
+    say,
+    what: 'item',
+    take: (other) => {
+      bench.selection = [id.value]
+      if (other !== id.value) take(other)
+    },
+  })
 
 const offers: Record<string, { name: string; run: () => void; apart?: boolean }> = {
   middleAcross: { name: 'Stays in the middle of the sheet, across', run: () => add({ tie: 'centre', direction: 'across', of: 'sheet' }) },
   middleDown: { name: 'Stays in the middle of the sheet, down', run: () => add({ tie: 'centre', direction: 'down', of: 'sheet' }) },
-  ...Object.fromEntries((['left', 'top', 'right', 'bottom'] as BoxEdge[]).map((edge) => [edge, { name: `Keeps its distance from the ${edge} edge`, run: () => add({ tie: 'gap', edge, of: 'sheet', gap: 0 }) }])),
-  onAcross: { name: 'Stays in the middle of an item, across…', run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'across', of: { item } })) },
-  onDown: { name: 'Stays in the middle of an item, down…', run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'down', of: { item } })) },
-  ...Object.fromEntries((['top', 'bottom', 'left', 'right'] as BoxEdge[]).map((edge) => [`item-${edge}`, { name: `Stays ${beside[edge]} an item…`, run: () => point(`Point at the item it stays ${beside[edge]}.`, (item) => add({ tie: 'gap', edge, of: { item }, gap: 0 })) }])),
-  wide: { name: 'As wide as an item or its words…', run: () => point('Point at what it is to be as wide as.', (of) => add({ tie: 'asLong', direction: 'across', of, extra: 0 })) },
-  high: { name: 'As high as an item or its words…', run: () => point('Point at what it is to be as high as.', (of) => add({ tie: 'asLong', direction: 'down', of, extra: 0 })) },
+  ...Object.fromEntries(
+    (['left', 'top', 'right', 'bottom'] as BoxEdge[]).map((edge) => [
+      edge,
+      { name: `Keeps its distance from the ${edge} edge`, run: () => add({ tie: 'gap', edge, of: 'sheet', gap: 0 }) },
+    ]),
+  ),
+  onAcross: {
+    name: 'Stays in the middle of an item, across…',
+    run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'across', of: { item } })),
+  },
+  onDown: {
+    name: 'Stays in the middle of an item, down…',
+    run: () => point('Point at the item it stays in the middle of.', (item) => add({ tie: 'centre', direction: 'down', of: { item } })),
+  },
+  ...Object.fromEntries(
+    (['top', 'bottom', 'left', 'right'] as BoxEdge[]).map((edge) => [
+      `item-${edge}`,
+      {
+        name: `Stays ${beside[edge]} an item…`,
+        run: () => point(`Point at the item it stays ${beside[edge]}.`, (item) => add({ tie: 'gap', edge, of: { item }, gap: 0 })),
+      },
+    ]),
+  ),
+  wide: {
+    name: 'As wide as an item or its words…',
+    run: () => point('Point at what it is to be as wide as.', (of) => add({ tie: 'asLong', direction: 'across', of, extra: 0 })),
+  },
+  high: {
+    name: 'As high as an item or its words…',
+    run: () => point('Point at what it is to be as high as.', (of) => add({ tie: 'asLong', direction: 'down', of, extra: 0 })),
+  },
 }
 
 const makes: Record<string, { name: string; run: () => void }> = {
@@ -71,14 +113,25 @@ async function opposite(across: boolean, down: boolean, mirrored: boolean) {
 
 function connect(arrow: boolean) {
   const from = id.value
-  bench.point({ say: `Point at where the ${arrow ? 'arrow' : 'line'} ends.`, what: 'item', take: (to) => void bench.act({ act: 'connect', from, to, arrow, ...bench.last() }).then((response) => { if (response) bench.selection = response.made }) })
+  bench.point({
+    say: `Point at where the ${arrow ? 'arrow' : 'line'} ends.`,
+    what: 'item',
+    take: (to) =>
+      void bench.act({ act: 'connect', from, to, arrow, ...bench.last() }).then((response) => {
+        if (response) bench.selection = response.made
+      }),
+  })
 }
 
 function callOut() {
   const picture = id.value
   bench.point({
-    say: 'Point at the spot of the picture.', what: 'spot',
-    take: (_, at) => void bench.act({ act: 'callOut', picture, at: { x: toFine(at.x), y: toFine(at.y) }, ...bench.last() }).then((response) => { if (response?.made[0]) void bench.type(response.made[0]) }),
+    say: 'Point at the spot of the picture.',
+    what: 'spot',
+    take: (_, at) =>
+      void bench.act({ act: 'callOut', picture, at: { x: toFine(at.x), y: toFine(at.y) }, ...bench.last() }).then((response) => {
+        if (response?.made[0]) void bench.type(response.made[0])
+      }),
   })
 }
 
@@ -94,7 +147,14 @@ const measure = (index: number, length: number) => void bench.act({ act: 'setTie
       <li v-for="(tie, i) in ties" :key="i">
         <Link2 :size="14" aria-hidden="true" />
         <span>{{ say(tie) }}</span>
-        <MeasureField v-if="measured(tie) !== null" label="Distance" short="" :value="measured(tie)!" :unit="format.unit" :ppi="format.ppi" @change="measure(i, $event)" />
+        <MeasureField
+          v-if="measured(tie) !== null"
+          label="Distance"
+          short=""
+          :value="measured(tie)!"
+          :unit="format.unit"
+          :ppi="format.ppi"
+          @change="measure(i, $event)" />
         <button class="tool" :aria-label="`Let go: ${say(tie)}`" data-tip="Let go" @click="drop(i)"><X :size="14" /></button>
       </li>
     </ul>

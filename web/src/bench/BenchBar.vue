@@ -21,12 +21,21 @@ const steps: { step: string; label: string; view?: string }[] = [
 
 /** Only what takes a while is said to be under way: the rest is kept before one could read it. */
 const slow = ref(false)
-const wait = useTimeoutFn(() => { slow.value = true }, 300, { immediate: false })
-watch(() => bench.saving > 0, (saving) => {
-  if (saving) return wait.start()
-  wait.stop()
-  slow.value = false
-})
+const wait = useTimeoutFn(
+  () => {
+    slow.value = true
+  },
+  300,
+  { immediate: false },
+)
+watch(
+  () => bench.saving > 0,
+  (saving) => {
+    if (saving) return wait.start()
+    wait.stop()
+    slow.value = false
+  },
+)
 
 const kept = computed(() => {
   if (bench.failed) return 'last change not kept'
@@ -63,22 +72,39 @@ function finish(keep: boolean) {
 <template>
   <header class="bar">
     <RouterLink :to="{ name: 'board' }" class="home" aria-label="To the board"><VatmanMark /></RouterLink>
-    <ElInput v-if="renaming" ref="field" v-model="title" class="name" aria-label="Name of the job" maxlength="200" @blur="finish(true)" @keydown="key" />
+    <ElInput
+      v-if="renaming"
+      ref="field"
+      v-model="title"
+      class="name"
+      aria-label="Name of the job"
+      maxlength="200"
+      @blur="finish(true)"
+      @keydown="key" />
     <button v-else class="title" title="Rename the job" @click="rename">{{ bench.job?.title }}</button>
-    <span class="kept" :class="{ wrong: bench.failed }" :data-saving="bench.saving" aria-live="polite">{{ kept }}</span>
+    <span class="kept" :class="{ wrong: bench.failed }" :data-saving="bench.saving" :data-revision="bench.revision" aria-live="polite">{{
+      kept
+    }}</span>
     <nav aria-label="Steps">
       <RouterLink
         v-for="entry in steps"
         :key="entry.step"
-        :to="entry.view ? { name: entry.view, params: { job: props.job } } : { name: 'bench', params: { job: props.job, step: entry.step } }"
-        :aria-current="props.step === entry.step ? 'step' : undefined"
-      >
+        :to="
+          entry.view ? { name: entry.view, params: { job: props.job } } : { name: 'bench', params: { job: props.job, step: entry.step } }
+        "
+        :aria-current="props.step === entry.step ? 'step' : undefined">
         {{ entry.label }}
       </RouterLink>
     </nav>
     <button class="tool" aria-label="Undo" :disabled="!bench.canUndo" @click="bench.act({ act: 'undo' })"><Undo2 :size="17" /></button>
     <button class="tool" aria-label="Redo" :disabled="!bench.canRedo" @click="bench.act({ act: 'redo' })"><Redo2 :size="17" /></button>
-    <RouterLink class="act" :class="{ next: !['sizes', 'hand-over'].includes(props.step) }" :to="{ name: 'hand-over', params: { job: props.job } }" :aria-current="props.step === 'hand-over' ? 'step' : undefined">Hand over</RouterLink>
+    <RouterLink
+      class="act"
+      :class="{ next: !['sizes', 'hand-over'].includes(props.step) }"
+      :to="{ name: 'hand-over', params: { job: props.job } }"
+      :aria-current="props.step === 'hand-over' ? 'step' : undefined"
+      >Hand over</RouterLink
+    >
   </header>
 </template>
 

@@ -28,12 +28,22 @@ const notices = useNotices()
 const router = useRouter()
 const stage = ref<InstanceType<typeof StageView>>()
 const step = computed(() => props.step || bench.step)
-watch(step, (now) => { bench.step = now }, { immediate: true })
+watch(
+  step,
+  (now) => {
+    bench.step = now
+  },
+  { immediate: true },
+)
 const isWords = computed(() => bench.selected.length > 0 && bench.selected.every((p) => p.content.kind === 'words'))
 const besides = computed(() => bench.beside !== null && bench.job?.pieces.some((one) => one.id === bench.beside))
 // What was open to choose from belongs to what was selected.
-watch(isWords, (now) => { if (!now && (bench.chooser === 'families' || bench.chooser === 'lockUps')) bench.chooser = null })
-watch(step, () => { bench.chooser = null })
+watch(isWords, (now) => {
+  if (!now && (bench.chooser === 'families' || bench.chooser === 'lockUps')) bench.chooser = null
+})
+watch(step, () => {
+  bench.chooser = null
+})
 
 onMounted(async () => {
   void shelf.load()
@@ -48,8 +58,9 @@ onMounted(async () => {
     await router.push({ name: 'board' })
   }
 })
-onUnmounted(() => { bench.typing = bench.cropping = null })
-
+onUnmounted(() => {
+  bench.typing = bench.cropping = null
+})
 </script>
 
 <template>
@@ -70,11 +81,18 @@ onUnmounted(() => { bench.typing = bench.cropping = null })
         <StageView ref="stage" />
         <BesideSheet v-if="besides" />
       </div>
-      <aside v-if="bench.arranging && bench.arranging.length > 1" class="forms scroll" aria-label="Arrangements of the chosen pictures"><h2>Arrangements</h2><PictureArrange :pictures="bench.arranging" @done="bench.arranging = null" /></aside>
+      <aside v-if="bench.arranging && bench.arranging.length > 1" class="forms scroll" aria-label="Arrangements of the chosen pictures">
+        <h2>Arrangements</h2>
+        <PictureArrange :pictures="bench.arranging" @done="bench.arranging = null" />
+      </aside>
       <ItemCard v-else @zoom="stage?.zoomPicture($event)" />
     </div>
     <PieceRail v-if="bench.job" />
-    <Darkroom v-if="bench.darkroom && bench.plain(bench.darkroom.item)" :key="bench.darkroom.group ?? bench.darkroom.item" :item="bench.darkroom.item" :group="bench.darkroom.group" />
+    <Darkroom
+      v-if="bench.darkroom && bench.plain(bench.darkroom.item)"
+      :key="bench.darkroom.group ?? bench.darkroom.item"
+      :item="bench.darkroom.item"
+      :group="bench.darkroom.group" />
   </div>
 </template>
 

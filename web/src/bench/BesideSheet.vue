@@ -14,11 +14,14 @@ const piece = computed(() => bench.job?.pieces.find((one) => one.id === bench.be
 
 const own = computed(() => bench.beside === bench.piece?.id)
 
-watch(() => bench.piece?.id, (now, before) => {
-  // Sides are those of the piece on the stage, whichever that is.
-  if (bench.beside === before) bench.beside = now ?? null
-  else if (now && now === bench.beside) bench.beside = before ?? null
-})
+watch(
+  () => bench.piece?.id,
+  (now, before) => {
+    // Sides are those of the piece on the stage, whichever that is.
+    if (bench.beside === before) bench.beside = now ?? null
+    else if (now && now === bench.beside) bench.beside = before ?? null
+  },
+)
 
 const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room)
@@ -33,7 +36,10 @@ const box = computed(() => {
 async function refresh() {
   const [other, like] = [piece.value, bench.piece]
   if (!other || !like) return
-  if (await bench.act({ act: 'arrangeLike', pieces: [other.id], like: like.id })) notices.say(`“${other.name}” is arranged like “${like.name}”. What was placed by hand stayed.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+  if (await bench.act({ act: 'arrangeLike', pieces: [other.id], like: like.id }))
+    notices.say(`“${other.name}” is arranged like “${like.name}”. What was placed by hand stayed.`, {
+      action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) },
+    })
 }
 </script>
 
@@ -41,7 +47,9 @@ async function refresh() {
   <section v-if="piece" class="beside" :aria-label="own ? `All sides of ${piece.name}` : `Beside: ${piece.name}`">
     <header>
       <span v-if="own" class="what">{{ piece.sides.map((side) => side.name).join(', ') }}</span>
-      <button v-else class="act" data-tip="Arranges it like the one on the stage; what was placed by hand there stays" @click="refresh">Arrange it like this one</button>
+      <button v-else class="act" data-tip="Arranges it like the one on the stage; what was placed by hand there stays" @click="refresh">
+        Arrange it like this one
+      </button>
       <button class="tool" aria-label="Close what is beside" @click="bench.beside = null"><X :size="15" /></button>
     </header>
     <div ref="room" class="room"><WallSheet :piece="piece" :box="box" :findings="[]" /></div>

@@ -20,7 +20,15 @@ onMounted(async () => {
 </script>
 
 <template>
-  <svg v-if="ready" class="clean" :width="width" :height="height" preserveAspectRatio="none" :viewBox="`0 0 ${bench.sheet.width} ${bench.sheet.height}`" role="img" :aria-label="bench.piece?.name">
+  <svg
+    v-if="ready"
+    class="clean"
+    :width="width"
+    :height="height"
+    preserveAspectRatio="none"
+    :viewBox="`0 0 ${bench.sheet.width} ${bench.sheet.height}`"
+    role="img"
+    :aria-label="bench.piece?.name">
     <SheetDrawing />
   </svg>
 </template>

@@ -19,15 +19,27 @@ const notices = useNotices()
 
 /** Pictures are asked for once a change has come to rest. */
 const settled = ref<Record<string, number>>({ ...bench.stamps })
-const settle = useDebounceFn(() => { settled.value = { ...bench.stamps } }, 350)
-watch(() => bench.stamps, (now) => {
-  if (Object.keys(now).some((id) => !(id in settled.value))) settled.value = { ...now, ...settled.value }
-  void settle()
-}, { deep: true })
+const settle = useDebounceFn(() => {
+  settled.value = { ...bench.stamps }
+}, 350)
+watch(
+  () => bench.stamps,
+  (now) => {
+    if (Object.keys(now).some((id) => !(id in settled.value))) settled.value = { ...now, ...settled.value }
+    void settle()
+  },
+  { deep: true },
+)
 
 async function addSide(what: 'blank' | 'copy' | 'back') {
   const before = new Set(bench.piece?.sides.map((side) => side.id))
-  if (!bench.sideId || !(await bench.act(what === 'back' ? { act: 'addBack', after: bench.sideId } : { act: 'addSide', after: bench.sideId, copy: what === 'copy' }))) return
+  if (
+    !bench.sideId ||
+    !(await bench.act(
+      what === 'back' ? { act: 'addBack', after: bench.sideId } : { act: 'addSide', after: bench.sideId, copy: what === 'copy' },
+    ))
+  )
+    return
   const added = bench.piece?.sides.find((side) => !before.has(side.id))
   if (added) await bench.show(added.id)
 }
@@ -40,7 +52,18 @@ async function removeSide() {
   await bench.act({ act: 'removeSide', side: gone })
 }
 
-type Deed = 'blank' | 'back' | 'copy' | 'renameSide' | 'earlier' | 'later' | 'removeSide' | 'renamePiece' | 'pieceEarlier' | 'pieceLater' | 'removePiece'
+type Deed =
+  | 'blank'
+  | 'back'
+  | 'copy'
+  | 'renameSide'
+  | 'earlier'
+  | 'later'
+  | 'removeSide'
+  | 'renamePiece'
+  | 'pieceEarlier'
+  | 'pieceLater'
+  | 'removePiece'
 
 function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apart?: boolean }[] {
   const at = piece.sides.findIndex((side) => side.id === bench.sideId)
@@ -64,7 +87,13 @@ function entries(piece: Piece): { value: Deed; name: string; off?: boolean; apar
 
 /** Asks for a name; nothing where it was given up. */
 async function ask(title: string, now: string): Promise<string | null> {
-  const answer = await ElMessageBox.prompt('', title, { inputValue: now, inputPattern: /\S/, inputErrorMessage: 'A name has at least one letter.', confirmButtonText: 'Rename', cancelButtonText: 'Never mind' }).catch(() => null)
+  const answer = await ElMessageBox.prompt('', title, {
+    inputValue: now,
+    inputPattern: /\S/,
+    inputErrorMessage: 'A name has at least one letter.',
+    confirmButtonText: 'Rename',
+    cancelButtonText: 'Never mind',
+  }).catch(() => null)
   return answer ? answer.value.trim() : null
 }
 
@@ -73,8 +102,14 @@ async function run(what: Deed, piece: Piece) {
   if (!side) return
   const at = piece.sides.findIndex((other) => other.id === side.id)
   if (what === 'blank' || what === 'copy' || what === 'back') await addSide(what)
-  else if (what === 'earlier' || what === 'later') await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
-  else if (what === 'pieceEarlier' || what === 'pieceLater') await bench.act({ act: 'movePiece', piece: piece.id, index: (bench.job?.pieces.findIndex((other) => other.id === piece.id) ?? 0) + (what === 'pieceEarlier' ? -1 : 1) })
+  else if (what === 'earlier' || what === 'later')
+    await bench.act({ act: 'moveSide', side: side.id, index: at + (what === 'earlier' ? -1 : 1) })
+  else if (what === 'pieceEarlier' || what === 'pieceLater')
+    await bench.act({
+      act: 'movePiece',
+      piece: piece.id,
+      index: (bench.job?.pieces.findIndex((other) => other.id === piece.id) ?? 0) + (what === 'pieceEarlier' ? -1 : 1),
+    })
   else if (what === 'removeSide') await removeSide()
   else if (what === 'renameSide') {
     const name = await ask('Name of the side', side.name)
@@ -86,16 +121,24 @@ async function run(what: Deed, piece: Piece) {
     const next = bench.job?.pieces.find((other) => other.id !== piece.id)
     if (!next) return
     await bench.show(next.sides[0]!.id)
-    if (await bench.act({ act: 'removePiece', piece: piece.id })) notices.say(`“${piece.name}” was removed.`, { while: () => !bench.job?.pieces.some((other) => other.id === piece.id), action: { label: 'Bring it back', run: () => void bench.act({ act: 'undo' }) } })
+    if (await bench.act({ act: 'removePiece', piece: piece.id }))
+      notices.say(`“${piece.name}” was removed.`, {
+        while: () => !bench.job?.pieces.some((other) => other.id === piece.id),
+        action: { label: 'Bring it back', run: () => void bench.act({ act: 'undo' }) },
+      })
   }
 }
 
 /** Pieces change places by dragging, too. */
 const list = ref<HTMLElement>()
-useOrder(list, (from, to) => {
-  const piece = bench.job?.pieces[from]
-  if (piece) void bench.act({ act: 'movePiece', piece: piece.id, index: to })
-}, 'horizontal')
+useOrder(
+  list,
+  (from, to) => {
+    const piece = bench.job?.pieces[from]
+    if (piece) void bench.act({ act: 'movePiece', piece: piece.id, index: to })
+  },
+  'horizontal',
+)
 
 const HIGH = 62
 function size(piece: Piece) {
@@ -116,14 +159,37 @@ function size(piece: Piece) {
             class="sheet"
             :aria-label="`${piece.name}, ${side.name}`"
             :aria-current="side.id === bench.sideId ? 'true' : undefined"
-            @click="bench.show(side.id)"
-          >
-            <img class="checks" :style="size(piece)" :src="api.sheetPicture(bench.job!.id, side.id, 256, `${settled[piece.id] ?? 0}-${live.faces}`)" alt="" draggable="false" />
+            @click="bench.show(side.id)">
+            <img
+              class="checks"
+              :style="size(piece)"
+              :src="api.sheetPicture(bench.job!.id, side.id, 256, `${settled[piece.id] ?? 0}-${live.faces}`)"
+              alt=""
+              draggable="false" />
           </button>
-          <ActMenu v-if="piece.id === bench.piece?.id" class="more" label="Sides and piece" tool :entries="entries(piece)" @done="run($event, piece)"><Ellipsis :size="15" /></ActMenu>
-          <button v-else class="tool aside" :aria-label="`Show “${piece.name}” beside the stage`" :aria-pressed="bench.beside === piece.id" data-tip="Beside the stage, for work" @click="bench.beside = bench.beside === piece.id ? null : piece.id"><Columns2 :size="14" /></button>
+          <ActMenu
+            v-if="piece.id === bench.piece?.id"
+            class="more"
+            label="Sides and piece"
+            tool
+            :entries="entries(piece)"
+            @done="run($event, piece)"
+            ><Ellipsis :size="15"
+          /></ActMenu>
+          <button
+            v-else
+            class="tool aside"
+            :aria-label="`Show “${piece.name}” beside the stage`"
+            :aria-pressed="bench.beside === piece.id"
+            data-tip="Beside the stage, for work"
+            @click="bench.beside = bench.beside === piece.id ? null : piece.id">
+            <Columns2 :size="14" />
+          </button>
         </div>
-        <span class="name"><b>{{ piece.name }}</b> {{ showFormat(piece.format) }}{{ piece.sides.length > 1 && piece.id === bench.piece?.id ? `, ${bench.side?.name}` : '' }}</span>
+        <span class="name"
+          ><b>{{ piece.name }}</b> {{ showFormat(piece.format)
+          }}{{ piece.sides.length > 1 && piece.id === bench.piece?.id ? `, ${bench.side?.name}` : '' }}</span
+        >
       </li>
     </ul>
   </footer>

@@ -29,7 +29,9 @@ watch(() => live.board, useDebounceFn(load, 300))
 async function remove(job: JobCard) {
   try {
     await api.remove(job.id)
-    notices.say(`“${job.title}” was put away.`, { action: { label: 'Bring it back', run: () => void api.restore(job.id).then(load, notices.report) } })
+    notices.say(`“${job.title}” was put away.`, {
+      action: { label: 'Bring it back', run: () => void api.restore(job.id).then(load, notices.report) },
+    })
     await load()
   } catch (error) {
     notices.report(error)
@@ -54,7 +56,14 @@ function fan(sheets: SheetCard[]) {
   const squeeze = Math.min(1, room / Math.max(...widths, 1))
   let left = 12 + (room - Math.min(total - overlap * (shown.length - 1), room)) / 2
   return shown.map((sheet, i) => {
-    const place = { sheet, width: widths[i]! * squeeze, height: high(sheet) * squeeze, left, turn: (i - middle) * 2.4, lift: Math.abs(i - middle) * 4 }
+    const place = {
+      sheet,
+      width: widths[i]! * squeeze,
+      height: high(sheet) * squeeze,
+      left,
+      turn: (i - middle) * 2.4,
+      lift: Math.abs(i - middle) * 4,
+    }
     left += widths[i]! - overlap
     return place
   })
@@ -85,7 +94,8 @@ async function putBack(job: JobCard, revision: number) {
     notices.report(error)
   }
 }
-const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
+const moment = (at: number) =>
+  new Date(at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
 
 const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.name))].join(', ')
 </script>
@@ -96,7 +106,9 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
       <VatmanMark />
       <strong>Vatman</strong>
       <span class="grow" />
-      <button class="tool" :aria-label="dark ? 'Light chrome' : 'Dark chrome'" @click="dark = !dark"><Sun v-if="dark" :size="17" /><Moon v-else :size="17" /></button>
+      <button class="tool" :aria-label="dark ? 'Light chrome' : 'Dark chrome'" @click="dark = !dark">
+        <Sun v-if="dark" :size="17" /><Moon v-else :size="17" />
+      </button>
       <RouterLink class="act next" :to="{ name: 'start' }"><Plus :size="16" />Start a job</RouterLink>
     </header>
     <main class="scroll">
@@ -114,7 +126,9 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
             <p>{{ job.damaged }} Nothing else is touched by it.</p>
             <template v-if="states?.job === job.id">
               <p v-if="!states.list.length" class="quiet">No earlier state of it was kept.</p>
-              <button v-for="state in states.list" :key="state.revision" class="act" @click="putBack(job, state.revision)">As it was on {{ moment(state.keptAt) }}</button>
+              <button v-for="state in states.list" :key="state.revision" class="act" @click="putBack(job, state.revision)">
+                As it was on {{ moment(state.keptAt) }}
+              </button>
             </template>
             <button v-else class="act" @click="findStates(job)">Earlier states</button>
             <a class="link" :href="api.document(job.id)" download>Keep what is there as a file</a>
@@ -125,8 +139,12 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
                 v-for="place in fan(job.sheets)"
                 :key="place.sheet.side"
                 class="checks"
-                :style="{ left: `${place.left}px`, width: `${place.width}px`, height: `${place.height}px`, transform: `translateY(${place.lift}px) rotate(${place.turn}deg)` }"
-              >
+                :style="{
+                  left: `${place.left}px`,
+                  width: `${place.width}px`,
+                  height: `${place.height}px`,
+                  transform: `translateY(${place.lift}px) rotate(${place.turn}deg)`,
+                }">
                 <img :src="api.sheetPicture(job.id, place.sheet.side, 320, `${job.revision}-${live.faces}`)" alt="" loading="lazy" />
               </figure>
             </div>
@@ -138,7 +156,14 @@ const pieces = (job: JobCard) => [...new Set(job.sheets.map((sheet) => sheet.nam
           <span class="foot quiet">
             <span>{{ when(job.changedAt) }}</span>
             <span class="grow" />
-            <button v-if="!job.damaged" class="tool" :aria-label="`Make the next of “${job.title}”`" data-tip="The next of a series, or a copy" @click="following = job"><CopyPlus :size="15" /></button>
+            <button
+              v-if="!job.damaged"
+              class="tool"
+              :aria-label="`Make the next of “${job.title}”`"
+              data-tip="The next of a series, or a copy"
+              @click="following = job">
+              <CopyPlus :size="15" />
+            </button>
             <button class="tool" :aria-label="`Put “${job.title}” away`" @click="remove(job)"><Trash2 :size="15" /></button>
           </span>
         </li>
@@ -241,7 +266,9 @@ main {
 figure {
   position: absolute;
   transform-origin: 50% 140%;
-  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.14), 0 3px 10px rgb(33 30 26 / 0.22);
+  box-shadow:
+    0 0 0 1px rgb(33 30 26 / 0.14),
+    0 3px 10px rgb(33 30 26 / 0.22);
 }
 
 figure img {

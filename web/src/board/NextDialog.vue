@@ -25,7 +25,8 @@ watch([job, pace], async ([now, step], [before]) => {
     const found = await api.next(now.id, step)
     if (now !== job.value || step !== pace.value) return
     const last = card.value?.next
-    const typed = (one: { kin: string }) => last?.words.some((other) => other.kin === one.kin && other.next !== words.value[other.kin]) ?? false
+    const typed = (one: { kin: string }) =>
+      last?.words.some((other) => other.kin === one.kin && other.next !== words.value[other.kin]) ?? false
     words.value = Object.fromEntries(found.next.words.map((one) => [one.kin, typed(one) ? words.value[one.kin]! : one.next]))
     if (!last || last.title === title.value) title.value = found.next.title
     card.value = found
@@ -54,18 +55,29 @@ async function make(anew: boolean) {
 </script>
 
 <template>
-  <ElDialog :model-value="job !== null" :title="`The next of “${job?.title ?? ''}”`" width="520px" append-to-body @update:model-value="job = null">
+  <ElDialog
+    :model-value="job !== null"
+    :title="`The next of “${job?.title ?? ''}”`"
+    width="520px"
+    append-to-body
+    @update:model-value="job = null">
     <form v-if="card" class="next-job" @submit.prevent="make(true)">
-      <p class="quiet">Sizes, pictures and look stay as they are. What follows changes from one to the next; everything else can be changed on the bench.</p>
+      <p class="quiet">
+        Sizes, pictures and look stay as they are. What follows changes from one to the next; everything else can be changed on the bench.
+      </p>
       <ElRadioGroup v-if="moves()" v-model="pace" size="small" aria-label="How much later">
         <ElRadioButton v-for="step in card.steps" :key="step.step" :value="step.step">{{ step.name }}</ElRadioButton>
       </ElRadioGroup>
       <label><span>Title</span><ElInput v-model="title" name="title" /></label>
       <label v-for="one in card.next.words" :key="one.kin">
-        <span>{{ why[one.why] }}<small v-if="one.now !== words[one.kin]" class="quiet">was “{{ one.now }}”</small></span>
+        <span
+          >{{ why[one.why] }}<small v-if="one.now !== words[one.kin]" class="quiet">was “{{ one.now }}”</small></span
+        >
         <ElInput v-model="words[one.kin]" type="textarea" :autosize="{ minRows: 1, maxRows: 4 }" resize="none" :name="one.part" />
       </label>
-      <p v-if="!card.next.words.length" class="quiet">No date, time or price was found in it. On the bench, the menu of the right button marks words to be asked for next time.</p>
+      <p v-if="!card.next.words.length" class="quiet">
+        No date, time or price was found in it. On the bench, the menu of the right button marks words to be asked for next time.
+      </p>
       <div class="deeds">
         <button class="link" type="button" :disabled="making" @click="make(false)">Just an exact copy</button>
         <button class="act next" type="submit" :disabled="making || !title.trim()">Make it</button>

@@ -35,7 +35,14 @@ function repaint(from: Tint, to: Paint | null) {
 <template>
   <section v-if="drawing" @pointerdown.capture="begin">
     <h3>Colours of {{ drawing.name || 'the drawing' }}</h3>
-    <PaintPick v-for="(tint, i) in colours" :key="i" :label="`Part ${i + 1}`" :paint="{ kind: 'flat', tint, opacity: RATIO_WHOLE }" compact @done="repaint(tint, $event)" @live="repaint(tint, $event)" />
+    <PaintPick
+      v-for="(tint, i) in colours"
+      :key="i"
+      :label="`Part ${i + 1}`"
+      :paint="{ kind: 'flat', tint, opacity: RATIO_WHOLE }"
+      compact
+      @done="repaint(tint, $event)"
+      @live="repaint(tint, $event)" />
     <button class="act" @click="bench.act({ act: 'mapColours', item: plain.item.id })">Use the colours of this job</button>
   </section>
 </template>

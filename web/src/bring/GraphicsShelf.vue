@@ -20,7 +20,12 @@ const set = ref<string | null>(null)
 const sets = ref<GraphicSet[]>([])
 const found = ref<GraphicCard[]>([])
 const more = ref(false)
-const setName = computed({ get: () => set.value ?? '', set: (id) => { set.value = id || null } })
+const setName = computed({
+  get: () => set.value ?? '',
+  set: (id) => {
+    set.value = id || null
+  },
+})
 const credit = computed(() => {
   const entry = sets.value.find((one) => one.id === set.value)
   return entry ? `${entry.count} graphics, ${entry.licence}` : ''
@@ -63,7 +68,9 @@ function favour(card: GraphicCard) {
 
 const file = ref<HTMLInputElement>()
 const dialog = useFileDialog({ accept: 'image/svg+xml,.svg', multiple: true, reset: true, input: file as Ref<HTMLInputElement> })
-dialog.onChange(async (files) => { for (const one of files ?? []) await shelf.bringDrawing(one) })
+dialog.onChange(async (files) => {
+  for (const one of files ?? []) await shelf.bringDrawing(one)
+})
 
 const rows = computed(() => [
   { name: 'Favourites', cards: query.value || set.value ? [] : favourites.value },
@@ -74,16 +81,38 @@ const rows = computed(() => [
 
 <template>
   <div class="graphics">
-    <ElInput v-model="query" placeholder="What should it show?" aria-label="Find a graphic" :spellcheck="false" autocomplete="off" clearable @keydown.stop />
-    <ElSegmented v-if="sets.length" v-model="setName" class="sets" :options="[{ value: '', label: 'All' }, ...sets.map((entry) => ({ value: entry.id, label: entry.name }))]" aria-label="Which graphics" block size="small" />
+    <ElInput
+      v-model="query"
+      placeholder="What should it show?"
+      aria-label="Find a graphic"
+      :spellcheck="false"
+      autocomplete="off"
+      clearable
+      @keydown.stop />
+    <ElSegmented
+      v-if="sets.length"
+      v-model="setName"
+      class="sets"
+      :options="[{ value: '', label: 'All' }, ...sets.map((entry) => ({ value: entry.id, label: entry.name }))]"
+      aria-label="Which graphics"
+      block
+      size="small" />
     <p v-if="credit" class="quiet">{{ credit }}</p>
     <SwapSwitch :on="target !== null" what="graphic" />
     <template v-for="row in rows" :key="row.name">
       <h3 v-if="row.cards.length">{{ row.name }}</h3>
       <ul v-if="row.cards.length" :class="{ large: sets.find((one) => one.id === set)?.large }">
         <li v-for="card in row.cards" :key="card.id">
-          <button class="graphic" :title="card.framing && around ? `${card.name}, around the selected words` : card.name" :aria-label="card.name" @click="choose(card)"><img :src="api.graphic(card.id)" alt="" loading="lazy" draggable="false" /></button>
-          <button class="star" :aria-pressed="isFavourite(card)" :aria-label="`Favourite: ${card.name}`" @click="favour(card)"><Star :size="12" /></button>
+          <button
+            class="graphic"
+            :title="card.framing && around ? `${card.name}, around the selected words` : card.name"
+            :aria-label="card.name"
+            @click="choose(card)">
+            <img :src="api.graphic(card.id)" alt="" loading="lazy" draggable="false" />
+          </button>
+          <button class="star" :aria-pressed="isFavourite(card)" :aria-label="`Favourite: ${card.name}`" @click="favour(card)">
+            <Star :size="12" />
+          </button>
         </li>
       </ul>
     </template>

@@ -42,7 +42,11 @@ const lookAtFiles = useDebounceFn(async () => {
   if (now && mine === bench.revision) large.value = now
 }, 1200)
 watch(() => [bench.job?.id, bench.revision], lookAtFiles, { immediate: true })
-const all = computed(() => (found.value ? [...found.value, ...large.value].sort((a, b) => Number(a.setAside !== null) - Number(b.setAside !== null) || b.weight - a.weight) : null))
+const all = computed(() =>
+  found.value
+    ? [...found.value, ...large.value].toSorted((a, b) => Number(a.setAside !== null) - Number(b.setAside !== null) || b.weight - a.weight)
+    : null,
+)
 
 const open = computed(() => all.value?.filter((one) => one.setAside === null) ?? [])
 const aside = computed(() => all.value?.filter((one) => one.setAside !== null) ?? [])
@@ -59,7 +63,13 @@ const spot = computed(() => {
   const { rect, turn } = item.value.place.at
   const { w, h } = piece.value.format.size
   const share = (length: number, whole: number) => `${(length / whole) * 100}%`
-  return { left: share(rect.x, w), top: share(rect.y, h), width: share(rect.w, w), height: share(rect.h, h), transform: `rotate(${turn / 1_000_000}deg)` }
+  return {
+    left: share(rect.x, w),
+    top: share(rect.y, h),
+    width: share(rect.w, w),
+    height: share(rect.h, h),
+    transform: `rotate(${turn / 1_000_000}deg)`,
+  }
 })
 const shape = computed(() => {
   if (!piece.value) return {}
@@ -69,12 +79,26 @@ const shape = computed(() => {
 
 async function mend(one: Checked) {
   const at = open.value.findIndex((other) => other.key === one.key)
-  if (!(await bench.act({ act: 'putRight', side: one.finding.side, ...(one.finding.item ? { item: one.finding.item } : {}), kind: one.finding.kind, says: one.finding.says }))) return
+  if (
+    !(await bench.act({
+      act: 'putRight',
+      side: one.finding.side,
+      ...(one.finding.item ? { item: one.finding.item } : {}),
+      kind: one.finding.kind,
+      says: one.finding.says,
+    }))
+  )
+    return
   chosenKey.value = open.value[at + 1]?.key ?? null
 }
 
 async function letBe(one: Checked) {
-  const answer = await ElMessageBox.prompt('It is said again when its cause changes.', 'Why may it stay?', { inputPattern: /\S/, inputErrorMessage: 'Give a reason, so that others know.', confirmButtonText: 'Let it be', cancelButtonText: 'Never mind' }).catch(() => null)
+  const answer = await ElMessageBox.prompt('It is said again when its cause changes.', 'Why may it stay?', {
+    inputPattern: /\S/,
+    inputErrorMessage: 'Give a reason, so that others know.',
+    confirmButtonText: 'Let it be',
+    cancelButtonText: 'Never mind',
+  }).catch(() => null)
   if (answer) await bench.act({ act: 'setAside', finding: one.key, reason: answer.value.trim() })
 }
 
@@ -85,7 +109,9 @@ async function keepWord(one: Checked) {
   try {
     await api.keepWord(word)
     await look()
-    notices.say(`“${word}” is a word from now on, in every job.`, { action: { label: 'Undo', run: () => void api.letGo('words', word).then(look, notices.report) } })
+    notices.say(`“${word}” is a word from now on, in every job.`, {
+      action: { label: 'Undo', run: () => void api.letGo('words', word).then(look, notices.report) },
+    })
   } catch (error) {
     notices.report(error)
   }
@@ -94,7 +120,15 @@ async function keepWord(one: Checked) {
 async function go(one: Checked) {
   await bench.show(one.finding.side)
   bench.selection = one.finding.item ? [one.finding.item] : []
-  await router.push({ name: 'bench', params: { job: props.job, step: one.finding.kind === 'emptyFrame' || one.finding.kind === 'missingPicture' ? 'pictures' : 'words' } })
+  await router.push({
+    name: 'bench',
+    params: { job: props.job, step: one.finding.kind === 'emptyFrame' || one.finding.kind === 'missingPicture' ? 'pictures' : 'words' },
+  })
+}
+/** Shows what was found by itself. */
+function show(key: string) {
+  chosenKey.value = key
+  view.value = 'findings'
 }
 </script>
 
@@ -104,7 +138,17 @@ async function go(one: Checked) {
     <main v-if="bench.job">
       <section class="list scroll" aria-labelledby="check">
         <div class="head">
-          <h1 id="check">{{ found === null ? 'Looking' : open.length === 0 ? 'Nothing to mend' : open.length === 1 ? 'One thing to look at' : `${open.length} things to look at` }}</h1>
+          <h1 id="check">
+            {{
+              found === null
+                ? 'Looking'
+                : open.length === 0
+                  ? 'Nothing to mend'
+                  : open.length === 1
+                    ? 'One thing to look at'
+                    : `${open.length} things to look at`
+            }}
+          </h1>
           <ElRadioGroup v-model="view" size="small" aria-label="What is shown">
             <ElRadioButton value="findings">Findings</ElRadioButton>
             <ElRadioButton value="small">Seen small</ElRadioButton>
@@ -114,7 +158,9 @@ async function go(one: Checked) {
         <p v-if="found && !open.length" class="quiet">Every size reads, fits and keeps clear of the edges. It can be handed over.</p>
         <ul>
           <li v-for="one in open" :key="one.key" :data-finding="one.finding.kind" :class="{ on: chosen?.key === one.key }">
-            <button class="says" @click="chosenKey = one.key; view = 'findings'"><b>{{ nameOf(one) }}</b><span>{{ one.finding.says }}</span></button>
+            <button class="says" @click="show(one.key)">
+              <b>{{ nameOf(one) }}</b><span>{{ one.finding.says }}</span>
+            </button>
             <div class="deeds">
               <button v-if="one.repair" class="act" @click="mend(one)">{{ one.repair }}</button>
               <button v-if="one.finding.word" class="link" @click="keepWord(one)">It is a word</button>
@@ -126,8 +172,13 @@ async function go(one: Checked) {
         <FoldGroup v-if="aside.length" name="aside" title="Let be" :says="String(aside.length)">
           <ul>
             <li v-for="one in aside" :key="one.key" :data-aside="one.finding.kind">
-              <button class="says" @click="chosenKey = one.key; view = 'findings'"><b>{{ nameOf(one) }}</b><span>{{ one.finding.says }}</span></button>
-              <p class="quiet">{{ one.setAside }} <button class="link" @click="bench.act({ act: 'setAside', finding: one.key, reason: null })">Say it again</button></p>
+              <button class="says" @click="show(one.key)">
+                <b>{{ nameOf(one) }}</b><span>{{ one.finding.says }}</span>
+              </button>
+              <p class="quiet">
+                {{ one.setAside }}
+                <button class="link" @click="bench.act({ act: 'setAside', finding: one.key, reason: null })">Say it again</button>
+              </p>
             </li>
           </ul>
         </FoldGroup>
@@ -136,7 +187,10 @@ async function go(one: Checked) {
       <section v-else-if="view === 'small' || (all && !chosen)" class="small scroll" aria-label="Seen small"><SeenSmall /></section>
       <section v-else class="there" :aria-label="piece ? `${piece.name}, where it is` : 'Where it is'">
         <div v-if="piece && side && chosen" class="sheet" :style="shape">
-          <img :class="{ checks: !side.ground }" :src="api.sheetPicture(bench.job.id, side.id, 1024, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)" :alt="piece.name" />
+          <img
+            :class="{ checks: !side.ground }"
+            :src="api.sheetPicture(bench.job.id, side.id, 1024, `${bench.stamps[piece.id] ?? 0}-${live.faces}`)"
+            :alt="piece.name" />
           <i v-if="spot" class="spot" :style="spot" />
         </div>
       </section>

@@ -36,11 +36,15 @@ async function measure() {
   }
 }
 const soon = useDebounceFn(measure, 30, { maxWait: 120 })
-watch(() => [props.plain.item.id, bench.revision], ([id], before) => {
-  measured.value = false
-  if (id !== before?.[0]) reading.value = null
-  void soon()
-}, { immediate: true })
+watch(
+  () => [props.plain.item.id, bench.revision],
+  ([id], before) => {
+    measured.value = false
+    if (id !== before?.[0]) reading.value = null
+    void soon()
+  },
+  { immediate: true },
+)
 
 const verdicts: Record<Verdict, string> = { good: 'reads well', weak: 'reads only because it is large', poor: 'hard to read' }
 const labels: Record<Repair, { name: string; tip: string }> = {
@@ -60,12 +64,23 @@ const verdict = computed(() => {
     <p>
       <template v-if="measured && reading">
         <CircleCheck v-if="reading.verdict === 'good'" :size="15" aria-hidden="true" /><CircleAlert v-else :size="15" aria-hidden="true" />
-        <span>Contrast <b>{{ reading.ratio.toFixed(1) }} : 1</b>, {{ verdict }}</span>
+        <span
+          >Contrast <b>{{ reading.ratio.toFixed(1) }} : 1</b>, {{ verdict }}</span
+        >
       </template>
       <span v-else-if="!measured" class="quiet">Contrast: measuring</span>
     </p>
     <div class="repairs" :class="{ stale: !measured }">
-      <button v-for="repair in reading?.repairs ?? []" :key="repair" class="act" :data-repair="repair" :data-tip="labels[repair].tip" :disabled="!measured" @click="bench.act({ act: 'mend', item: plain.item.id, repair })">{{ labels[repair].name }}</button>
+      <button
+        v-for="repair in reading?.repairs ?? []"
+        :key="repair"
+        class="act"
+        :data-repair="repair"
+        :data-tip="labels[repair].tip"
+        :disabled="!measured"
+        @click="bench.act({ act: 'mend', item: plain.item.id, repair })">
+        {{ labels[repair].name }}
+      </button>
     </div>
   </div>
 </template>

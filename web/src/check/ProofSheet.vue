@@ -10,30 +10,57 @@ const props = defineProps<{ side: string | null }>()
 const bench = useBench()
 
 const chosen = ref<string | null>(null)
-const sides = computed(() => (bench.job?.pieces ?? []).flatMap((piece) => piece.sides.map((side) => ({ value: side.id, name: piece.sides.length > 1 ? `${piece.name}, ${side.name}` : piece.name }))))
+const sides = computed(() =>
+  (bench.job?.pieces ?? []).flatMap((piece) =>
+    piece.sides.map((side) => ({ value: side.id, name: piece.sides.length > 1 ? `${piece.name}, ${side.name}` : piece.name })),
+  ),
+)
 const paper = computed(() => bench.job?.pieces.find((piece) => piece.format.unit !== 'px')?.sides[0]?.id ?? null)
 const side = computed(() => chosen.value ?? paper.value ?? props.side ?? sides.value[0]?.value ?? null)
 const card = ref<ProofCard | null>(null)
-watch(() => [side.value, bench.revision], async () => {
-  card.value = bench.job && side.value ? await api.proof(bench.job.id, side.value).catch(() => null) : null
-}, { immediate: true })
+watch(
+  () => [side.value, bench.revision],
+  async () => {
+    card.value = bench.job && side.value ? await api.proof(bench.job.id, side.value).catch(() => null) : null
+  },
+  { immediate: true },
+)
 const inks = (share: number[]) => ['C', 'M', 'Y', 'K'].map((ink, i) => `${ink} ${share[i]}`).join('  ')
 </script>
 
 <template>
   <section v-if="bench.job && side" class="proof" aria-label="As printed">
     <div class="pair">
-      <figure><img :src="api.sheetPicture(bench.job.id, side, 700, bench.revision)" alt="" /><figcaption>As it is seen</figcaption></figure>
-      <figure><img :src="api.proofPicture(bench.job.id, side, 700, bench.revision)" alt="" /><figcaption>As it is printed</figcaption></figure>
+      <figure>
+        <img :src="api.sheetPicture(bench.job.id, side, 700, bench.revision)" alt="" />
+        <figcaption>As it is seen</figcaption>
+      </figure>
+      <figure>
+        <img :src="api.proofPicture(bench.job.id, side, 700, bench.revision)" alt="" />
+        <figcaption>As it is printed</figcaption>
+      </figure>
     </div>
     <div v-if="card" class="figures">
       <ChoiceField label="Side" hide-label :value="side" :choices="sides" @done="chosen = $event" />
-      <p><b>{{ card.dull < 0.005 ? 'Nothing prints much duller.' : `${Math.round(card.dull * 100)} % of it prints much duller.` }}</b> At most {{ card.most_ink }} % of ink; the paper takes {{ card.limit }} %.</p>
+      <p>
+        <b>{{ card.dull < 0.005 ? 'Nothing prints much duller.' : `${Math.round(card.dull * 100)} % of it prints much duller.` }}</b> At
+        most {{ card.most_ink }} % of ink; the paper takes {{ card.limit }} %.
+      </p>
       <p class="quiet">{{ card.says }}</p>
-      <p v-for="picture in card.pictures.slice(0, 2)" :key="picture.name">“{{ picture.name }}” has {{ picture.ppi }} pixels an inch: sharp up to {{ picture.holds[0] }} mm wide, good up to {{ picture.holds[1] }} mm.</p>
+      <p v-for="picture in card.pictures.slice(0, 2)" :key="picture.name">
+        “{{ picture.name }}” has {{ picture.ppi }} pixels an inch: sharp up to {{ picture.holds[0] }} mm wide, good up to
+        {{ picture.holds[1] }} mm.
+      </p>
       <p v-if="card.through">{{ card.through }}</p>
       <table>
-        <thead><tr><th>Seen</th><th>Printed</th><th>ΔE</th><th>Inks, %</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Seen</th>
+            <th>Printed</th>
+            <th>ΔE</th>
+            <th>Inks, %</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="colour in card.colours.slice(0, 8)" :key="colour.seen" :class="{ far: colour.dull }">
             <td><i :style="{ background: colour.seen }" />{{ colour.name ?? colour.seen }}</td>

@@ -15,14 +15,20 @@ const eyes = ref<Eyes[]>([])
 const seen = ref<SeenCard[]>([])
 const which = ref(0)
 
-void api.eyes().then((all) => { eyes.value = all }, notices.report)
-watch(() => [bench.job?.id, bench.job?.pieces.length, bench.revision], async () => {
-  if (bench.job) seen.value = await api.seen(bench.job.id).catch(() => seen.value)
-}, { immediate: true })
+void api.eyes().then((all) => {
+  eyes.value = all
+}, notices.report)
+watch(
+  () => [bench.job?.id, bench.job?.pieces.length, bench.revision],
+  async () => {
+    if (bench.job) seen.value = await api.seen(bench.job.id).catch(() => seen.value)
+  },
+  { immediate: true },
+)
 
 /** The smallest first: there it is decided whether it still reads. */
 const width = (piece: Piece) => seen.value.find((one) => one.piece === piece.id)?.width ?? 0
-const pieces = computed(() => [...(bench.job?.pieces ?? [])].sort((a, b) => width(a) - width(b)))
+const pieces = computed(() => [...(bench.job?.pieces ?? [])].toSorted((a, b) => width(a) - width(b)))
 /** What is met larger than this is shown as from further away. */
 const WIDEST = 620
 
@@ -38,13 +44,21 @@ const asked = (piece: Piece) => Math.min(Math.ceil((parseFloat(size(piece).width
 
 <template>
   <div class="seen">
-    <svg width="0" height="0" aria-hidden="true"><filter v-for="(one, i) in eyes" :id="`eyes-${i}`" :key="one.name" color-interpolation-filters="linearRGB"><feColorMatrix type="matrix" :values="matrix(one)" /></filter></svg>
+    <svg width="0" height="0" aria-hidden="true">
+      <filter v-for="(one, i) in eyes" :id="`eyes-${i}`" :key="one.name" color-interpolation-filters="linearRGB">
+        <feColorMatrix type="matrix" :values="matrix(one)" />
+      </filter>
+    </svg>
     <nav aria-label="To whose eyes">
       <button v-for="(one, i) in eyes" :key="one.name" :aria-pressed="which === i" @click="which = i">{{ one.name }}</button>
     </nav>
     <ul>
       <li v-for="piece in pieces" :key="piece.id">
-        <img :style="{ ...size(piece), filter: which ? `url(#eyes-${which})` : 'none' }" :class="{ checks: !piece.sides[0]!.ground }" :src="api.sheetPicture(bench.job!.id, piece.sides[0]!.id, asked(piece), `${bench.stamps[piece.id] ?? 0}-${live.faces}`)" :alt="piece.name" />
+        <img
+          :style="{ ...size(piece), filter: which ? `url(#eyes-${which})` : 'none' }"
+          :class="{ checks: !piece.sides[0]!.ground }"
+          :src="api.sheetPicture(bench.job!.id, piece.sides[0]!.id, asked(piece), `${bench.stamps[piece.id] ?? 0}-${live.faces}`)"
+          :alt="piece.name" />
         <span>{{ piece.name }}, {{ says(piece) }}</span>
       </li>
     </ul>

@@ -25,7 +25,9 @@ async function forget(set: PlaceSet) {
   const places = set.places.map((place) => place.id)
   try {
     await api.letGo('sets', set.name)
-    notices.say(`The set “${set.name}” was forgotten.`, { action: { label: 'Bring it back', run: () => void api.keepSet(set.name, places).catch(notices.report) } })
+    notices.say(`The set “${set.name}” was forgotten.`, {
+      action: { label: 'Bring it back', run: () => void api.keepSet(set.name, places).catch(notices.report) },
+    })
   } catch (error) {
     notices.report(error)
   }
@@ -37,7 +39,16 @@ async function forget(set: PlaceSet) {
   <div v-for="set in shelf.kept.sets" :key="set.name" class="set">
     <button class="take" :aria-pressed="whole(set)" :disabled="!wanted(set).length" :data-set="set.name" @click="take(set)">
       <Layers :size="18" />
-      <span><b>{{ set.name }}</b><small>{{ wanted(set).length ? wanted(set).map((place) => place.name).join(', ') : 'all in this job' }}</small></span>
+      <span
+        ><b>{{ set.name }}</b
+        ><small>{{
+          wanted(set).length
+            ? wanted(set)
+                .map((place) => place.name)
+                .join(', ')
+            : 'all in this job'
+        }}</small></span
+      >
       <Check v-if="whole(set)" :size="15" />
     </button>
     <button class="tool forget" :aria-label="`Forget the set “${set.name}”`" @click="forget(set)"><X :size="13" /></button>

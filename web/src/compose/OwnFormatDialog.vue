@@ -21,7 +21,10 @@ async function keep() {
   const ppi = Number.parseInt(typed.ppi, 10)
   try {
     const place = await api.keepFormat(typed.name, {
-      size: typed.size, ...(typed.bleed.trim() ? { bleed: typed.bleed } : {}), ...(typed.safe.trim() ? { safe: typed.safe } : {}), ...(Number.isFinite(ppi) ? { ppi } : {}),
+      size: typed.size,
+      ...(typed.bleed.trim() ? { bleed: typed.bleed } : {}),
+      ...(typed.safe.trim() ? { safe: typed.safe } : {}),
+      ...(Number.isFinite(ppi) ? { ppi } : {}),
     })
     emit('kept', place)
     open.value = false

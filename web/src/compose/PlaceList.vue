@@ -20,11 +20,15 @@ const found = ref<PlaceFound>({ places: [], own: null, problem: null })
 /** What was asked when that was found. */
 let asked = ''
 const ask = async (said: string) => ({ said, found: await api.places(said) })
-const search = useNewest(() => ask(typed.value), (answer) => {
-  asked = answer.said
-  found.value = answer.found
-  emit('found', answer.found)
-}, notices.report)
+const search = useNewest(
+  () => ask(typed.value),
+  (answer) => {
+    asked = answer.said
+    found.value = answer.found
+    emit('found', answer.found)
+  },
+  notices.report,
+)
 const shelf = useShelf()
 watch([typed, () => shelf.kept], search)
 onMounted(() => void search())
@@ -46,8 +50,19 @@ const isChosen = (place: PlaceEntry) => props.chosen.some((other) => other.id ==
 const isSet = computed(() => shelf.kept.sets.some((set) => set.places.length === props.chosen.length && set.places.every(isChosen)))
 
 async function keepSet() {
-  const answer = await ElMessageBox.prompt('They can be chosen together from now on, in any job.', 'Name of the set', { inputPattern: /\S/, inputErrorMessage: 'Type a name first.', confirmButtonText: 'Keep the set', cancelButtonText: 'Never mind' }).catch(() => null)
-  if (answer) await api.keepSet(answer.value, props.chosen.map((place) => place.id)).catch(notices.report)
+  const answer = await ElMessageBox.prompt('They can be chosen together from now on, in any job.', 'Name of the set', {
+    inputPattern: /\S/,
+    inputErrorMessage: 'Type a name first.',
+    confirmButtonText: 'Keep the set',
+    cancelButtonText: 'Never mind',
+  }).catch(() => null)
+  if (answer)
+    await api
+      .keepSet(
+        answer.value,
+        props.chosen.map((place) => place.id),
+      )
+      .catch(notices.report)
 }
 
 const naming = ref(false)
@@ -75,12 +90,20 @@ function outline(place: PlaceEntry) {
 </script>
 
 <template>
-  <ElInput v-model="typed" aria-label="Find a place or type a size" placeholder="card, A5, 105 x 210 mm" :prefix-icon="Search" clearable @keydown.enter="enter" />
+  <ElInput
+    v-model="typed"
+    aria-label="Find a place or type a size"
+    placeholder="card, A5, 105 x 210 mm"
+    :prefix-icon="Search"
+    clearable
+    @keydown.enter="enter" />
   <p v-if="found.problem" class="wrong" role="alert">{{ found.problem }}</p>
   <div class="scroll list">
     <button v-if="found.own" class="place own" :aria-pressed="isChosen(found.own)" @click="emit('toggle', found.own)">
       <span class="shape"><i :style="outline(found.own)" /></span>
-      <span><b>Exactly this size</b><small>{{ found.own.size }}</small></span>
+      <span
+        ><b>Exactly this size</b><small>{{ found.own.size }}</small></span
+      >
       <Check v-if="isChosen(found.own)" :size="15" />
     </button>
     <button v-if="found.own" class="link keep" @click="naming = true">Keep this size under a name…</button>
@@ -90,10 +113,15 @@ function outline(place: PlaceEntry) {
       <div v-for="place in group.places" :key="place.id" class="row">
         <button class="place" :aria-pressed="isChosen(place)" :data-place="place.id" @click="emit('toggle', place)">
           <span class="shape"><i :style="outline(place)" /></span>
-          <span><b>{{ place.name }}</b><small>{{ place.size }}{{ there?.includes(place.id) ? ', in this job' : '' }}</small></span>
+          <span
+            ><b>{{ place.name }}</b
+            ><small>{{ place.size }}{{ there?.includes(place.id) ? ', in this job' : '' }}</small></span
+          >
           <Check v-if="isChosen(place)" :size="15" />
         </button>
-        <button v-if="isOwn(place)" class="tool forget" :aria-label="`Forget the format “${place.name}”`" @click="forget(place)"><X :size="13" /></button>
+        <button v-if="isOwn(place)" class="tool forget" :aria-label="`Forget the format “${place.name}”`" @click="forget(place)">
+          <X :size="13" />
+        </button>
       </div>
     </template>
     <p v-if="typed && !found.places.length && !found.own && !found.problem" class="quiet none">

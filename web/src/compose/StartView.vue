@@ -33,7 +33,17 @@ const words = useSessionStorage<Partial<Record<Part, string>>>('vatman-start-wor
 
 /** Designs that suit the chosen places come first; what is typed finds them by words. */
 const wanted = useSessionStorage('vatman-start-wanted', '')
-const findDesigns = useNewest(() => api.designs(chosen.value.map((place) => place.id), wanted.value), (answer) => { designs.value = answer }, notices.report)
+const findDesigns = useNewest(
+  () =>
+    api.designs(
+      chosen.value.map((place) => place.id),
+      wanted.value,
+    ),
+  (answer) => {
+    designs.value = answer
+  },
+  notices.report,
+)
 watch([() => chosen.value.map((place) => place.id).join(), wanted], findDesigns, { immediate: true })
 
 function toggle(place: PlaceEntry) {
@@ -48,7 +58,9 @@ const together = ref(false)
 const everywhere = computed(() => together.value && chosen.value.length > 1)
 const preview = computed(() => shown.value?.id ?? 'square-post')
 const aspect = computed(() => (shown.value ? shown.value.format.size.w / shown.value.format.size.h : 1))
-const wide = computed(() => (aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 164 : 208))
+const wide = computed(() =>
+  aspect.value > 2.2 ? 420 : aspect.value > 1.2 ? 300 : aspect.value < 0.4 ? 120 : aspect.value < 0.8 ? 164 : 208,
+)
 
 /** A piece on paper may have a back from the start; places that are folded have their sides anyway. */
 const backs = ref(false)
@@ -57,11 +69,19 @@ const mayHaveBacks = computed(() => chosen.value.some((place) => place.format.un
 /** The lines a blank sheet begins with. */
 const grid = ref<Grid | null>(null)
 const grids = ref<GridCard[]>([])
-watch(preview, async (place) => { grids.value = await api.grids(place).catch(() => []) }, { immediate: true })
+watch(
+  preview,
+  async (place) => {
+    grids.value = await api.grids(place).catch(() => [])
+  },
+  { immediate: true },
+)
 
 const given = computed(() => Object.fromEntries(Object.entries(words.value).filter(([, text]) => text?.trim())))
 const settled = ref('')
-const settle = useDebounceFn(() => { settled.value = Object.keys(given.value).length ? JSON.stringify(given.value) : '' }, 250)
+const settle = useDebounceFn(() => {
+  settled.value = Object.keys(given.value).length ? JSON.stringify(given.value) : ''
+}, 250)
 watch(given, settle)
 
 /** A blank sheet may begin with pictures that are chosen at once, to be arranged. */
@@ -70,7 +90,13 @@ async function start(design: string | null, pictures = false) {
   making.value = true
   try {
     const places = chosen.value.length ? chosen.value.map((place) => place.id) : ['square-post']
-    const { id } = await api.start({ design, places, words: given.value, ...(backs.value && mayHaveBacks.value ? { backs: true } : {}), ...(design === null && grid.value ? { grid: grid.value } : {}) })
+    const { id } = await api.start({
+      design,
+      places,
+      words: given.value,
+      ...(backs.value && mayHaveBacks.value ? { backs: true } : {}),
+      ...(design === null && grid.value ? { grid: grid.value } : {}),
+    })
     await router.push({ name: 'bench', params: { job: id, step: pictures ? 'pictures' : 'words' } })
     if (pictures) bench.arranging = []
     // What was asked for is a job now: the next one begins anew.
@@ -83,6 +109,11 @@ async function start(design: string | null, pictures = false) {
   } finally {
     making.value = false
   }
+}
+/** Looks at one place by itself. */
+function alone(place: string) {
+  together.value = false
+  shape.value = place
 }
 </script>
 
@@ -110,18 +141,38 @@ async function start(design: string | null, pictures = false) {
       <ElCheckbox v-if="mayHaveBacks" v-model="backs" label="With a back, blank to begin with" data-field="backs" />
       <label v-for="row in asked" :key="row.part">
         <span>{{ row.label }}</span>
-        <ElInput v-model="words[row.part]" type="textarea" :autosize="{ minRows: 1, maxRows: 6 }" resize="none" :placeholder="row.hint" :name="row.part" />
+        <ElInput
+          v-model="words[row.part]"
+          type="textarea"
+          :autosize="{ minRows: 1, maxRows: 6 }"
+          resize="none"
+          :placeholder="row.hint"
+          :name="row.part" />
       </label>
     </section>
 
     <section class="how" aria-labelledby="how">
       <div class="title">
         <h2 id="how">Choose a design</h2>
-        <span class="quiet">{{ everywhere ? 'shown in every chosen shape' : shown ? `shown as ${shown.name.toLowerCase()}, ${shown.size}` : 'shown as a square post until you say where it goes' }}</span>
-        <ElInput v-model="wanted" class="find" aria-label="Find a design" placeholder="market, card, calm" :prefix-icon="Search" clearable />
+        <span class="quiet">{{
+          everywhere
+            ? 'shown in every chosen shape'
+            : shown
+              ? `shown as ${shown.name.toLowerCase()}, ${shown.size}`
+              : 'shown as a square post until you say where it goes'
+        }}</span>
+        <ElInput
+          v-model="wanted"
+          class="find"
+          aria-label="Find a design"
+          placeholder="market, card, calm"
+          :prefix-icon="Search"
+          clearable />
         <span class="shapes">
           <template v-if="chosen.length > 1">
-            <button v-for="place in chosen" :key="place.id" :aria-pressed="!everywhere && place.id === preview" @click="together = false; shape = place.id">{{ place.name }}</button>
+            <button v-for="place in chosen" :key="place.id" :aria-pressed="!everywhere && place.id === preview" @click="alone(place.id)">
+              {{ place.name }}
+            </button>
             <button :aria-pressed="everywhere" @click="together = true">All of them</button>
           </template>
         </span>
@@ -132,9 +183,24 @@ async function start(design: string | null, pictures = false) {
           <li v-for="design in designs" :key="design.id">
             <button class="design" :disabled="making" :data-design="design.id" @click="start(design.id)">
               <span v-if="everywhere" class="every">
-                <img v-for="place in chosen" :key="place.id" :src="api.designPicture(design.id, place.id, settled, 320)" :style="{ aspectRatio: String(place.format.size.w / place.format.size.h), flexGrow: Math.sqrt(place.format.size.w / place.format.size.h) }" :alt="`${design.name} as ${place.name.toLowerCase()}`" class="checks" />
+                <img
+                  v-for="place in chosen"
+                  :key="place.id"
+                  :src="api.designPicture(design.id, place.id, settled, 320)"
+                  :style="{
+                    aspectRatio: String(place.format.size.w / place.format.size.h),
+                    flexGrow: Math.sqrt(place.format.size.w / place.format.size.h),
+                  }"
+                  :alt="`${design.name} as ${place.name.toLowerCase()}`"
+                  class="checks" />
               </span>
-              <img v-else :key="preview" :src="api.designPicture(design.id, preview, settled, wide > 300 ? 640 : 440)" :style="{ aspectRatio: String(aspect) }" :alt="`${design.name} with your words`" class="checks" />
+              <img
+                v-else
+                :key="preview"
+                :src="api.designPicture(design.id, preview, settled, wide > 300 ? 640 : 440)"
+                :style="{ aspectRatio: String(aspect) }"
+                :alt="`${design.name} with your words`"
+                class="checks" />
               <b>{{ design.name }}</b>
               <small>{{ design.about }}</small>
             </button>
@@ -145,7 +211,12 @@ async function start(design: string | null, pictures = false) {
               <b>Blank sheet</b>
               <small>Nothing on it, in {{ chosen.length > 1 ? 'every chosen size' : 'this size' }}</small>
             </button>
-            <ChoiceField label="With lines to lay things out by" :value="grid ?? 'none'" :choices="[{ value: 'none', name: 'No lines' }, ...grids.map((one) => ({ value: one.grid, name: one.name }))]" hide-label @done="grid = $event === 'none' ? null : ($event as Grid)" />
+            <ChoiceField
+              label="With lines to lay things out by"
+              :value="grid ?? 'none'"
+              :choices="[{ value: 'none', name: 'No lines' }, ...grids.map((one) => ({ value: one.grid, name: one.name }))]"
+              hide-label
+              @done="grid = $event === 'none' ? null : ($event as Grid)" />
           </li>
           <li>
             <button class="design" :disabled="making" data-design="pictures" @click="start(null, true)">
@@ -308,7 +379,9 @@ section {
   display: block;
   width: 100%;
   margin-bottom: 8px;
-  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.16), 0 3px 10px rgb(33 30 26 / 0.16);
+  box-shadow:
+    0 0 0 1px rgb(33 30 26 / 0.16),
+    0 3px 10px rgb(33 30 26 / 0.16);
 }
 
 .blank {
@@ -320,7 +393,9 @@ section {
 
 .design:hover:not(:disabled) img,
 .design:hover:not(:disabled) .blank {
-  box-shadow: 0 0 0 2px var(--ink), 0 6px 18px rgb(33 30 26 / 0.22);
+  box-shadow:
+    0 0 0 2px var(--ink),
+    0 6px 18px rgb(33 30 26 / 0.22);
 }
 
 .design b {

@@ -19,7 +19,10 @@ const found = computed(() => {
 async function show() {
   open.value = !open.value
   words.value = ''
-  if (open.value) { await nextTick(); input.value?.focus() }
+  if (open.value) {
+    await nextTick()
+    input.value?.focus()
+  }
 }
 function take(kind: string) {
   open.value = false
@@ -35,7 +38,13 @@ function first() {
   <div class="adding">
     <button class="act" :disabled="full" :aria-expanded="open" @click="show">{{ full ? 'No room for more steps' : 'Add a step' }}</button>
     <div v-if="open" class="list" @keydown.esc.stop="open = false">
-      <ElInput ref="input" v-model="words" placeholder="Lighter, warmer, older…" aria-label="Find a step" clearable @keydown.enter.prevent.stop="first" />
+      <ElInput
+        ref="input"
+        v-model="words"
+        placeholder="Lighter, warmer, older…"
+        aria-label="Find a step"
+        clearable
+        @keydown.enter.prevent.stop="first" />
       <div v-for="[wish, cards] in found" :key="wish" class="wish">
         <h4>{{ wish }}</h4>
         <button v-for="card in cards" :key="card.kind" class="act" :data-kind="card.kind" @click="take(card.kind)">{{ card.name }}</button>

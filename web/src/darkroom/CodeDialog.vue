@@ -26,7 +26,10 @@ onMounted(async () => {
   <ElDialog v-if="card" :model-value="true" title="Recipe as a code" width="420" append-to-body @close="emit('close')">
     <img :src="card.address" :alt="`Code of the recipe ${name}`" />
     <p class="quiet">{{ card.says }} Take a picture of it and bring it under “Recipe from a file or code…”, here or in another job.</p>
-    <template #footer><button class="act" @click="emit('close')">Done</button> <a class="act next" :href="card.address" :download="`${card.file}.png`">Save as a picture</a></template>
+    <template #footer
+      ><button class="act" @click="emit('close')">Done</button>
+      <a class="act next" :href="card.address" :download="`${card.file}.png`">Save as a picture</a></template
+    >
   </ElDialog>
 </template>
 

@@ -18,7 +18,8 @@ const from = (event: PointerEvent) => {
   const box = field.value!.getBoundingClientRect()
   return { x: (event.clientX - box.left) / box.width, y: 1 - (event.clientY - box.top) / box.height }
 }
-const put = (list: CurvePoint[], live: boolean) => (live ? emit('live', { [channel.value]: list }) : emit('done', { [channel.value]: list }))
+const put = (list: CurvePoint[], live: boolean) =>
+  live ? emit('live', { [channel.value]: list }) : emit('done', { [channel.value]: list })
 
 function press(event: PointerEvent) {
   field.value!.setPointerCapture(event.pointerId)
@@ -28,7 +29,9 @@ function press(event: PointerEvent) {
     held.value = near
     return
   }
-  const next = [...points.value, { x: toRatio(Math.min(Math.max(p.x, 0), 1)), y: toRatio(Math.min(Math.max(p.y, 0), 1)) }].sort((a, b) => a.x - b.x)
+  const next = [...points.value, { x: toRatio(Math.min(Math.max(p.x, 0), 1)), y: toRatio(Math.min(Math.max(p.y, 0), 1)) }].toSorted(
+    (a, b) => a.x - b.x,
+  )
   held.value = next.findIndex((point) => point.x === toRatio(Math.min(Math.max(p.x, 0), 1)))
   put(next, true)
 }
@@ -74,11 +77,19 @@ const line = computed(() => {
   const all = points.value.map((point) => [point.x / RATIO_WHOLE, point.y / RATIO_WHOLE] as const)
   if (all.length < 2) return `M0 ${size}L${size} 0`
   const slopes = all.slice(1).map((p, n) => (p[1] - all[n]![1]) / (p[0] - all[n]![0]))
-  const tangents = all.map((_, n) => (n === 0 ? slopes[0]! : n === all.length - 1 ? slopes[n - 1]! : slopes[n - 1]! * slopes[n]! <= 0 ? 0 : (slopes[n - 1]! + slopes[n]!) / 2))
+  const tangents = all.map((_, n) =>
+    n === 0 ? slopes[0]! : n === all.length - 1 ? slopes[n - 1]! : slopes[n - 1]! * slopes[n]! <= 0 ? 0 : (slopes[n - 1]! + slopes[n]!) / 2,
+  )
   slopes.forEach((slope, n) => {
-    if (slope === 0) { tangents[n] = tangents[n + 1] = 0; return }
+    if (slope === 0) {
+      tangents[n] = tangents[n + 1] = 0
+      return
+    }
     const far = Math.hypot(tangents[n]! / slope, tangents[n + 1]! / slope)
-    if (far > 3) { tangents[n] = (3 / far) * tangents[n]!; tangents[n + 1] = (3 / far) * tangents[n + 1]! }
+    if (far > 3) {
+      tangents[n] = (3 / far) * tangents[n]!
+      tangents[n + 1] = (3 / far) * tangents[n + 1]!
+    }
   })
   const place = (x: number, y: number) => `${(x * size).toFixed(1)} ${(size - y * size).toFixed(1)}`
   let path = `M${place(0, all[0]![1])}L${place(...all[0]!)}`
@@ -94,13 +105,34 @@ const line = computed(() => {
 <template>
   <div class="curves">
     <ElRadioGroup v-model="channel" size="small" aria-label="Channel">
-      <ElRadioButton value="all">All</ElRadioButton><ElRadioButton value="red">Red</ElRadioButton><ElRadioButton value="green">Green</ElRadioButton><ElRadioButton value="blue">Blue</ElRadioButton>
+      <ElRadioButton value="all">All</ElRadioButton><ElRadioButton value="red">Red</ElRadioButton
+      ><ElRadioButton value="green">Green</ElRadioButton><ElRadioButton value="blue">Blue</ElRadioButton>
     </ElRadioGroup>
-    <svg ref="field" :viewBox="`-8 -8 ${size + 16} ${size + 16}`" @pointerdown.prevent="press" @pointermove="drag" @pointerup="release" @pointercancel="release">
-      <path class="grid" :d="`M0 0H${size}V${size}H0ZM${size / 4} 0V${size}M${size / 2} 0V${size}M${(size * 3) / 4} 0V${size}M0 ${size / 4}H${size}M0 ${size / 2}H${size}M0 ${(size * 3) / 4}H${size}`" />
+    <svg
+      ref="field"
+      :viewBox="`-8 -8 ${size + 16} ${size + 16}`"
+      @pointerdown.prevent="press"
+      @pointermove="drag"
+      @pointerup="release"
+      @pointercancel="release">
+      <path
+        class="grid"
+        :d="`M0 0H${size}V${size}H0ZM${size / 4} 0V${size}M${size / 2} 0V${size}M${(size * 3) / 4} 0V${size}M0 ${size / 4}H${size}M0 ${size / 2}H${size}M0 ${(size * 3) / 4}H${size}`" />
       <path class="plain" :d="`M0 ${size}L${size} 0`" />
       <path class="line" :d="line" />
-      <rect v-for="(point, n) in points" :key="n" tabindex="0" role="slider" :aria-label="`Point ${n + 1}`" :aria-valuenow="Math.round((point.y / RATIO_WHOLE) * 255)" :x="at(point).x - 5" :y="at(point).y - 5" width="10" height="10" :class="{ held: held === n }" @keydown="key($event, n)" />
+      <rect
+        v-for="(point, n) in points"
+        :key="n"
+        tabindex="0"
+        role="slider"
+        :aria-label="`Point ${n + 1}`"
+        :aria-valuenow="Math.round((point.y / RATIO_WHOLE) * 255)"
+        :x="at(point).x - 5"
+        :y="at(point).y - 5"
+        width="10"
+        height="10"
+        :class="{ held: held === n }"
+        @keydown="key($event, n)" />
     </svg>
   </div>
 </template>

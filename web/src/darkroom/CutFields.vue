@@ -17,14 +17,25 @@ const subject = useSubject(() => props.item)
 defineExpose({ cut: subject.cut, find: subject.find })
 
 const cut = computed(() => bench.plain(props.item)?.look.cut_out ?? null)
-const says: Record<CutStroke, string> = { keep: 'Paint over what belongs to the subject.', remove: 'Paint over what does not belong to it.', hide: 'Paint over what is to be hidden.', show: 'Paint over what is to be seen again.' }
+const says: Record<CutStroke, string> = {
+  keep: 'Paint over what belongs to the subject.',
+  remove: 'Paint over what does not belong to it.',
+  hide: 'Paint over what is to be hidden.',
+  show: 'Paint over what is to be seen again.',
+}
 const painted = computed(() => props.drawing === 'hide' || props.drawing === 'show')
 
 type Deed = CutStroke | 'find' | 'front' | 'whole'
 const deeds = computed<{ value: Deed; name: string; apart?: boolean }[]>(() => [
   { value: 'find', name: cut.value?.mask ? 'Find the subject anew' : 'Find the subject' },
-  ...(cut.value?.mask ? [{ value: 'keep' as const, name: 'This belongs to it…', apart: true }, { value: 'remove' as const, name: 'This does not…' }] : []),
-  { value: 'hide', name: 'Hide by brush…', apart: true }, ...(cut.value ? [{ value: 'show' as const, name: 'Bring back by brush…' }] : []),
+  ...(cut.value?.mask
+    ? [
+        { value: 'keep' as const, name: 'This belongs to it…', apart: true },
+        { value: 'remove' as const, name: 'This does not…' },
+      ]
+    : []),
+  { value: 'hide', name: 'Hide by brush…', apart: true },
+  ...(cut.value ? [{ value: 'show' as const, name: 'Bring back by brush…' }] : []),
   { value: 'front', name: 'Subject in front of the words', apart: true },
   ...(cut.value ? [{ value: 'whole' as const, name: 'Show the whole picture', apart: true }] : []),
 ])
@@ -49,18 +60,55 @@ const thousandths = (value: number) => Math.round((value / RATIO_WHOLE) * 10_000
       <span>{{ cut?.mask ? 'Its subject is seen' : cut ? 'Parts are hidden' : 'All of it is seen' }}</span>
       <ActMenu label="Cut out" :entries="deeds" :disabled="subject.finding.value" @done="does">Cut out…</ActMenu>
     </div>
-    <div v-if="subject.finding.value" class="wait" role="status"><ElProgress :percentage="subject.share.value" :show-text="false" aria-label="Looking for the subject" /><button class="link" @click="subject.giveUp()">Give up</button></div>
+    <div v-if="subject.finding.value" class="wait" role="status">
+      <ElProgress :percentage="subject.share.value" :show-text="false" aria-label="Looking for the subject" /><button
+        class="link"
+        @click="subject.giveUp()">
+        Give up
+      </button>
+    </div>
     <template v-if="drawing">
       <p class="hint" role="status">{{ says[drawing] }} <button class="link" @click="emit('draw', null)">Done</button></p>
-      <ShareField label="Size" :value="Math.round(brush.radius * 1000) / 10" :min="0.5" :max="25" :step="0.5" @live="emit('brush', { radius: $event / 100 })" @done="emit('brush', { radius: $event / 100 })" />
+      <ShareField
+        label="Size"
+        :value="Math.round(brush.radius * 1000) / 10"
+        :min="0.5"
+        :max="25"
+        :step="0.5"
+        @live="emit('brush', { radius: $event / 100 })"
+        @done="emit('brush', { radius: $event / 100 })" />
       <template v-if="painted">
-        <ShareField label="Hard" :value="Math.round(brush.hardness * 100)" @live="emit('brush', { hardness: $event / 100 })" @done="emit('brush', { hardness: $event / 100 })" />
-        <ShareField label="Strength" :value="Math.round(brush.strength * 100)" :min="1" @live="emit('brush', { strength: $event / 100 })" @done="emit('brush', { strength: $event / 100 })" />
+        <ShareField
+          label="Hard"
+          :value="Math.round(brush.hardness * 100)"
+          @live="emit('brush', { hardness: $event / 100 })"
+          @done="emit('brush', { hardness: $event / 100 })" />
+        <ShareField
+          label="Strength"
+          :value="Math.round(brush.strength * 100)"
+          :min="1"
+          @live="emit('brush', { strength: $event / 100 })"
+          @done="emit('brush', { strength: $event / 100 })" />
       </template>
     </template>
     <template v-else-if="cut?.mask">
-      <ShareField label="Edge out" :value="thousandths(cut.shift)" :min="-10" :max="10" :step="0.1" unit="‰" @live="set({ shift: toRatio($event / 1000) }, true)" @done="set({ shift: toRatio($event / 1000) })" />
-      <ShareField label="Soft edge" :value="thousandths(cut.softness)" :max="20" :step="0.1" unit="‰" @live="set({ softness: toRatio($event / 1000) }, true)" @done="set({ softness: toRatio($event / 1000) })" />
+      <ShareField
+        label="Edge out"
+        :value="thousandths(cut.shift)"
+        :min="-10"
+        :max="10"
+        :step="0.1"
+        unit="‰"
+        @live="set({ shift: toRatio($event / 1000) }, true)"
+        @done="set({ shift: toRatio($event / 1000) })" />
+      <ShareField
+        label="Soft edge"
+        :value="thousandths(cut.softness)"
+        :max="20"
+        :step="0.1"
+        unit="‰"
+        @live="set({ softness: toRatio($event / 1000) }, true)"
+        @done="set({ softness: toRatio($event / 1000) })" />
     </template>
   </section>
 </template>

@@ -49,16 +49,27 @@ function down(event: KeyboardEvent) {
   // While something is asked, keys belong to the question.
   if (code.value || overlaying.value || replacing.value !== null) return
   const typing = (event.target as HTMLElement).closest('input, textarea, [contenteditable]')
-  if (event.key === 'Escape' && !typing) { if (drawing.value) drawing.value = null; else close() }
-  else if (event.key === '0' && !typing && !event.repeat) held.value = true
-  else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) { void bench.act({ act: event.shiftKey ? 'redo' : 'undo' }) }
-  else return
+  if (event.key === 'Escape' && !typing) {
+    if (drawing.value) drawing.value = null
+    else close()
+  } else if (event.key === '0' && !typing && !event.repeat) held.value = true
+  else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
+    void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
+  } else return
   event.preventDefault()
   event.stopPropagation()
 }
-const up = (event: KeyboardEvent) => { if (event.key === '0') held.value = false }
-onMounted(() => { window.addEventListener('keydown', down, true); window.addEventListener('keyup', up, true) })
-onUnmounted(() => { window.removeEventListener('keydown', down, true); window.removeEventListener('keyup', up, true) })
+const up = (event: KeyboardEvent) => {
+  if (event.key === '0') held.value = false
+}
+onMounted(() => {
+  window.addEventListener('keydown', down, true)
+  window.addEventListener('keyup', up, true)
+})
+onUnmounted(() => {
+  window.removeEventListener('keydown', down, true)
+  window.removeEventListener('keyup', up, true)
+})
 
 const develop = (at: number, by: Partial<Develop>) => ({ develop: { ...steps.value[at]!.develop, ...by } as Develop })
 
@@ -72,11 +83,24 @@ const pointed = ref('centre')
 const brush = ref<Brush | null>(null)
 /** Spots are patched with a brush of their own, which is smaller. */
 const spotBrush = ref<Brush | null>(null)
-watch(offered, (card) => { if (card) { brush.value ??= brushOf(card.brush); spotBrush.value ??= brushOf(card.spot) } }, { immediate: true })
+watch(
+  offered,
+  (card) => {
+    if (card) {
+      brush.value ??= brushOf(card.brush)
+      spotBrush.value ??= brushOf(card.spot)
+    }
+  },
+  { immediate: true },
+)
 const heldBrush = computed(() => (drawing.value === 'spot' ? spotBrush.value : brush.value))
-watch(open, () => { drawing.value = null })
+watch(open, () => {
+  drawing.value = null
+})
 const others: Drawing[] = ['neutral', 'point', 'spot', 'corners']
-const masking = computed(() => (drawing.value && !cutting.value && !others.includes(drawing.value) ? (drawing.value as Area['kind']) : null))
+const masking = computed(() =>
+  drawing.value && !cutting.value && !others.includes(drawing.value) ? (drawing.value as Area['kind']) : null,
+)
 
 async function drawn(way: Spot[]) {
   const kind = drawing.value
@@ -99,7 +123,8 @@ async function drawn(way: Spot[]) {
     return
   }
   if (kind !== 'brush') drawing.value = null
-  if (kind === 'neutral') await bench.act({ act: 'makeNeutral', item: props.item, ...(props.group ? { group: props.group } : {}), at: places.at(-1)! })
+  if (kind === 'neutral')
+    await bench.act({ act: 'makeNeutral', item: props.item, ...(props.group ? { group: props.group } : {}), at: places.at(-1)! })
   else if (at === null || !kind) return
   else if (kind === 'point') await room.set(at, develop(at, { [pointed.value]: places.at(-1)! } as Partial<Develop>))
   else if (kind === 'brush') await bench.act({ act: 'maskStroke', ...target, at, brush: setBrush(brush.value!), way: places })
@@ -111,9 +136,15 @@ const filling = ref(false)
 /** A step of a kind, and at once what it needs a hand for. */
 const overlaying = ref(false)
 async function add(kind: string) {
-  if (kind === 'overlay') { overlaying.value = true; return }
+  if (kind === 'overlay') {
+    overlaying.value = true
+    return
+  }
   await room.add(kind)
-  if (kind === 'spots') await nextTick(() => { drawing.value = 'spot' })
+  if (kind === 'spots')
+    await nextTick(() => {
+      drawing.value = 'spot'
+    })
 }
 async function layOver(picture: string) {
   overlaying.value = false
@@ -151,29 +182,56 @@ async function take(name: string, strength = 100) {
   if (!(await bench.act({ act: 'takeRecipe', ...target, name, strength: toRatio(strength / 100) }))) return
   taken.value = { name, strength }
   open.value = null
-  if (had) notices.say(`“${name}” took the place of what was done before.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+  if (had)
+    notices.say(`“${name}” took the place of what was done before.`, {
+      action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) },
+    })
 }
 
 type Deed = 'auto' | 'neutral' | 'side' | 'job' | 'nothing' | 'keep' | 'save' | 'code' | 'read'
 const deeds = computed<{ value: Deed; name: string; apart?: boolean }[]>(() => [
-  { value: 'auto', name: 'Stretch the tones' }, { value: 'neutral', name: 'Point at what is grey' },
-  ...(isPicture.value ? [{ value: 'side' as const, name: 'The other pictures of this side alike', apart: true }, { value: 'job' as const, name: 'All pictures of the job alike' }] : []),
+  { value: 'auto', name: 'Stretch the tones' },
+  { value: 'neutral', name: 'Point at what is grey' },
+  ...(isPicture.value
+    ? [
+        { value: 'side' as const, name: 'The other pictures of this side alike', apart: true },
+        { value: 'job' as const, name: 'All pictures of the job alike' },
+      ]
+    : []),
   { value: 'read', name: 'Recipe from a file or code…', apart: true },
-  ...(room.kept.value.length ? [{ value: 'keep' as const, name: 'Keep as a recipe…' }, { value: 'save' as const, name: 'Save as a file' }, { value: 'code' as const, name: 'Recipe as a code to scan…' }, { value: 'nothing' as const, name: 'As it came', apart: true }] : []),
+  ...(room.kept.value.length
+    ? [
+        { value: 'keep' as const, name: 'Keep as a recipe…' },
+        { value: 'save' as const, name: 'Save as a file' },
+        { value: 'code' as const, name: 'Recipe as a code to scan…' },
+        { value: 'nothing' as const, name: 'As it came', apart: true },
+      ]
+    : []),
 ])
 async function does(deed: Deed) {
-  if (deed === 'auto') { if (await bench.act({ act: 'autoLevels', item: props.item, ...(props.group ? { group: props.group } : {}) })) open.value = steps.value.findIndex((step) => step.develop.kind === 'levels') }
-  else if (deed === 'neutral') drawing.value = 'neutral'
+  if (deed === 'auto') {
+    if (await bench.act({ act: 'autoLevels', item: props.item, ...(props.group ? { group: props.group } : {}) }))
+      open.value = steps.value.findIndex((step) => step.develop.kind === 'levels')
+  } else if (deed === 'neutral') drawing.value = 'neutral'
   else if (deed === 'save') save()
   else if (deed === 'keep') await keep()
   else if (deed === 'code') code.value = true
   else if (deed === 'read') dialog.open()
-  else if (deed === 'nothing') { taken.value = null; open.value = null; await bench.act({ act: 'setSteps', ...target, steps: [] }) }
-  else await bench.act({ act: 'treatAlike', item: props.item, everywhere: deed === 'job' })
+  else if (deed === 'nothing') {
+    taken.value = null
+    open.value = null
+    await bench.act({ act: 'setSteps', ...target, steps: [] })
+  } else await bench.act({ act: 'treatAlike', item: props.item, everywhere: deed === 'job' })
 }
 /** A recipe is kept under a name, for all jobs. */
 async function keep() {
-  const asked = await ElMessageBox.prompt('What is it called? It is offered for every picture of every job.', 'Keep as a recipe', { inputValue: taken.value?.name ?? '', inputPattern: /\S/, inputErrorMessage: 'A name has 1 to 60 letters.', confirmButtonText: 'Keep it', cancelButtonText: 'Never mind' }).catch(() => null)
+  const asked = await ElMessageBox.prompt('What is it called? It is offered for every picture of every job.', 'Keep as a recipe', {
+    inputValue: taken.value?.name ?? '',
+    inputPattern: /\S/,
+    inputErrorMessage: 'A name has 1 to 60 letters.',
+    confirmButtonText: 'Keep it',
+    cancelButtonText: 'Never mind',
+  }).catch(() => null)
   if (!asked) return
   try {
     await api.keepRecipe(bench.job!.id, props, asked.value.trim())
@@ -193,7 +251,8 @@ function save() {
   link.href = api.recipeFile(bench.job!.id, props, taken.value?.name ?? name.value)
   link.download = ''
   link.click()
-  if (room.kept.value.some((step) => step.mask?.areas.some((one) => one.area.kind === 'brush'))) notices.say('Saved. What was painted by hand is of this picture alone and was left out.')
+  if (room.kept.value.some((step) => step.mask?.areas.some((one) => one.area.kind === 'brush')))
+    notices.say('Saved. What was painted by hand is of this picture alone and was left out.')
 }
 const dialog = useFileDialog({ accept: '.json,application/json,image/png,image/jpeg,image/webp', multiple: false, reset: true })
 dialog.onChange(async (files) => {
@@ -202,39 +261,107 @@ dialog.onChange(async (files) => {
     const recipe = await api.readRecipe(files[0])
     taken.value = null
     open.value = null
-    if (await bench.act({ act: 'setSteps', ...target, steps: recipe.steps })) notices.say(`“${recipe.name}” was taken.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+    if (await bench.act({ act: 'setSteps', ...target, steps: recipe.steps }))
+      notices.say(`“${recipe.name}” was taken.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
   } catch (error) {
     notices.report(error)
   }
 })
 const code = ref(false)
-const says: Record<string, string> = { spot: 'Paint over what should be gone.', corners: 'Drag the four corners to those of what should be seen from straight ahead.', neutral: 'Press on something that should be grey.', point: 'Press where its middle is.' }
+const says: Record<string, string> = {
+  spot: 'Paint over what should be gone.',
+  corners: 'Drag the four corners to those of what should be seen from straight ahead.',
+  neutral: 'Press on something that should be grey.',
+  point: 'Press where its middle is.',
+}
+/** The next press on the picture is for a field. */
+function point(field: string) {
+  pointed.value = field
+  drawing.value = 'point'
+}
+function leaveShelf() {
+  overlaying.value = false
+  replacing.value = null
+}
 </script>
 
 <template>
   <section class="darkroom" role="dialog" aria-modal="true" :aria-label="`Darkroom: ${name}`">
     <header>
-      <h2>Darkroom <small>{{ name }}</small></h2>
-      <p v-if="drawing && says[drawing]" class="say" role="status">{{ says[drawing] }} <button class="link" @click="drawing = null">{{ drawing === 'spot' || drawing === 'corners' ? 'Done' : 'Never mind' }}</button></p>
+      <h2>
+        Darkroom <small>{{ name }}</small>
+      </h2>
+      <p v-if="drawing && says[drawing]" class="say" role="status">
+        {{ says[drawing] }}
+        <button class="link" @click="drawing = null">{{ drawing === 'spot' || drawing === 'corners' ? 'Done' : 'Never mind' }}</button>
+      </p>
       <p v-else class="quiet keys">Hold 0 to see it as it came</p>
-      <button class="act" :aria-pressed="split !== null" data-tip="As it came beside as it is now" @click="split = split === null ? 0.5 : null"><Columns2 :size="15" />Beside</button>
+      <button
+        class="act"
+        :aria-pressed="split !== null"
+        data-tip="As it came beside as it is now"
+        @click="split = split === null ? 0.5 : null">
+        <Columns2 :size="15" />Beside
+      </button>
       <button class="act next" @click="close">Done</button>
     </header>
-    <PrintView v-if="heldBrush" v-model:split="split" :item="item" :group="group" :print="print" :before="before" :held="held" :drawing="drawing" :brush="heldBrush" :step="open === null ? null : (steps[open] ?? null)" @drawn="drawn" />
+    <PrintView
+      v-if="heldBrush"
+      v-model:split="split"
+      :item="item"
+      :group="group"
+      :print="print"
+      :before="before"
+      :held="held"
+      :drawing="drawing"
+      :brush="heldBrush"
+      :step="open === null ? null : (steps[open] ?? null)"
+      @drawn="drawn" />
     <aside class="scroll" aria-label="What is done to the picture">
       <ToneGraph :tones="print?.tones ?? null" />
-      <CutFields v-if="isPicture && brush" ref="cutFields" :item="item" :drawing="cutting" :brush="brush" @draw="drawing = $event" @brush="brush = { ...brush!, ...$event }" />
+      <CutFields
+        v-if="isPicture && brush"
+        ref="cutFields"
+        :item="item"
+        :drawing="cutting"
+        :brush="brush"
+        @draw="drawing = $event"
+        @brush="brush = { ...brush!, ...$event }" />
       <UprightFields v-if="isPicture" :item="item" :drawing="drawing === 'corners'" @draw="drawing = $event ? 'corners' : null" />
-      <div class="row"><AddStep v-if="offered" :kinds="offered.kinds.filter((card) => isPicture || !card.pictures_only)" :full="steps.length >= offered.most" @add="add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu></div>
-      <p v-if="!steps.length" class="quiet">{{ isPicture ? 'Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.' : group ? 'Nothing is done to this group as a whole yet. Take a recipe below, or add a step.' : bench.plain(item)?.content.kind === 'shape' ? 'Nothing is done to what lies behind this shape yet. Take a recipe below, or add a step.' : 'Nothing is done to this yet. Take a recipe below, or add a step. Words stay words.' }}</p>
+      <div class="row">
+        <AddStep
+          v-if="offered"
+          :kinds="offered.kinds.filter((card) => isPicture || !card.pictures_only)"
+          :full="steps.length >= offered.most"
+          @add="add" /><ActMenu label="Whole picture" :entries="deeds" @done="does"><ChevronDown :size="14" />More</ActMenu>
+      </div>
+      <p v-if="!steps.length" class="quiet">
+        {{
+          isPicture
+            ? 'Nothing is done to this picture yet. Take a recipe below, or add a step. The original always stays as it is.'
+            : group
+              ? 'Nothing is done to this group as a whole yet. Take a recipe below, or add a step.'
+              : bench.plain(item)?.content.kind === 'shape'
+                ? 'Nothing is done to what lies behind this shape yet. Take a recipe below, or add a step.'
+                : 'Nothing is done to this yet. Take a recipe below, or add a step. Words stay words.'
+        }}
+      </p>
       <ol>
         <li v-for="(step, n) in steps" :key="n" :class="{ open: open === n, off: !step.on }" :data-step="step.develop.kind">
           <div class="head">
-            <ElSwitch size="small" :model-value="step.on" :aria-label="`${cardOf(step)?.name} at work`" @update:model-value="room.set(n, { on: Boolean($event) })" />
-            <button class="name" :aria-expanded="open === n" @click="open = open === n ? null : n">{{ cardOf(step)?.name ?? step.develop.kind }}<small v-if="step.mask"> on a part</small></button>
+            <ElSwitch
+              size="small"
+              :model-value="step.on"
+              :aria-label="`${cardOf(step)?.name} at work`"
+              @update:model-value="room.set(n, { on: Boolean($event) })" />
+            <button class="name" :aria-expanded="open === n" @click="open = open === n ? null : n">
+              {{ cardOf(step)?.name ?? step.develop.kind }}<small v-if="step.mask"> on a part</small>
+            </button>
             <template v-if="open === n">
               <button class="tool" aria-label="Earlier" :disabled="n === 0" @click="room.move(n, n - 1)"><ChevronUp :size="15" /></button>
-              <button class="tool" aria-label="Later" :disabled="n === steps.length - 1" @click="room.move(n, n + 1)"><ChevronDown :size="15" /></button>
+              <button class="tool" aria-label="Later" :disabled="n === steps.length - 1" @click="room.move(n, n + 1)">
+                <ChevronDown :size="15" />
+              </button>
               <button class="tool" aria-label="Take this step out" @click="room.drop(n)"><Trash2 :size="15" /></button>
             </template>
             <span v-else-if="step.amount < RATIO_WHOLE" class="quiet">{{ Math.round((step.amount / RATIO_WHOLE) * 100) }} %</span>
@@ -243,26 +370,87 @@ const says: Record<string, string> = { spot: 'Paint over what should be gone.', 
             <template v-if="masking !== 'brush'">
               <div v-if="step.develop.kind === 'spots'" class="painting">
                 <template v-if="drawing === 'spot'">
-                  <ShareField label="Size" :value="Math.round(spotBrush!.radius * 1000) / 10" :min="0.2" :max="12" :step="0.1" @live="spotBrush = { ...spotBrush!, radius: $event / 100 }" @done="spotBrush = { ...spotBrush!, radius: $event / 100 }" />
+                  <ShareField
+                    label="Size"
+                    :value="Math.round(spotBrush!.radius * 1000) / 10"
+                    :min="0.2"
+                    :max="12"
+                    :step="0.1"
+                    @live="spotBrush = { ...spotBrush!, radius: $event / 100 }"
+                    @done="spotBrush = { ...spotBrush!, radius: $event / 100 }" />
                 </template>
-                <div class="two"><button class="act" :aria-pressed="drawing === 'spot'" @click="drawing = drawing === 'spot' ? null : 'spot'">{{ filling ? 'Filling…' : drawing === 'spot' ? 'Done painting' : 'Paint over spots…' }}</button><button class="act" :disabled="!spots(step)" @click="bench.act({ act: 'dropSpot', item, at: n })">Take the last back</button></div>
-                <p class="quiet">{{ spots(step) ? `${spots(step)} ${spots(step) === 1 ? 'spot' : 'spots'} filled from what lies around.` : 'What is painted over is filled from what lies around it.' }}</p>
+                <div class="two">
+                  <button class="act" :aria-pressed="drawing === 'spot'" @click="drawing = drawing === 'spot' ? null : 'spot'">
+                    {{ filling ? 'Filling…' : drawing === 'spot' ? 'Done painting' : 'Paint over spots…' }}</button><button
+                    class="act"
+                    :disabled="!spots(step)"
+                    @click="bench.act({ act: 'dropSpot', item, at: n })">
+                    Take the last back
+                  </button>
+                </div>
+                <p class="quiet">
+                  {{
+                    spots(step)
+                      ? `${spots(step)} ${spots(step) === 1 ? 'spot' : 'spots'} filled from what lies around.`
+                      : 'What is painted over is filled from what lies around it.'
+                  }}
+                </p>
               </div>
-              <StepField v-for="field in cardOf(step)!.fields" :key="field.key" :field="field" :develop="step.develop" :blends="offered!.blends" :textures="offered!.textures" @live="room.tryOut(n, develop(n, $event))" @done="room.set(n, develop(n, $event))" @point="pointed = field.key; drawing = 'point'" @picture="replacing = n" />
-              <ShareField label="Amount" :value="Math.round((step.amount / RATIO_WHOLE) * 100)" @live="room.tryOut(n, { amount: toRatio($event / 100) })" @done="room.set(n, { amount: toRatio($event / 100) })" />
+              <StepField
+                v-for="field in cardOf(step)!.fields"
+                :key="field.key"
+                :field="field"
+                :develop="step.develop"
+                :blends="offered!.blends"
+                :textures="offered!.textures"
+                @live="room.tryOut(n, develop(n, $event))"
+                @done="room.set(n, develop(n, $event))"
+                @point="point(field.key)"
+                @picture="replacing = n" />
+              <ShareField
+                label="Amount"
+                :value="Math.round((step.amount / RATIO_WHOLE) * 100)"
+                @live="room.tryOut(n, { amount: toRatio($event / 100) })"
+                @done="room.set(n, { amount: toRatio($event / 100) })" />
             </template>
-            <MaskFields v-if="brush" :picture="isPicture" :step="step" :drawing="masking" :brush="brush" @live="$event && room.tryOut(n, { mask: $event })" @done="setMask(n, $event)" @draw="draw" @brush="brush = { ...brush!, ...$event }" />
+            <MaskFields
+              v-if="brush"
+              :picture="isPicture"
+              :step="step"
+              :drawing="masking"
+              :brush="brush"
+              @live="$event && room.tryOut(n, { mask: $event })"
+              @done="setMask(n, $event)"
+              @draw="draw"
+              @brush="brush = { ...brush!, ...$event }" />
           </div>
         </li>
       </ol>
     </aside>
     <footer aria-label="Recipes">
-      <div v-if="taken" class="strength"><ShareField label="Of it" :value="taken.strength" @done="take(taken!.name, $event)" /><button class="tool" aria-label="Keep the recipe as it is now" @click="taken = null"><X :size="14" /></button></div>
+      <div v-if="taken" class="strength">
+        <ShareField label="Of it" :value="taken.strength" @done="take(taken!.name, $event)" /><button
+          class="tool"
+          aria-label="Keep the recipe as it is now"
+          @click="taken = null">
+          <X :size="14" />
+        </button>
+      </div>
       <ul class="strip">
-        <li v-for="recipe in recipes" :key="recipe.name"><button :aria-pressed="taken?.name === recipe.name" @click="take(recipe.name)"><img loading="lazy" :src="recipe.address" alt="" /><span>{{ recipe.name }}</span></button><button v-if="recipe.kept" class="tool gone" :aria-label="`Let go of the recipe ${recipe.name}`" @click="letGo(recipe.name)"><X :size="13" /></button></li>
+        <li v-for="recipe in recipes" :key="recipe.name">
+          <button :aria-pressed="taken?.name === recipe.name" @click="take(recipe.name)">
+            <img loading="lazy" :src="recipe.address" alt="" /><span>{{ recipe.name }}</span></button
+          ><button v-if="recipe.kept" class="tool gone" :aria-label="`Let go of the recipe ${recipe.name}`" @click="letGo(recipe.name)">
+            <X :size="13" />
+          </button>
+        </li>
       </ul>
     </footer>
-    <ShelfDialog v-if="overlaying || replacing !== null" title="Which picture is laid over it?" @close="overlaying = false; replacing = null" @choose="replacing === null ? layOver($event) : layOther($event)" />
+    <ShelfDialog
+      v-if="overlaying || replacing !== null"
+      title="Which picture is laid over it?"
+      @close="leaveShelf"
+      @choose="replacing === null ? layOver($event) : layOther($event)" />
     <CodeDialog v-if="code" :of="props" :name="taken?.name ?? name" @close="code = false" />
   </section>
 </template>

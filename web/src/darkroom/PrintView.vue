@@ -6,7 +6,17 @@ import { useBench } from '../stores/bench'
 import type { Brush, Spot } from './drawing'
 
 /** The picture where it lies on its sheet: the sheet as the stage has it, dimmed but for the picture, with the print in its place. */
-const props = defineProps<{ item: string; group?: string; print: PrintCard | null; before: PrintCard | null; held: boolean; split: number | null; drawing: Area['kind'] | CutStroke | 'neutral' | 'point' | 'spot' | 'corners' | null; brush: Brush; step: Treatment | null }>()
+const props = defineProps<{
+  item: string
+  group?: string
+  print: PrintCard | null
+  before: PrintCard | null
+  held: boolean
+  split: number | null
+  drawing: Area['kind'] | CutStroke | 'neutral' | 'point' | 'spot' | 'corners' | null
+  brush: Brush
+  step: Treatment | null
+}>()
 const emit = defineEmits<{ 'update:split': [share: number | null]; drawn: [way: Spot[]] }>()
 const bench = useBench()
 const view = ref<HTMLElement>()
@@ -25,7 +35,12 @@ const place = computed(() => props.print?.on_sheet ?? props.before?.on_sheet ?? 
 const rect = (sides: [number, number, number, number]) => ({ x: sides[0], y: sides[1], w: sides[2], h: sides[3] })
 /** What is treated, as a box on the sheet: of a shape its own, of a group that of its members. */
 const own = computed(() => (place.value && (props.group || flat.value) ? rect(place.value.field) : bench.drawn.get(props.item)?.frame))
-const members = computed(() => new Set(props.group ? (bench.side?.items ?? []).filter((item) => item.groups?.includes(props.group!)).map((item) => item.id) : [props.item]))
+const members = computed(
+  () =>
+    new Set(
+      props.group ? (bench.side?.items ?? []).filter((item) => item.groups?.includes(props.group!)).map((item) => item.id) : [props.item],
+    ),
+)
 const box = computed(() => {
   const frame = own.value
   if (!frame) return '0 0 100 100'
@@ -36,7 +51,9 @@ const box = computed(() => {
 const above = computed(() => {
   const over = (id: string) => {
     const [frame, mine] = [bench.drawn.get(id)?.frame, own.value]
-    return mine && frame && frame.x < mine.x + mine.w && mine.x < frame.x + frame.w && frame.y < mine.y + mine.h && mine.y < frame.y + frame.h
+    return (
+      mine && frame && frame.x < mine.x + mine.w && mine.x < frame.x + frame.w && frame.y < mine.y + mine.h && mine.y < frame.y + frame.h
+    )
   }
   return new Set(bench.order.slice(bench.order.findLastIndex((id) => members.value.has(id)) + 1).filter(over))
 })
@@ -51,7 +68,14 @@ function put() {
   measure()
 }
 // What the stage has is drawn first; the print then takes its place.
-watch(() => [props.print, props.before, props.held, props.split !== null, bench.drawn.get(props.item)?.svg], async () => { await nextTick(); put() }, { immediate: true })
+watch(
+  () => [props.print, props.before, props.held, props.split !== null, bench.drawn.get(props.item)?.svg],
+  async () => {
+    await nextTick()
+    put()
+  },
+  { immediate: true },
+)
 
 /** Where a point of the picture, as fractions of it, lies in this view. */
 const matrix = ref<DOMMatrix | null>(null)
@@ -65,16 +89,30 @@ function measure() {
   }
   const image = images(sheets.value[0])[0]
   const ctm = image?.getScreenCTM()
-  if (!image || !ctm || !view.value) { matrix.value = null; return }
+  if (!image || !ctm || !view.value) {
+    matrix.value = null
+    return
+  }
   const own = view.value.getBoundingClientRect()
   const number = (name: string) => Number(image.getAttribute(name) ?? 0)
-  matrix.value = new DOMMatrix().translate(-own.left, -own.top).multiply(DOMMatrix.fromMatrix(ctm)).translate(number('x'), number('y')).scale(number('width'), number('height'))
+  matrix.value = new DOMMatrix()
+    .translate(-own.left, -own.top)
+    .multiply(DOMMatrix.fromMatrix(ctm))
+    .translate(number('x'), number('y'))
+    .scale(number('width'), number('height'))
 }
 const watched = new ResizeObserver(() => measure())
-onMounted(() => { watched.observe(view.value!) })
+onMounted(() => {
+  watched.observe(view.value!)
+})
 onUnmounted(() => watched.disconnect())
-const there = (x: number, y: number) => { const p = matrix.value!.transformPoint({ x, y }); return `${p.x.toFixed(1)},${p.y.toFixed(1)}` }
-const longer = computed(() => (matrix.value && props.print ? Math.hypot(matrix.value.a, matrix.value.b) * (props.print.longer / props.print.width) : 0))
+const there = (x: number, y: number) => {
+  const p = matrix.value!.transformPoint({ x, y })
+  return `${p.x.toFixed(1)},${p.y.toFixed(1)}`
+}
+const longer = computed(() =>
+  matrix.value && props.print ? Math.hypot(matrix.value.a, matrix.value.b) * (props.print.longer / props.print.width) : 0,
+)
 
 /** The way a hand has gone over the picture. */
 const way = ref<Spot[]>([])
@@ -112,9 +150,23 @@ const brushing = computed(() => ['brush', 'keep', 'remove', 'hide', 'show', 'spo
 const strokes = computed<{ points: Spot[]; wide: number; erases: boolean }[]>(() => {
   if (!matrix.value || !brushing.value) return []
   const cut = bench.plain(props.item)?.look.cut_out
-  const kept = props.drawing === 'keep' ? (cut?.keep ?? []) : props.drawing === 'remove' ? (cut?.remove ?? []) : props.drawing !== 'brush' ? [] : (props.step?.mask?.areas ?? []).flatMap((one) => (one.area.kind === 'brush' ? one.area.strokes : []))
-  const own = (stroke: BrushStroke) => ({ points: stroke.points.map((p) => ({ x: share(p.x), y: share(p.y) })), wide: share(stroke.radius) * 2 * longer.value, erases: stroke.erases })
-  return [...kept.map(own), ...(way.value.length ? [{ points: way.value, wide: props.brush.radius * 2 * longer.value, erases: props.brush.erases }] : [])]
+  const kept =
+    props.drawing === 'keep'
+      ? (cut?.keep ?? [])
+      : props.drawing === 'remove'
+        ? (cut?.remove ?? [])
+        : props.drawing !== 'brush'
+          ? []
+          : (props.step?.mask?.areas ?? []).flatMap((one) => (one.area.kind === 'brush' ? one.area.strokes : []))
+  const own = (stroke: BrushStroke) => ({
+    points: stroke.points.map((p) => ({ x: share(p.x), y: share(p.y) })),
+    wide: share(stroke.radius) * 2 * longer.value,
+    erases: stroke.erases,
+  })
+  return [
+    ...kept.map(own),
+    ...(way.value.length ? [{ points: way.value, wide: props.brush.radius * 2 * longer.value, erases: props.brush.erases }] : []),
+  ]
 })
 const outlines = computed<string[]>(() => {
   if (!matrix.value || !props.print) return []
@@ -126,7 +178,10 @@ const outlines = computed<string[]>(() => {
     if (area.kind !== 'radial') return []
     const points = Array.from({ length: 48 }, (_, n) => {
       const turn = (n / 48) * 2 * Math.PI
-      return there(share(area.centre.x) + (Math.cos(turn) * share(area.across) * most) / size.width, share(area.centre.y) + (Math.sin(turn) * share(area.down) * most) / size.height)
+      return there(
+        share(area.centre.x) + (Math.cos(turn) * share(area.across) * most) / size.width,
+        share(area.centre.y) + (Math.sin(turn) * share(area.down) * most) / size.height,
+      )
     })
     return [`M${points.join('L')}Z`]
   })
@@ -136,11 +191,16 @@ const outlines = computed<string[]>(() => {
 const moved = ref<{ at: number; to: Spot } | null>(null)
 const corners = computed<Spot[]>(() => {
   if (props.drawing !== 'corners' || !matrix.value) return []
-  const kept = upright.value?.corners?.map((corner) => ({ x: share(corner.x), y: share(corner.y) })) ?? [{ x: 0, y: 0 }, { x: 1, y: 0 }, { x: 1, y: 1 }, { x: 0, y: 1 }]
+  const kept = upright.value?.corners?.map((corner) => ({ x: share(corner.x), y: share(corner.y) })) ?? [
+    { x: 0, y: 0 },
+    { x: 1, y: 0 },
+    { x: 1, y: 1 },
+    { x: 0, y: 1 },
+  ]
   return kept.map((corner, at) => (moved.value?.at === at ? moved.value.to : corner))
 })
 function takeCorner(event: PointerEvent, at: number) {
-  (event.target as HTMLElement).setPointerCapture(event.pointerId)
+  ;(event.target as HTMLElement).setPointerCapture(event.pointerId)
   moved.value = { at, to: corners.value[at]! }
 }
 function moveCorner(event: PointerEvent) {
@@ -155,10 +215,16 @@ function letCorner() {
 }
 /** A corner goes by keys, too. */
 function nudge(at: number, x: number, y: number) {
-  emit('drawn', corners.value.map((corner, n) => (n === at ? { x: corner.x + x * 0.005, y: corner.y + y * 0.005 } : corner)))
+  emit(
+    'drawn',
+    corners.value.map((corner, n) => (n === at ? { x: corner.x + x * 0.005, y: corner.y + y * 0.005 } : corner)),
+  )
 }
 const cornerNames = ['Top left corner', 'Top right corner', 'Bottom right corner', 'Bottom left corner']
-const cornerAt = (corner: Spot) => { const p = matrix.value!.transformPoint(corner); return { left: `${p.x}px`, top: `${p.y}px` } }
+const cornerAt = (corner: Spot) => {
+  const p = matrix.value!.transformPoint(corner)
+  return { left: `${p.x}px`, top: `${p.y}px` }
+}
 
 function pull(event: PointerEvent) {
   if (!event.buttons) return
@@ -169,29 +235,100 @@ function pull(event: PointerEvent) {
 
 <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
 <template>
-  <div ref="view" class="view" :class="{ drawing }" @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="way = []" @pointerleave="at = null">
-    <svg v-for="layer in split === null ? 1 : 2" :key="layer" :ref="(el) => { if (el) sheets[layer - 1] = el as SVGSVGElement }" :viewBox="box" :style="layer === 2 ? { clipPath: `inset(0 ${(1 - split!) * 100}% 0 0)` } : {}" aria-hidden="true">
+  <div
+    ref="view"
+    class="view"
+    :class="{ drawing }"
+    @pointerdown="press"
+    @pointermove="drag"
+    @pointerup="release"
+    @pointercancel="way = []"
+    @pointerleave="at = null">
+    <svg
+      v-for="layer in split === null ? 1 : 2"
+      :key="layer"
+      :ref="
+        (el) => {
+          if (el) sheets[layer - 1] = el as SVGSVGElement
+        }
+      "
+      :viewBox="box"
+      :style="layer === 2 ? { clipPath: `inset(0 ${(1 - split!) * 100}% 0 0)` } : {}"
+      aria-hidden="true">
       <g v-if="!flat" class="around" v-html="bench.ground" />
       <template v-for="id in flat ? [] : bench.order" :key="id">
-        <g v-if="!place || !members.has(id)" :class="{ around: id !== item, over: above.has(id) }" :data-treated="id === item ? '' : undefined" v-html="bench.drawn.get(id)?.svg ?? ''" />
+        <g
+          v-if="!place || !members.has(id)"
+          :class="{ around: id !== item, over: above.has(id) }"
+          :data-treated="id === item ? '' : undefined"
+          v-html="bench.drawn.get(id)?.svg ?? ''" />
       </template>
       <template v-if="place">
         <clipPath v-if="place.outline" :id="`seen-${layer}`"><path :d="place.outline" /></clipPath>
-        <g :clip-path="place.outline ? `url(#seen-${layer})` : undefined"><image preserveAspectRatio="none" :x="place.area[0]" :y="place.area[1]" :width="place.area[2]" :height="place.area[3]" :href="(layer === 2 || held ? before : print)?.address" /></g>
+        <g :clip-path="place.outline ? `url(#seen-${layer})` : undefined">
+          <image
+            preserveAspectRatio="none"
+            :x="place.area[0]"
+            :y="place.area[1]"
+            :width="place.area[2]"
+            :height="place.area[3]"
+            :href="(layer === 2 || held ? before : print)?.address" />
+        </g>
       </template>
     </svg>
     <svg class="marks" aria-hidden="true">
-      <defs><pattern id="mask-lines" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V7" class="dark" /><path d="M3.5 0V7" class="light" /></pattern></defs>
-      <polyline v-for="(stroke, n) in strokes" :key="n" :points="line(stroke.points.length > 1 ? stroke.points : [...stroke.points, ...stroke.points])" :stroke-width="stroke.wide" :class="{ erases: stroke.erases }" class="stroke" />
-      <template v-for="(path, n) in outlines" :key="`o${n}`"><path :d="path" class="edge dark" /><path :d="path" class="edge light" /></template>
+      <defs>
+        <pattern id="mask-lines" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V7" class="dark" />
+          <path d="M3.5 0V7" class="light" />
+        </pattern>
+      </defs>
+      <polyline
+        v-for="(stroke, n) in strokes"
+        :key="n"
+        :points="line(stroke.points.length > 1 ? stroke.points : [...stroke.points, ...stroke.points])"
+        :stroke-width="stroke.wide"
+        :class="{ erases: stroke.erases }"
+        class="stroke" />
+      <template v-for="(path, n) in outlines" :key="`o${n}`">
+        <path :d="path" class="edge dark" />
+        <path :d="path" class="edge light" />
+      </template>
       <polyline v-if="way.length > 1 && !brushing" :points="line([way[0]!, way.at(-1)!])" class="edge light" />
       <circle v-if="brushing && at" :cx="at.x" :cy="at.y" :r="brush.radius * longer" class="tip" />
     </svg>
     <template v-if="corners.length">
-      <svg class="marks" aria-hidden="true"><polygon :points="line(corners)" class="edge dark" /><polygon :points="line(corners)" class="edge light" /></svg>
-      <button v-for="(corner, n) in corners" :key="n" class="corner" :style="cornerAt(corner)" :aria-label="cornerNames[n]" @pointerdown.stop.prevent="takeCorner($event, n)" @pointermove.stop="moveCorner" @pointerup.stop="letCorner" @pointercancel="moved = null" @keydown.left.prevent="nudge(n, -1, 0)" @keydown.right.prevent="nudge(n, 1, 0)" @keydown.up.prevent="nudge(n, 0, -1)" @keydown.down.prevent="nudge(n, 0, 1)" />
+      <svg class="marks" aria-hidden="true">
+        <polygon :points="line(corners)" class="edge dark" />
+        <polygon :points="line(corners)" class="edge light" />
+      </svg>
+      <button
+        v-for="(corner, n) in corners"
+        :key="n"
+        class="corner"
+        :style="cornerAt(corner)"
+        :aria-label="cornerNames[n]"
+        @pointerdown.stop.prevent="takeCorner($event, n)"
+        @pointermove.stop="moveCorner"
+        @pointerup.stop="letCorner"
+        @pointercancel="moved = null"
+        @keydown.left.prevent="nudge(n, -1, 0)"
+        @keydown.right.prevent="nudge(n, 1, 0)"
+        @keydown.up.prevent="nudge(n, 0, -1)"
+        @keydown.down.prevent="nudge(n, 0, 1)" />
     </template>
-    <div v-if="split !== null" class="divider" :style="{ left: `${split * 100}%` }" role="slider" aria-label="As it came, and as it is now" :aria-valuenow="Math.round(split * 100)" tabindex="0" @pointerdown.stop.prevent="($event.target as HTMLElement).setPointerCapture($event.pointerId)" @pointermove.stop="pull" @keydown.left.prevent="emit('update:split', Math.max(split - 0.02, 0.02))" @keydown.right.prevent="emit('update:split', Math.min(split + 0.02, 0.98))" />
+    <div
+      v-if="split !== null"
+      class="divider"
+      :style="{ left: `${split * 100}%` }"
+      role="slider"
+      aria-label="As it came, and as it is now"
+      :aria-valuenow="Math.round(split * 100)"
+      tabindex="0"
+      @pointerdown.stop.prevent="($event.target as HTMLElement).setPointerCapture($event.pointerId)"
+      @pointermove.stop="pull"
+      @keydown.left.prevent="emit('update:split', Math.max(split - 0.02, 0.02))"
+      @keydown.right.prevent="emit('update:split', Math.min(split + 0.02, 0.98))" />
   </div>
 </template>
 
@@ -285,7 +422,15 @@ function pull(event: PointerEvent) {
   bottom: 0;
   width: 15px;
   margin-left: -7px;
-  background: linear-gradient(90deg, transparent 6px, var(--mark-dark) 6px, var(--mark-dark) 7px, var(--mark-light) 7px, var(--mark-light) 9px, transparent 9px);
+  background: linear-gradient(
+    90deg,
+    transparent 6px,
+    var(--mark-dark) 6px,
+    var(--mark-dark) 7px,
+    var(--mark-light) 7px,
+    var(--mark-light) 9px,
+    transparent 9px
+  );
   cursor: ew-resize;
 }
 </style>

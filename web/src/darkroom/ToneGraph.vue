@@ -14,11 +14,18 @@ function outline(counts: number[]) {
 
 <template>
   <figure v-if="tones" class="tones">
-    <svg :viewBox="`0 0 ${width} ${height}`" preserveAspectRatio="none" role="img" :aria-label="`Tones: ${tones.black} % cut off at black, ${tones.white} % at white`">
+    <svg
+      :viewBox="`0 0 ${width} ${height}`"
+      preserveAspectRatio="none"
+      role="img"
+      :aria-label="`Tones: ${tones.black} % cut off at black, ${tones.white} % at white`">
       <polygon class="light" :points="`0,${height} ${outline(tones.light)} ${width},${height}`" />
-      <polyline v-for="channel in (['red', 'green', 'blue'] as const)" :key="channel" :class="channel" :points="outline(tones[channel])" />
+      <polyline v-for="channel in ['red', 'green', 'blue'] as const" :key="channel" :class="channel" :points="outline(tones[channel])" />
     </svg>
-    <figcaption><span :class="{ cut: tones.black > 0.5 }">black {{ tones.black }} %</span><span :class="{ cut: tones.white > 0.5 }">white {{ tones.white }} %</span></figcaption>
+    <figcaption>
+      <span :class="{ cut: tones.black > 0.5 }">black {{ tones.black }} %</span
+      ><span :class="{ cut: tones.white > 0.5 }">white {{ tones.white }} %</span>
+    </figcaption>
   </figure>
 </template>
 

@@ -12,23 +12,41 @@ const bench = useBench()
 const upright = computed(() => bench.plain(props.item)?.look.upright ?? null)
 const MILLIONTHS = 1_000_000
 const degrees = computed(() => Math.round(((upright.value?.turn ?? 0) / MILLIONTHS) * 10) / 10)
-const says = computed(() => [degrees.value ? `${degrees.value}°` : '', upright.value?.corners ? 'squared up' : ''].filter(Boolean).join(', '))
+const says = computed(() =>
+  [degrees.value ? `${degrees.value}°` : '', upright.value?.corners ? 'squared up' : ''].filter(Boolean).join(', '),
+)
 let gesture = ''
 function set(change: UprightChange, live = false) {
   gesture ||= `upright-${crypto.randomUUID()}`
   void bench.act({ act: 'setUpright', item: props.item, change }, gesture)
   if (!live) gesture = ''
 }
+function asItCame() {
+  emit('draw', false)
+  set({ turn: 0, corners: null })
+}
 </script>
 
 <template>
   <FoldGroup name="upright" title="Straighten" :says="says">
-    <ShareField label="Turn" :value="degrees" :min="-45" :max="45" :step="0.1" unit="°" @live="set({ turn: Math.round($event * MILLIONTHS) }, true)" @done="set({ turn: Math.round($event * MILLIONTHS) })" />
+    <ShareField
+      label="Turn"
+      :value="degrees"
+      :min="-45"
+      :max="45"
+      :step="0.1"
+      unit="°"
+      @live="set({ turn: Math.round($event * MILLIONTHS) }, true)"
+      @done="set({ turn: Math.round($event * MILLIONTHS) })" />
     <div class="two">
-      <button class="act" data-tip="Its long edges come to lie level" @click="bench.act({ act: 'levelPicture', item })">Level by its edges</button>
-      <button class="act" :aria-pressed="drawing" data-tip="What leans is seen from straight ahead" @click="emit('draw', !drawing)">{{ drawing ? 'Done' : 'Four corners…' }}</button>
+      <button class="act" data-tip="Its long edges come to lie level" @click="bench.act({ act: 'levelPicture', item })">
+        Level by its edges
+      </button>
+      <button class="act" :aria-pressed="drawing" data-tip="What leans is seen from straight ahead" @click="emit('draw', !drawing)">
+        {{ drawing ? 'Done' : 'Four corners…' }}
+      </button>
     </div>
-    <button v-if="upright" class="link" @click="emit('draw', false); set({ turn: 0, corners: null })">As it came</button>
+    <button v-if="upright" class="link" @click="asItCame">As it came</button>
   </FoldGroup>
 </template>
 

@@ -11,7 +11,11 @@ const offered = shallowRef<DarkroomCard | null>(null)
 export function useDarkroom(of: Treated) {
   const bench = useBench()
   const notices = useNotices()
-  const kept = computed<Treatment[]>(() => (of.group ? bench.side?.group_looks?.find((look) => look.group === of.group)?.treatments : bench.plain(of.item)?.look.treatments) ?? [])
+  const kept = computed<Treatment[]>(
+    () =>
+      (of.group ? bench.side?.group_looks?.find((look) => look.group === of.group)?.treatments : bench.plain(of.item)?.look.treatments) ??
+      [],
+  )
   const target = { items: [of.item], ...(of.group ? { group: of.group } : {}) }
   /** Steps while a hand is at one of them. */
   const trying = shallowRef<Treatment[] | null>(null)
@@ -24,7 +28,9 @@ export function useDarkroom(of: Treated) {
   const width = 1_280
   const quick = 960
 
-  const loadRecipes = async () => { recipes.value = await api.recipes(bench.job!.id, of, 160) }
+  const loadRecipes = async () => {
+    recipes.value = await api.recipes(bench.job!.id, of, 160)
+  }
   /** Whether something was done here. */
   const began = JSON.stringify(kept.value)
   const changed = computed(() => JSON.stringify(kept.value) !== began)
@@ -64,18 +70,28 @@ export function useDarkroom(of: Treated) {
   }
   // What of the picture is seen belongs to it.
   const cut = computed(() => bench.plain(of.item)?.look.cut_out)
-  const paused = useDebounceFn(() => { if (trying.value) void show(steps.value, width) }, 180)
-  watch([steps, cut], () => {
-    void show(steps.value, trying.value ? quick : width)
-    if (trying.value) void paused()
-  }, { immediate: true })
+  const paused = useDebounceFn(() => {
+    if (trying.value) void show(steps.value, width)
+  }, 180)
+  watch(
+    [steps, cut],
+    () => {
+      void show(steps.value, trying.value ? quick : width)
+      if (trying.value) void paused()
+    },
+    { immediate: true },
+  )
   // What was tried is over once it is kept, or once something else is.
-  watch(kept, () => { trying.value = null })
+  watch(kept, () => {
+    trying.value = null
+  })
 
   function change(at: number, by: Partial<Treatment>): Treatment[] {
     return steps.value.map((step, n) => (n === at ? { ...step, ...by } : step))
   }
-  const tryOut = (at: number, by: Partial<Treatment>) => { trying.value = change(at, by) }
+  const tryOut = (at: number, by: Partial<Treatment>) => {
+    trying.value = change(at, by)
+  }
   async function set(at: number, by: Partial<Treatment>) {
     const step = change(at, by)[at]
     if (!step) return

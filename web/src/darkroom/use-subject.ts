@@ -16,20 +16,25 @@ export function useSubject(item: () => string) {
   const share = computed(() => (state.value?.of ? Math.round((state.value.done / state.value.of) * 100) : 0))
   let told: (found: FoundSubject | null) => void = () => undefined
 
-  watch(() => state.value?.state.is, async (is) => {
-    if (!work.value || is === undefined || is === 'waiting' || is === 'running') return
-    const id = work.value
-    if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
-    const found = is === 'done' ? await api.foundSubject(id).catch(() => null) : null
-    work.value = null
-    told(found)
-  })
+  watch(
+    () => state.value?.state.is,
+    async (is) => {
+      if (!work.value || is === undefined || is === 'waiting' || is === 'running') return
+      const id = work.value
+      if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
+      const found = is === 'done' ? await api.foundSubject(id).catch(() => null) : null
+      work.value = null
+      told(found)
+    },
+  )
 
   async function find(of: 'subject' | 'withoutGround' = 'subject'): Promise<FoundSubject | null> {
     await giveUp()
     try {
       const card = await api.findSubject(bench.job!.id, item(), of)
-      const found = new Promise<FoundSubject | null>((resolve) => { told = resolve })
+      const found = new Promise<FoundSubject | null>((resolve) => {
+        told = resolve
+      })
       work.value = card.id
       // It may have been done before this window heard of it.
       const now = await api.work(card.id)
@@ -60,7 +65,9 @@ export function useSubject(item: () => string) {
     const response = found ? await bench.act({ act: 'subjectInFront', item: item(), mask: found.mask }) : null
     if (response?.made.length) {
       bench.selection = response.made
-      notices.say('The subject stands in front now, and goes where the picture goes.', { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+      notices.say('The subject stands in front now, and goes where the picture goes.', {
+        action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) },
+      })
     }
   }
   /** Puts what is cut out on a ground of its own; where nothing is cut out yet, its subject is found first. */

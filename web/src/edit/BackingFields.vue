@@ -14,7 +14,11 @@ const props = defineProps<{ backing: Backing; scale: number }>()
 const emit = defineEmits<{ live: [change: BackingChange | null]; done: [change: BackingChange | null] }>()
 const bench = useBench()
 
-const reaches: { value: Reach; name: string }[] = [{ value: 'lines', name: 'Each line' }, { value: 'words', name: 'The words, closely' }, { value: 'box', name: 'The whole box' }]
+const reaches: { value: Reach; name: string }[] = [
+  { value: 'lines', name: 'Each line' },
+  { value: 'words', name: 'The words, closely' },
+  { value: 'box', name: 'The whole box' },
+]
 const set = (by: BackingChange) => emit('done', by)
 const live = (by: BackingChange) => emit('live', by)
 const shape = () => frameShapes.find((entry) => entry.outline.kind === props.backing.outline.kind)?.value ?? 'rect'
@@ -24,13 +28,39 @@ const radius = () => (props.backing.outline.kind === 'rect' ? props.backing.outl
 <template>
   <fieldset class="backing">
     <legend>Behind the words</legend>
-    <button class="tool" aria-label="Take away what lies behind the words" data-tip="Take away" @click="emit('done', null)"><X :size="14" /></button>
+    <button class="tool" aria-label="Take away what lies behind the words" data-tip="Take away" @click="emit('done', null)">
+      <X :size="14" />
+    </button>
     <ChoiceField label="Around" :value="backing.reach" :choices="reaches" @done="set({ reach: $event })" />
-    <ChoiceField label="Shape" :value="shape()" :choices="frameShapes" @done="set({ outline: frameShapes.find((entry) => entry.value === $event)!.outline })" />
-    <MeasureField v-if="radius() !== null" label="Radius of the corners" short="Corners" :value="Math.round((radius()! * scale) / RATIO_WHOLE)" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="0" @change="set({ radius: $event })" />
+    <ChoiceField
+      label="Shape"
+      :value="shape()"
+      :choices="frameShapes"
+      @done="set({ outline: frameShapes.find((entry) => entry.value === $event)!.outline })" />
+    <MeasureField
+      v-if="radius() !== null"
+      label="Radius of the corners"
+      short="Corners"
+      :value="Math.round((radius()! * scale) / RATIO_WHOLE)"
+      :unit="bench.piece!.format.unit"
+      :ppi="bench.piece!.format.ppi"
+      :least="0"
+      @change="set({ radius: $event })" />
     <PaintPick label="Fill" :paint="backing.fill" none-label="no fill" @live="live({ fill: $event })" @done="set({ fill: $event })" />
-    <ShareField label="Sides" :min="-50" :max="300" :value="(backing.padX / RATIO_WHOLE) * 100" @live="live({ padX: toRatio($event / 100) })" @done="set({ padX: toRatio($event / 100) })" />
-    <ShareField label="Above" :min="-50" :max="300" :value="(backing.padY / RATIO_WHOLE) * 100" @live="live({ padY: toRatio($event / 100) })" @done="set({ padY: toRatio($event / 100) })" />
+    <ShareField
+      label="Sides"
+      :min="-50"
+      :max="300"
+      :value="(backing.padX / RATIO_WHOLE) * 100"
+      @live="live({ padX: toRatio($event / 100) })"
+      @done="set({ padX: toRatio($event / 100) })" />
+    <ShareField
+      label="Above"
+      :min="-50"
+      :max="300"
+      :value="(backing.padY / RATIO_WHOLE) * 100"
+      @live="live({ padY: toRatio($event / 100) })"
+      @done="set({ padY: toRatio($event / 100) })" />
   </fieldset>
 </template>
 

@@ -16,7 +16,9 @@ const bench = useBench()
 const open = ref(false)
 const wrong = ref('')
 
-const swatches = computed(() => Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ tint: `@${id}`, ...swatch }] : [])))
+const swatches = computed(() =>
+  Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ tint: `@${id}`, ...swatch }] : [])),
+)
 const shown = computed(() => {
   if (!props.tint) return null
   return props.tint.startsWith('@') ? (bench.job?.swatches[props.tint.slice(1)]?.color ?? '#888888') : props.tint
@@ -43,7 +45,12 @@ watch(open, async (now) => {
 })
 /** Always in this order: used here, shared by the job, suggested. */
 const groups = computed(() => [
-  { name: 'Used on this side', colours: (atHand.value?.used ?? []).filter((used) => !used.tint.startsWith('@')).map((used) => ({ tint: used.tint, color: used.color, name: used.color })) },
+  {
+    name: 'Used on this side',
+    colours: (atHand.value?.used ?? [])
+      .filter((used) => !used.tint.startsWith('@'))
+      .map((used) => ({ tint: used.tint, color: used.color, name: used.color })),
+  },
   { name: 'Colours of this job', colours: swatches.value },
   { name: 'From the pictures here', colours: (atHand.value?.pictures ?? []).map((color) => ({ tint: color, color, name: color })) },
   { name: 'Suggested', colours: (atHand.value?.suggested ?? []).map((color) => ({ tint: color, color, name: color })) },
@@ -53,7 +60,11 @@ const groups = computed(() => [
 /** A colour from anything that is seen on the sheet. */
 function fromSheet() {
   open.value = false
-  bench.point({ say: 'Move the loupe over the sheet and press to take the colour under its middle.', what: 'colour', take: (color) => emit('done', color) })
+  bench.point({
+    say: 'Move the loupe over the sheet and press to take the colour under its middle.',
+    what: 'colour',
+    take: (color) => emit('done', color),
+  })
 }
 
 /** Where the free choice starts while there is no colour. */
@@ -79,12 +90,27 @@ function mend(found: unknown) {
 function free(color: string | null | undefined) {
   if (color && color.toLowerCase() !== (shown.value ?? START).toLowerCase()) emit('live', color.toLowerCase())
 }
+function take(tint: Tint) {
+  emit('done', tint)
+  open.value = false
+}
+function takeNone() {
+  emit('none')
+  open.value = false
+}
 </script>
 
 <template>
   <div class="pick">
     <span class="label">{{ label }}</span>
-    <ElPopover v-model:visible="open" trigger="click" placement="left-start" :width="338" :persistent="false" :show-arrow="false" popper-class="colour-popper">
+    <ElPopover
+      v-model:visible="open"
+      trigger="click"
+      placement="left-start"
+      :width="338"
+      :persistent="false"
+      :show-arrow="false"
+      popper-class="colour-popper">
       <template #reference>
         <button class="chip" :aria-label="`${label}: ${name}`" :aria-expanded="open">
           <i class="checks"><b :style="{ background: shown ?? 'transparent' }" /></i>
@@ -96,15 +122,25 @@ function free(color: string | null | undefined) {
           <h3>{{ group.name }}</h3>
           <ul>
             <li v-for="swatch in group.colours" :key="swatch.tint">
-              <button :style="{ background: swatch.color }" :aria-pressed="swatch.tint === tint" :aria-label="swatch.name" :title="swatch.name" @click="emit('done', swatch.tint); open = false" />
+              <button
+                :style="{ background: swatch.color }"
+                :aria-pressed="swatch.tint === tint"
+                :aria-label="swatch.name"
+                :title="swatch.name"
+                @click="take(swatch.tint)" />
             </li>
-            <li v-if="noneLabel && group.name === 'Colours of this job'"><button class="none" :aria-label="noneLabel" :title="noneLabel" :aria-pressed="tint === null" @click="emit('none'); open = false" /></li>
+            <li v-if="noneLabel && group.name === 'Colours of this job'">
+              <button class="none" :aria-label="noneLabel" :title="noneLabel" :aria-pressed="tint === null" @click="takeNone" />
+            </li>
           </ul>
         </div>
         <button v-if="bench.sideId" class="act" @click="fromSheet"><Pipette :size="14" />From the sheet, by the pixel</button>
         <h3>A colour of its own</h3>
         <ElColorPickerPanel :ref="mend" :model-value="shown ?? START" :border="false" :validate-event="false" @update:model-value="free" />
-        <label class="hex"><span>Code</span><DraftField :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" @done="type" /></label>
+        <label class="hex"
+          ><span>Code</span
+          ><DraftField :value="shown ?? ''" :aria-invalid="wrong ? 'true' : undefined" aria-label="Colour code" @done="type"
+        /></label>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }} The last good colour stays.</p>
       </div>
     </ElPopover>

@@ -13,7 +13,8 @@ const open = computed(() => bench.chooser === 'families')
 
 <template>
   <button class="chip" :aria-label="`Family: ${family}`" :aria-expanded="open" @click="bench.chooser = open ? null : 'families'">
-    {{ family }}<small v-if="shelf.families.length && !found">not at hand; Work Sans stands in</small><small v-else-if="found?.own === 'restricted'">embedding restricted</small>
+    {{ family }}<small v-if="shelf.families.length && !found">not at hand; Work Sans stands in</small
+    ><small v-else-if="found?.own === 'restricted'">embedding restricted</small>
   </button>
 </template>
 

@@ -19,16 +19,33 @@ const list = ref<HTMLElement>()
 const recent = useLocalStorage<string[]>('vatman-families-recent', [])
 
 const family = computed(() => now.value?.family ?? '')
-const words = computed(() => (first.value?.content.kind === 'words' ? first.value.content.text.map((run) => run.text).join('').replace(/\s+/g, ' ').trim().slice(0, 40) : ''))
+const words = computed(() =>
+  first.value?.content.kind === 'words'
+    ? first.value.content.text
+        .map((run) => run.text)
+        .join('')
+        .replace(/\s+/g, ' ')
+        .trim()
+        .slice(0, 40)
+    : '',
+)
 const at = (name: string) => shelf.families.find((entry) => entry.family === name)
 
 /** What goes with the family there is, and what was used last; only while nothing is looked for. */
 const near = computed(() => {
   if (typed.value) return []
   const named = (names: string[]) => names.map(at).filter((entry): entry is Family => !!entry && entry.family !== family.value)
-  return [{ name: `Goes with ${family.value}`, families: named(at(family.value)?.pairs ?? []) }, { name: 'Used last', families: named(recent.value).slice(0, 4) }].filter((group) => group.families.length)
+  return [
+    { name: `Goes with ${family.value}`, families: named(at(family.value)?.pairs ?? []) },
+    { name: 'Used last', families: named(recent.value).slice(0, 4) },
+  ].filter((group) => group.families.length)
 })
-const permissions: Record<Embedding, string> = { free: 'yours', editable: 'yours; may be embedded in documents', printOnly: 'yours; in documents only to view and print', restricted: 'yours; its maker does not allow embedding without permission' }
+const permissions: Record<Embedding, string> = {
+  free: 'yours',
+  editable: 'yours; may be embedded in documents',
+  printOnly: 'yours; in documents only to view and print',
+  restricted: 'yours; its maker does not allow embedding without permission',
+}
 
 function choose(family: string) {
   recent.value = [family, ...recent.value.filter((other) => other !== family)].slice(0, 8)
@@ -37,12 +54,23 @@ function choose(family: string) {
 
 /** Shows it on the sheet without keeping it. */
 function look(family: string) {
-  if (part.value) void bench.tryOut({ act: 'styleLetters', item: first.value.item.id, ...part.value, change: { set: { family }, clear: false, level: false } })
+  if (part.value)
+    void bench.tryOut({
+      act: 'styleLetters',
+      item: first.value.item.id,
+      ...part.value,
+      change: { set: { family }, clear: false, level: false },
+    })
   else void bench.tryOut({ act: 'changeType', items: items.value.map((p) => p.item.id), change: { family } })
 }
 
 const file = ref<HTMLInputElement>()
-const dialog = useFileDialog({ accept: '.ttf,.otf,.woff,.woff2,font/ttf,font/otf,font/woff2', multiple: true, reset: true, input: file as Ref<HTMLInputElement> })
+const dialog = useFileDialog({
+  accept: '.ttf,.otf,.woff,.woff2,font/ttf,font/otf,font/woff2',
+  multiple: true,
+  reset: true,
+  input: file as Ref<HTMLInputElement>,
+})
 dialog.onChange(async (files) => {
   const brought = await shelf.bringFonts([...(files ?? [])])
   if (brought) choose(brought.family)
@@ -62,21 +90,40 @@ onMounted(async () => {
 
 <template>
   <ChooserPanel title="Families">
-    <ElInput v-model="typed" aria-label="Find a family by name or mood" placeholder="name or mood: hand, serif, loud" clearable @keydown.stop />
+    <ElInput
+      v-model="typed"
+      aria-label="Find a family by name or mood"
+      placeholder="name or mood: hand, serif, loud"
+      clearable
+      @keydown.stop />
     <template v-for="group in near" :key="group.name">
       <h3>{{ group.name }}</h3>
       <ul class="near">
-        <li v-for="entry in group.families" :key="entry.family"><button :data-near="entry.family" @pointerenter="look(entry.family)" @click="choose(entry.family)"><span :style="{ fontFamily: `'specimen ${entry.family}'` }">{{ words || entry.family }}</span><small>{{ entry.family }}</small></button></li>
+        <li v-for="entry in group.families" :key="entry.family">
+          <button :data-near="entry.family" @pointerenter="look(entry.family)" @click="choose(entry.family)">
+            <span :style="{ fontFamily: `'specimen ${entry.family}'` }">{{ words || entry.family }}</span><small>{{ entry.family }}</small>
+          </button>
+        </li>
       </ul>
     </template>
     <h3 v-if="near.length">All</h3>
     <ul ref="list" aria-label="Families">
       <li v-for="entry in found" :key="entry.family">
-        <button :aria-pressed="entry.family === family" :data-family="entry.family" @pointerenter="look(entry.family)" @click="choose(entry.family)">
+        <button
+          :aria-pressed="entry.family === family"
+          :data-family="entry.family"
+          @pointerenter="look(entry.family)"
+          @click="choose(entry.family)">
           <span :style="{ fontFamily: `'specimen ${entry.family}'` }">{{ words || entry.family }}</span>
           <small>{{ entry.family }} · {{ entry.own ? permissions[entry.own] : entry.moods[0] }}</small>
         </button>
-        <button v-if="entry.own" class="tool away" :aria-label="`Take ${entry.family} off the shelf`" @click="shelf.dropFamily(entry.family)"><X :size="14" /></button>
+        <button
+          v-if="entry.own"
+          class="tool away"
+          :aria-label="`Take ${entry.family} off the shelf`"
+          @click="shelf.dropFamily(entry.family)">
+          <X :size="14" />
+        </button>
       </li>
     </ul>
     <p v-if="!found.length" class="quiet">No family is called that. Try a mood such as “hand” or “condensed”.</p>

@@ -9,5 +9,7 @@ const open = computed(() => bench.chooser === 'lockUps')
 </script>
 
 <template>
-  <button class="act blocks" :aria-expanded="open" @click="bench.chooser = open ? null : 'lockUps'">{{ plain.look.type?.lockUp ? `One block, number ${plain.look.type.lockUp}` : 'Arrange as one block' }}</button>
+  <button class="act blocks" :aria-expanded="open" @click="bench.chooser = open ? null : 'lockUps'">
+    {{ plain.look.type?.lockUp ? `One block, number ${plain.look.type.lockUp}` : 'Arrange as one block' }}
+  </button>
 </template>

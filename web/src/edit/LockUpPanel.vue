@@ -16,16 +16,20 @@ const sheets = ref<LockUpCard[]>([])
 const waiting = ref(true)
 
 const words = () => (props.plain.content.kind === 'words' ? props.plain.content.text.map((run) => run.text).join('') : '')
-watch(() => [props.plain.item.id, words(), props.plain.look.type?.family, props.plain.look.fill], async () => {
-  if (!bench.job) return
-  try {
-    sheets.value = await api.lockUps(bench.job.id, props.plain.item.id)
-  } catch (error) {
-    notices.report(error)
-  } finally {
-    waiting.value = false
-  }
-}, { immediate: true })
+watch(
+  () => [props.plain.item.id, words(), props.plain.look.type?.family, props.plain.look.fill],
+  async () => {
+    if (!bench.job) return
+    try {
+      sheets.value = await api.lockUps(bench.job.id, props.plain.item.id)
+    } catch (error) {
+      notices.report(error)
+    } finally {
+      waiting.value = false
+    }
+  },
+  { immediate: true },
+)
 
 const change = (number: number | null) => ({ act: 'changeType' as const, items: [props.plain.item.id], change: { lockUp: number } })
 const look = (number: number) => void bench.tryOut(change(number))
@@ -35,7 +39,9 @@ const box = ({ frame }: LockUpCard) => {
   return `${frame.x - edge} ${frame.y - edge} ${frame.w + 2 * edge} ${frame.h + 2 * edge}`
 }
 /** Each in the shape that suits it, no higher than it is wide by half. */
-const shape = ({ frame }: LockUpCard) => ({ aspectRatio: `${Math.max(frame.w * 1.1, frame.h * 0.9)} / ${Math.max(frame.h * 1.1, frame.w * 0.28)}` })
+const shape = ({ frame }: LockUpCard) => ({
+  aspectRatio: `${Math.max(frame.w * 1.1, frame.h * 0.9)} / ${Math.max(frame.h * 1.1, frame.w * 0.28)}`,
+})
 </script>
 
 <!-- eslint-disable vue/no-v-html -- the fragments are written by our own server from a closed scene, never by people -->
@@ -48,7 +54,12 @@ const shape = ({ frame }: LockUpCard) => ({ aspectRatio: `${Math.max(frame.w * 1
     <ElSkeleton v-if="waiting" :rows="6" animated />
     <ul>
       <li v-for="sheet in sheets.filter((entry) => entry.plain || !plainOnly)" :key="sheet.number">
-        <button :aria-pressed="plain.look.type?.lockUp === sheet.number" :aria-label="`Arrangement ${sheet.number}`" :style="[shape(sheet), { background: sheet.ground }]" @pointerenter="look(sheet.number)" @click="bench.act(change(sheet.number))">
+        <button
+          :aria-pressed="plain.look.type?.lockUp === sheet.number"
+          :aria-label="`Arrangement ${sheet.number}`"
+          :style="[shape(sheet), { background: sheet.ground }]"
+          @pointerenter="look(sheet.number)"
+          @click="bench.act(change(sheet.number))">
           <svg :viewBox="box(sheet)" aria-hidden="true"><g v-html="sheet.svg" /></svg>
         </button>
       </li>

@@ -20,13 +20,24 @@ const family = computed(() => shelf.families.find((entry) => entry.family === no
 const hasItalic = computed(() => family.value?.faces.some((face) => face.italic) ?? false)
 const format = computed(() => bench.piece!.format)
 
-const weightNames: Record<number, string> = { 300: 'Light', 400: 'Regular', 500: 'Medium', 600: 'Semibold', 700: 'Bold', 800: 'Extra bold', 900: 'Black' }
+const weightNames: Record<number, string> = {
+  300: 'Light',
+  400: 'Regular',
+  500: 'Medium',
+  600: 'Semibold',
+  700: 'Bold',
+  800: 'Extra bold',
+  900: 'Black',
+}
 const weights = computed(() => {
   const all = new Set([...(family.value?.faces ?? []).map((face) => face.weight), ...(now.value ? [now.value.weight] : [])])
-  return [...all].sort((a, b) => a - b).map((value) => ({ value, name: weightNames[value] ?? String(value) }))
+  return [...all].toSorted((a, b) => a - b).map((value) => ({ value, name: weightNames[value] ?? String(value) }))
 })
 const aligns: { align: Align; label: string; icon: typeof AlignLeft }[] = [
-  { align: 'start', label: 'At the left', icon: AlignLeft }, { align: 'centre', label: 'In the middle', icon: AlignCenter }, { align: 'end', label: 'At the right', icon: AlignRight }, { align: 'justified', label: 'Both edges even', icon: AlignJustify },
+  { align: 'start', label: 'At the left', icon: AlignLeft },
+  { align: 'centre', label: 'In the middle', icon: AlignCenter },
+  { align: 'end', label: 'At the right', icon: AlignRight },
+  { align: 'justified', label: 'Both edges even', icon: AlignJustify },
 ]
 </script>
 
@@ -35,14 +46,35 @@ const aligns: { align: Align; label: string; icon: typeof AlignLeft }[] = [
     <FamilyChip :family="now.family" />
     <div class="two">
       <ChoiceField label="Weight" hide-label :value="now.weight" :choices="weights" @done="set({ weight: $event })" />
-      <MeasureField label="Size of type" short="Size" :value="size" :unit="typeUnit(format)" :ppi="format.ppi" :least="1" @change="setSize" />
+      <MeasureField
+        label="Size of type"
+        short="Size"
+        :value="size"
+        :unit="typeUnit(format)"
+        :ppi="format.ppi"
+        :least="1"
+        @change="setSize" />
     </div>
     <div class="row">
-      <button v-for="entry in aligns" :key="entry.align" class="tool" :aria-label="entry.label" :aria-pressed="type.align === entry.align" @click="set({ align: entry.align })"><component :is="entry.icon" :size="16" /></button>
+      <button
+        v-for="entry in aligns"
+        :key="entry.align"
+        class="tool"
+        :aria-label="entry.label"
+        :aria-pressed="type.align === entry.align"
+        @click="set({ align: entry.align })">
+        <component :is="entry.icon" :size="16" />
+      </button>
       <span class="gap" />
-      <button class="tool" aria-label="Italic" :disabled="!hasItalic" :aria-pressed="now.italic" @click="set({ italic: !now.italic })"><Italic :size="16" /></button>
-      <button class="tool" aria-label="Underline" :aria-pressed="now.underline" @click="set({ underline: !now.underline })"><Underline :size="16" /></button>
-      <button class="tool" aria-label="Strike through" :aria-pressed="now.strike" @click="set({ strike: !now.strike })"><Strikethrough :size="16" /></button>
+      <button class="tool" aria-label="Italic" :disabled="!hasItalic" :aria-pressed="now.italic" @click="set({ italic: !now.italic })">
+        <Italic :size="16" />
+      </button>
+      <button class="tool" aria-label="Underline" :aria-pressed="now.underline" @click="set({ underline: !now.underline })">
+        <Underline :size="16" />
+      </button>
+      <button class="tool" aria-label="Strike through" :aria-pressed="now.strike" @click="set({ strike: !now.strike })">
+        <Strikethrough :size="16" />
+      </button>
     </div>
   </section>
 </template>

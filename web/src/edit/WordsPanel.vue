@@ -11,14 +11,28 @@ import DraftField from '../parts/DraftField.vue'
 const bench = useBench()
 
 const names: Record<string, string> = {
-  headline: 'Headline', support: 'Second line', when: 'When', where: 'Where', detail: 'Detail', price: 'Price', action: 'Call to action', contact: 'Contact', smallPrint: 'Small print', mark: 'Mark',
+  headline: 'Headline',
+  support: 'Second line',
+  when: 'When',
+  where: 'Where',
+  detail: 'Detail',
+  price: 'Price',
+  action: 'Call to action',
+  contact: 'Contact',
+  smallPrint: 'Small print',
+  mark: 'Mark',
 }
 const lines = computed(() => bench.reading.map((id) => bench.plain(id)).filter((p): p is Plain => p?.content.kind === 'words'))
 const text = (p: Plain) => (p.content.kind === 'words' ? p.content.text.map((run) => run.text).join('') : '')
 const prompt = (p: Plain) => (p.content.kind === 'words' ? p.content.prompt : '')
 const gesture = ref('')
 /** Words that are not on this side: there was not room for them, or they were taken away. */
-const left = computed(() => [...(bench.piece?.tray ?? [])].filter((removed) => removed.side === bench.sideId && removed.kin.content.kind === 'words').reverse().slice(0, 6))
+const left = computed(() =>
+  [...(bench.piece?.tray ?? [])]
+    .filter((removed) => removed.side === bench.sideId && removed.kin.content.kind === 'words')
+    .toReversed()
+    .slice(0, 6),
+)
 
 function begin(p: Plain) {
   gesture.value = `words-${crypto.randomUUID()}`
@@ -37,18 +51,38 @@ async function add(part: Part | 'code') {
 }
 
 const roles: { part: Part | 'code'; name: string; apart?: boolean }[] = [
-  { part: 'headline', name: 'Headline' }, { part: 'support', name: 'Second line' }, { part: 'detail', name: 'Text' }, { part: 'when', name: 'When' }, { part: 'where', name: 'Where' }, { part: 'price', name: 'Price' },
-  { part: 'action', name: 'Call to action' }, { part: 'smallPrint', name: 'Small print' }, { part: 'code', name: 'A code to scan', apart: true },
+  { part: 'headline', name: 'Headline' },
+  { part: 'support', name: 'Second line' },
+  { part: 'detail', name: 'Text' },
+  { part: 'when', name: 'When' },
+  { part: 'where', name: 'Where' },
+  { part: 'price', name: 'Price' },
+  { part: 'action', name: 'Call to action' },
+  { part: 'smallPrint', name: 'Small print' },
+  { part: 'code', name: 'A code to scan', apart: true },
 ]
 
 const contacts = ref<string | null>(null)
 /** The stack of contact lines there is, which more of them go under. */
-const stack = computed(() => bench.side?.stacks?.find((entry) => entry.direction === 'down' && bench.side!.items.some((item) => item.groups?.includes(entry.group) && bench.plain(item.id)?.part === 'contact')) ?? null)
+const stack = computed(
+  () =>
+    bench.side?.stacks?.find(
+      (entry) =>
+        entry.direction === 'down' &&
+        bench.side!.items.some((item) => item.groups?.includes(entry.group) && bench.plain(item.id)?.part === 'contact'),
+    ) ?? null,
+)
 
 async function addContacts() {
   const lines = (contacts.value ?? '').split('\n').filter((line) => line.trim())
   if (!lines.length || !bench.sideId) return
-  const response = await bench.act({ act: 'addContacts', side: bench.sideId, lines, ...(stack.value ? { stack: stack.value.group } : {}), ...bench.last() })
+  const response = await bench.act({
+    act: 'addContacts',
+    side: bench.sideId,
+    lines,
+    ...(stack.value ? { stack: stack.value.group } : {}),
+    ...bench.last(),
+  })
   if (!response) return
   contacts.value = null
   bench.selection = response.made.flatMap((id) => bench.withGroup(id)).filter((id, i, all) => all.indexOf(id) === i)
@@ -65,14 +99,28 @@ function sharing(p: Plain): string {
   <section aria-labelledby="words-title">
     <div class="panel-head">
       <h2 id="words-title">Words</h2>
-      <ActMenu label="Add a text" :entries="roles.map((role) => ({ value: role.part, name: role.name, ...(role.apart ? { apart: true } : {}) }))" @done="add"><Plus :size="14" />Add a text</ActMenu>
+      <ActMenu
+        label="Add a text"
+        :entries="roles.map((role) => ({ value: role.part, name: role.name, ...(role.apart ? { apart: true } : {}) }))"
+        @done="add"
+        ><Plus :size="14" />Add a text</ActMenu
+      >
     </div>
     <p v-if="!lines.length" class="quiet">There are no words on this side yet. Add a text and type on the sheet.</p>
     <ol>
       <li v-for="p in lines" :key="p.item.id" :class="{ chosen: bench.selection.includes(p.item.id) }">
         <label>
-          <span><b>{{ names[p.part] ?? 'Text' }}</b><i>{{ sharing(p) }}</i></span>
-          <DraftField multiline :value="text(p)" :placeholder="prompt(p)" :data-words="p.item.id" @focus="begin(p)" @input="change(p, $event)" />
+          <span
+            ><b>{{ names[p.part] ?? 'Text' }}</b
+            ><i>{{ sharing(p) }}</i></span
+          >
+          <DraftField
+            multiline
+            :value="text(p)"
+            :placeholder="prompt(p)"
+            :data-words="p.item.id"
+            @focus="begin(p)"
+            @input="change(p, $event)" />
         </label>
         <p v-for="finding in bench.drawn.get(p.item.id)?.findings ?? []" :key="finding.kind" class="wrong">{{ finding.says }}</p>
       </li>
@@ -80,13 +128,21 @@ function sharing(p: Plain): string {
     <template v-if="left.length">
       <h3 class="out">Left out here</h3>
       <ol class="left">
-        <li v-for="removed in left" :key="removed.item.id"><span>{{ bench.names.get(removed.item.id) }}</span><button class="act" :aria-label="`Put back: ${bench.names.get(removed.item.id) ?? ''}`" @click="bench.act({ act: 'putBack', piece: bench.piece!.id, item: removed.item.id })">Put back</button></li>
+        <li v-for="removed in left" :key="removed.item.id">
+          <span>{{ bench.names.get(removed.item.id) }}</span><button
+            class="act"
+            :aria-label="`Put back: ${bench.names.get(removed.item.id) ?? ''}`"
+            @click="bench.act({ act: 'putBack', piece: bench.piece!.id, item: removed.item.id })">
+            Put back
+          </button>
+        </li>
       </ol>
     </template>
     <div class="contacts">
       <button v-if="contacts === null" class="act" @click="contacts = ''">{{ stack ? 'More contact lines' : 'Contact lines' }}</button>
       <template v-else>
-        <label><span><b>Contact lines</b><i>one to a line; each gets its sign</i></span>
+        <label
+          ><span><b>Contact lines</b><i>one to a line; each gets its sign</i></span>
           <ElInput v-model="contacts" type="textarea" :rows="3" placeholder="mail, number, page, @name, place" @keydown.stop />
         </label>
         <button class="act" @click="addContacts">{{ stack ? 'Add to the stack' : 'Add as a stack' }}</button>

@@ -19,11 +19,21 @@ export function useType(items: () => Plain[]) {
   })
   const own = computed<RunStyle>(() => (part.value ? bench.styleAt(first.value, part.value.from) : {}))
   /** What the letters look like that a change would go to. */
-  const now = computed(() => (type.value ? { ...type.value, ...(part.value ? Object.fromEntries(Object.entries(own.value).filter(([key]) => key !== 'size' && key !== 'script')) : {}) } as TypeLook : null))
+  const now = computed(() =>
+    type.value
+      ? ({
+          ...type.value,
+          ...(part.value ? Object.fromEntries(Object.entries(own.value).filter(([key]) => key !== 'size' && key !== 'script')) : {}),
+        } as TypeLook)
+      : null,
+  )
 
   function styleLetters(set: RunStyle, more: { clear?: boolean; level?: boolean } = {}, gesture?: string) {
     if (!part.value) return
-    void bench.act({ act: 'styleLetters', item: first.value.item.id, ...part.value, change: { set, clear: false, level: false, ...more } }, gesture)
+    void bench.act(
+      { act: 'styleLetters', item: first.value.item.id, ...part.value, change: { set, clear: false, level: false, ...more } },
+      gesture,
+    )
     if (!gesture) bench.goOnTyping()
   }
 

@@ -26,7 +26,11 @@ const router = useRouter()
 /** Each piece as its place takes it, or all in one kind. */
 type Wanted = FileKind | 'place'
 const kinds: { kind: Wanted; name: string; about: string }[] = [
-  { kind: 'place', name: 'Right for each place', about: 'The kind of file the place takes, within its limit, at the best quality that fits.' },
+  {
+    kind: 'place',
+    name: 'Right for each place',
+    about: 'The kind of file the place takes, within its limit, at the best quality that fits.',
+  },
   { kind: 'png', name: 'PNG', about: 'For screens and anything with letters or flat colour. Loses nothing; may be clear.' },
   { kind: 'jpeg', name: 'JPEG', about: 'For photographs where the file must be small. You choose how much is kept.' },
   { kind: 'pdf', name: 'PDF', about: 'For paper. Exact size, sharp at any scale, all sides in one file.' },
@@ -40,24 +44,41 @@ const further: { kind: Wanted; name: string; about: string }[] = [
 ]
 
 const chosen = ref<string[]>([])
-const how = reactive({ kind: 'place' as Wanted, measure: 'times' as 'times' | 'width', times: 1, width: 1080, quality: 85, clear: false, bleed: false, marks: false, process: false, lasting: false })
+const how = reactive({
+  kind: 'place' as Wanted,
+  measure: 'times' as 'times' | 'width',
+  times: 1,
+  width: 1080,
+  quality: 85,
+  clear: false,
+  bleed: false,
+  marks: false,
+  process: false,
+  lasting: false,
+})
 /** Sides of the chosen pieces that stay behind. */
 const left = ref<string[]>([])
 const files = ref<FileCard[] | null>(null)
 
-useOpenJob(() => props.job, () => {
-  const start = bench.piece ?? bench.job?.pieces[0]
-  if (!chosen.value.length && start) chosen.value = [start.id]
-})
+useOpenJob(
+  () => props.job,
+  () => {
+    const start = bench.piece ?? bench.job?.pieces[0]
+    if (!chosen.value.length && start) chosen.value = [start.id]
+  },
+)
 
 const pieces = computed(() => bench.job?.pieces ?? [])
 
 /** What was handed over before, and whether it still looks so. */
 const handed = ref<HandedCard[]>([])
-const lookBack = useDebounceFn(async () => { if (bench.job) handed.value = await api.handed(bench.job.id).catch(() => handed.value) }, 200)
+const lookBack = useDebounceFn(async () => {
+  if (bench.job) handed.value = await api.handed(bench.job.id).catch(() => handed.value)
+}, 200)
 watch(() => [bench.job?.id, bench.revision], lookBack, { immediate: true })
 const before = (piece: Piece) => handed.value.find((one) => one.piece === piece.id)
-const moment = (at: number) => new Date(at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
+const moment = (at: number) =>
+  new Date(at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
 /** Pieces that look otherwise than when they were handed over last, or never were. */
 const changed = computed(() => pieces.value.filter((piece) => !before(piece)?.same))
 
@@ -66,9 +87,12 @@ const pixels = computed(() => !['place', 'pdf', 'svg'].includes(how.kind))
 const mayBeClear = computed(() => !['place', 'jpeg', 'pdf'].includes(how.kind))
 const hasBleed = computed(() => picked.value.some((piece) => piece.format.bleed > 0))
 
-watch(() => picked.value[0], (piece) => {
-  if (piece) how.width = Math.round((piece.format.size.w / 914_400) * piece.format.ppi)
-})
+watch(
+  () => picked.value[0],
+  (piece) => {
+    if (piece) how.width = Math.round((piece.format.size.w / 914_400) * piece.format.ppi)
+  },
+)
 
 /** The sides of a piece that leave. */
 const leaving = (piece: Piece) => piece.sides.map((side) => side.id).filter((id) => !left.value.includes(id))
@@ -119,30 +143,44 @@ const make = useDebounceFn(async () => {
   }
 }, 250)
 watch([wish, () => bench.revision], make, { immediate: true })
-watch(() => state.value?.state.is, async (is) => {
-  if (!work.value) return
-  if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
-  if (is !== 'done') return
-  const mine = work.value
-  const found = await api.madeFiles(mine).catch(() => null)
-  if (mine !== work.value) return
-  files.value = found
-  fresh.value = found !== null
-})
+watch(
+  () => state.value?.state.is,
+  async (is) => {
+    if (!work.value) return
+    if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
+    if (is !== 'done') return
+    const mine = work.value
+    const found = await api.madeFiles(mine).catch(() => null)
+    if (mine !== work.value) return
+    files.value = found
+    fresh.value = found !== null
+  },
+)
 async function giveUp() {
   if (work.value) await api.giveUp(work.value).catch(notices.report)
 }
-onUnmounted(() => { if (work.value && making.value) void api.giveUp(work.value).catch(() => undefined) })
+onUnmounted(() => {
+  if (work.value && making.value) void api.giveUp(work.value).catch(() => undefined)
+})
 
 /** What would leave otherwise than it is meant, of the pieces that were picked. */
 const findings = ref<Finding[]>([])
-watch(() => bench.revision, async () => { if (bench.job) findings.value = await api.findings(bench.job.id).catch(() => []) }, { immediate: true })
+watch(
+  () => bench.revision,
+  async () => {
+    if (bench.job) findings.value = await api.findings(bench.job.id).catch(() => [])
+  },
+  { immediate: true },
+)
 const look = computed(() => findings.value.filter((finding) => chosen.value.includes(finding.piece)))
 
 async function go(finding: Finding) {
   await bench.show(finding.side)
   bench.selection = finding.item ? [finding.item] : []
-  await router.push({ name: 'bench', params: { job: props.job, step: finding.kind === 'emptyFrame' || finding.kind === 'missingPicture' ? 'pictures' : 'words' } })
+  await router.push({
+    name: 'bench',
+    params: { job: props.job, step: finding.kind === 'emptyFrame' || finding.kind === 'missingPicture' ? 'pictures' : 'words' },
+  })
 }
 
 const total = computed(() => (files.value ?? []).reduce((sum, file) => sum + file.bytes, 0))
@@ -154,7 +192,10 @@ function toggle(piece: Piece) {
 function leave(piece: Piece, sides: unknown[]) {
   // A piece without any of its sides is not handed over at all.
   if (!sides.length) toggle(piece)
-  left.value = [...left.value.filter((id) => !piece.sides.some((side) => side.id === id)), ...(sides.length ? piece.sides.map((side) => side.id).filter((id) => !sides.includes(id)) : [])]
+  left.value = [
+    ...left.value.filter((id) => !piece.sides.some((side) => side.id === id)),
+    ...(sides.length ? piece.sides.map((side) => side.id).filter((id) => !sides.includes(id)) : []),
+  ]
 }
 
 function setWidth(typed: string) {
@@ -182,7 +223,9 @@ async function writeFolder() {
   if (!work.value || !files.value || !fresh.value) return
   const mine = { work: work.value, files: files.value }
   try {
-    const folder = await (window as unknown as { showDirectoryPicker: (how: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker({ mode: 'readwrite' })
+    const folder = await (
+      window as unknown as { showDirectoryPicker: (how: object) => Promise<FileSystemDirectoryHandle> }
+    ).showDirectoryPicker({ mode: 'readwrite' })
     for (const [at, file] of mine.files.entries()) {
       const to = await (await folder.getFileHandle(file.name, { create: true })).createWritable()
       await to.write(await api.madeOne(mine.work, at))
@@ -200,6 +243,10 @@ function fit(piece: Piece) {
   const ratio = piece.format.size.w / piece.format.size.h
   return ratio > 1.15 ? { width: '176px', aspectRatio: String(ratio) } : { height: '156px', aspectRatio: String(ratio) }
 }
+function measureTimes(times: number) {
+  how.measure = 'times'
+  how.times = times
+}
 </script>
 
 <template>
@@ -209,21 +256,44 @@ function fit(piece: Piece) {
         <div class="line">
           <h1 id="what">What is handed over</h1>
           <span class="which">
-            <button v-if="handed.length && changed.length && changed.length < pieces.length" class="link" data-changed @click="chosen = changed.map((p) => p.id)">Only what changed</button>
-            <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">{{ chosen.length === pieces.length ? 'None' : 'All pieces' }}</button>
+            <button
+              v-if="handed.length && changed.length && changed.length < pieces.length"
+              class="link"
+              data-changed
+              @click="chosen = changed.map((p) => p.id)">
+              Only what changed
+            </button>
+            <button class="link" @click="chosen = chosen.length === pieces.length ? [] : pieces.map((p) => p.id)">
+              {{ chosen.length === pieces.length ? 'None' : 'All pieces' }}
+            </button>
           </span>
         </div>
         <ul>
           <li v-for="piece in pieces" :key="piece.id">
             <button class="piece" role="checkbox" :aria-checked="chosen.includes(piece.id)" :data-piece="piece.name" @click="toggle(piece)">
               <span class="sheets">
-                <img v-for="side in piece.sides" :key="side.id" :class="{ checks: how.clear || !side.ground }" :style="fit(piece)" :src="api.sheetPicture(bench.job.id, side.id, 320, bench.revision)" alt="" />
+                <img
+                  v-for="side in piece.sides"
+                  :key="side.id"
+                  :class="{ checks: how.clear || !side.ground }"
+                  :style="fit(piece)"
+                  :src="api.sheetPicture(bench.job.id, side.id, 320, bench.revision)"
+                  alt="" />
               </span>
-              <span class="tick"><i :class="{ on: chosen.includes(piece.id) }"><Check :size="12" /></i><b>{{ piece.name }}</b></span>
+              <span class="tick"
+                ><i :class="{ on: chosen.includes(piece.id) }"><Check :size="12" /></i><b>{{ piece.name }}</b></span
+              >
               <small class="quiet">{{ showFormat(piece.format) }}{{ piece.sides.length > 1 ? `, ${piece.sides.length} sides` : '' }}</small>
-              <small v-if="before(piece)" class="quiet" :class="{ since: !before(piece)!.same }" data-handed>handed over {{ moment(before(piece)!.at) }}{{ before(piece)!.same ? '' : ', changed since' }}</small>
+              <small v-if="before(piece)" class="quiet" :class="{ since: !before(piece)!.same }" data-handed
+                >handed over {{ moment(before(piece)!.at) }}{{ before(piece)!.same ? '' : ', changed since' }}</small
+              >
             </button>
-            <ElCheckboxGroup v-if="piece.sides.length > 1 && chosen.includes(piece.id)" class="of" :model-value="leaving(piece)" :aria-label="`Sides of ${piece.name}`" @update:model-value="leave(piece, $event)">
+            <ElCheckboxGroup
+              v-if="piece.sides.length > 1 && chosen.includes(piece.id)"
+              class="of"
+              :model-value="leaving(piece)"
+              :aria-label="`Sides of ${piece.name}`"
+              @update:model-value="leave(piece, $event)">
               <ElCheckbox v-for="side in piece.sides" :key="side.id" :value="side.id" :label="side.name" />
             </ElCheckboxGroup>
           </li>
@@ -232,18 +302,31 @@ function fit(piece: Piece) {
       <section class="how scroll" aria-labelledby="how">
         <h2 id="how">In what form</h2>
         <ElRadioGroup v-model="how.kind" class="kinds" aria-label="Kind of file">
-          <ElRadio v-for="entry in kinds" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"><b>{{ entry.name }}</b><span>{{ entry.about }}</span></ElRadio>
+          <ElRadio v-for="entry in kinds" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"
+            ><b>{{ entry.name }}</b
+            ><span>{{ entry.about }}</span></ElRadio
+          >
           <FoldGroup name="kinds" title="Other kinds" :says="further.find((entry) => entry.kind === how.kind)?.name ?? ''">
-            <ElRadio v-for="entry in further" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"><b>{{ entry.name }}</b><span>{{ entry.about }}</span></ElRadio>
+            <ElRadio v-for="entry in further" :key="entry.kind" :value="entry.kind" :data-kind="entry.kind"
+              ><b>{{ entry.name }}</b
+              ><span>{{ entry.about }}</span></ElRadio
+            >
           </FoldGroup>
         </ElRadioGroup>
         <template v-if="pixels">
           <h3>Pixels</h3>
           <div class="sizes">
-            <ElRadioGroup :model-value="how.measure === 'times' ? how.times : 0" aria-label="Pixels" @update:model-value="how.measure = 'times'; how.times = Number($event)">
+            <ElRadioGroup
+              :model-value="how.measure === 'times' ? how.times : 0"
+              aria-label="Pixels"
+              @update:model-value="measureTimes(Number($event))">
               <ElRadioButton v-for="times in [1, 2, 3]" :key="times" :value="times" :data-times="times">{{ times }} ×</ElRadioButton>
             </ElRadioGroup>
-            <label :class="{ on: how.measure === 'width' }"><span>or exactly</span><DraftField :value="`${how.width} px`" aria-label="Exact width in pixels" @done="setWidth" /><span>wide</span></label>
+            <label :class="{ on: how.measure === 'width' }"
+              ><span>or exactly</span><DraftField :value="`${how.width} px`" aria-label="Exact width in pixels" @done="setWidth" /><span
+                >wide</span
+              ></label
+            >
           </div>
         </template>
         <div v-if="how.kind === 'jpeg' || how.kind === 'webp'" class="quality">
@@ -251,30 +334,57 @@ function fit(piece: Piece) {
           <ElSlider v-model="how.quality" :min="20" :max="100" :show-tooltip="false" aria-label="Quality" />
         </div>
         <ElCheckbox v-if="mayBeClear" v-model="how.clear" class="tickbox" label="Without the ground, clear where nothing stands" />
-        <ElCheckbox v-if="hasBleed && how.kind !== 'place'" v-model="how.bleed" class="tickbox" label="With the bleed, for a print shop that trims" />
-        <FoldGroup v-if="how.kind === 'pdf'" name="pdf-more" title="For print shops and archives" :says="[how.process ? 'CMYK' : '', how.lasting ? 'PDF/A' : ''].filter(Boolean).join(', ')">
+        <ElCheckbox
+          v-if="hasBleed && how.kind !== 'place'"
+          v-model="how.bleed"
+          class="tickbox"
+          label="With the bleed, for a print shop that trims" />
+        <FoldGroup
+          v-if="how.kind === 'pdf'"
+          name="pdf-more"
+          title="For print shops and archives"
+          :says="[how.process ? 'CMYK' : '', how.lasting ? 'PDF/A' : ''].filter(Boolean).join(', ')">
           <ElCheckbox v-model="how.process" class="tickbox" label="Colours in process inks (CMYK), with the profile of coated paper" />
           <ElCheckbox v-model="how.lasting" class="tickbox" label="For archives (PDF/A-2b)" />
         </FoldGroup>
-        <ElCheckbox v-if="hasBleed && how.bleed && how.kind === 'pdf'" v-model="how.marks" class="tickbox" label="With crop marks and a line that names the sheet" />
+        <ElCheckbox
+          v-if="hasBleed && how.bleed && how.kind === 'pdf'"
+          v-model="how.marks"
+          class="tickbox"
+          label="With crop marks and a line that names the sheet" />
       </section>
       <section class="files" aria-labelledby="files">
         <h2 id="files">Files</h2>
         <p v-if="!picked.length" class="quiet">Choose at least one piece.</p>
         <ul v-else aria-live="polite" :aria-busy="!fresh" :class="{ stale: !fresh }">
-          <li v-for="file in files ?? []" :key="file.name"><span>{{ file.name }}<em v-if="file.over" class="over">its place takes {{ showBytes(file.over) }} at most</em></span><b>{{ showBytes(file.bytes) }}</b></li>
+          <li v-for="file in files ?? []" :key="file.name">
+            <span
+              >{{ file.name }}<em v-if="file.over" class="over">its place takes {{ showBytes(file.over) }} at most</em></span
+            ><b>{{ showBytes(file.bytes) }}</b>
+          </li>
         </ul>
         <div v-if="look.length" class="look">
           <h3>Worth a look before it leaves</h3>
           <ul>
-            <li v-for="finding in look" :key="(finding.item ?? finding.side) + finding.kind + finding.says"><button class="link" @click="go(finding)">{{ finding.says }}</button></li>
+            <li v-for="finding in look" :key="(finding.item ?? finding.side) + finding.kind + finding.says">
+              <button class="link" @click="go(finding)">{{ finding.says }}</button>
+            </li>
           </ul>
         </div>
         <WorkLine v-if="making && state" :state="state" what="made" @give-up="giveUp" />
-        <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">Given up. <button class="link" @click="make">Make them</button></p>
-        <p v-if="files && files.length > 1" class="total">{{ files.length }} files in one ZIP, about {{ showBytes(total) }}{{ how.kind === 'place' ? ', with a contact sheet and a list' : '' }}</p>
-        <button class="act next go" :disabled="!picked.length || !fresh" @click="write"><FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}</button>
-        <button v-if="folders && files && files.length > 1" class="act go" :disabled="!fresh" @click="writeFolder"><FolderDown :size="16" />Into a folder…</button>
+        <p v-else-if="state?.state.is === 'cancelled'" class="quiet" role="status">
+          Given up. <button class="link" @click="make">Make them</button>
+        </p>
+        <p v-if="files && files.length > 1" class="total">
+          {{ files.length }} files in one ZIP, about {{ showBytes(total)
+          }}{{ how.kind === 'place' ? ', with a contact sheet and a list' : '' }}
+        </p>
+        <button class="act next go" :disabled="!picked.length || !fresh" @click="write">
+          <FileDown :size="16" />{{ files && files.length > 1 ? 'Write the ZIP' : 'Write the file' }}
+        </button>
+        <button v-if="folders && files && files.length > 1" class="act go" :disabled="!fresh" @click="writeFolder">
+          <FolderDown :size="16" />Into a folder…
+        </button>
         <NamesField :example="files?.[0]?.name ?? ''" @kept="make" />
         <BackLink class="back" :job="job" />
       </section>
@@ -355,7 +465,9 @@ section {
 
 .sheets img {
   display: block;
-  box-shadow: 0 0 0 1px rgb(33 30 26 / 0.16), 0 2px 8px rgb(33 30 26 / 0.16);
+  box-shadow:
+    0 0 0 1px rgb(33 30 26 / 0.16),
+    0 2px 8px rgb(33 30 26 / 0.16);
 }
 
 .tick {
@@ -498,5 +610,4 @@ section {
 .stale {
   opacity: 0.5;
 }
-
 </style>

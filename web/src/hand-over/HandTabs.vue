@@ -12,7 +12,14 @@ const ways = [
 
 <template>
   <nav class="ways" aria-label="Ways to hand over">
-    <RouterLink v-for="entry in ways" :key="entry.way" :to="{ name: entry.way, params: { job } }" :aria-current="entry.way === way ? 'page' : undefined" :data-way="entry.way">{{ entry.name }}</RouterLink>
+    <RouterLink
+      v-for="entry in ways"
+      :key="entry.way"
+      :to="{ name: entry.way, params: { job } }"
+      :aria-current="entry.way === way ? 'page' : undefined"
+      :data-way="entry.way"
+      >{{ entry.name }}</RouterLink
+    >
   </nav>
 </template>
 

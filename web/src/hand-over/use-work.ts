@@ -28,20 +28,25 @@ export function useWork(fetchFrom: (work: string) => string, done: () => string)
     if (id.value) await api.giveUp(id.value).catch(notices.report)
   }
 
-  watch(() => state.value?.state.is, (is) => {
-    const mine = id.value
-    if (!mine || !is) return
-    if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
-    if (is === 'cancelled') id.value = null
-    if (is !== 'done') return
-    const link = document.createElement('a')
-    link.href = fetchFrom(mine)
-    link.download = ''
-    link.click()
-    id.value = null
-    notices.say(done())
+  watch(
+    () => state.value?.state.is,
+    (is) => {
+      const mine = id.value
+      if (!mine || !is) return
+      if (is === 'failed' && state.value?.state.is === 'failed') notices.say(state.value.state.says, { trouble: true })
+      if (is === 'cancelled') id.value = null
+      if (is !== 'done') return
+      const link = document.createElement('a')
+      link.href = fetchFrom(mine)
+      link.download = ''
+      link.click()
+      id.value = null
+      notices.say(done())
+    },
+  )
+  onUnmounted(() => {
+    if (id.value && busy.value) void api.giveUp(id.value).catch(() => undefined)
   })
-  onUnmounted(() => { if (id.value && busy.value) void api.giveUp(id.value).catch(() => undefined) })
 
   return { state, busy, begin, giveUp }
 }

@@ -25,15 +25,24 @@ const pasted = ref('')
 const stamp = ref(0)
 const how = ref<'sheets' | 'pdf' | 'png'>('sheets')
 
-useOpenJob(() => props.job, () => { piece.value ??= bench.piece?.id ?? bench.job?.pieces[0]?.id ?? null })
+useOpenJob(
+  () => props.job,
+  () => {
+    piece.value ??= bench.piece?.id ?? bench.job?.pieces[0]?.id ?? null
+  },
+)
 const own = computed(() => bench.job?.pieces.find((other) => other.id === piece.value) ?? null)
 const choices = computed(() => (bench.job?.pieces ?? []).map((other) => ({ value: other.id, name: other.name })))
 
-watch(() => [piece.value, bench.revision], async () => {
-  card.value = piece.value ? await api.list(props.job, piece.value).catch(() => null) : null
-  stamp.value += 1
-  row.value = Math.min(row.value, Math.max(0, (card.value?.good ?? 1) - 1))
-}, { immediate: true })
+watch(
+  () => [piece.value, bench.revision],
+  async () => {
+    card.value = piece.value ? await api.list(props.job, piece.value).catch(() => null) : null
+    stamp.value += 1
+    row.value = Math.min(row.value, Math.max(0, (card.value?.good ?? 1) - 1))
+  },
+  { immediate: true },
+)
 
 async function take(body: Blob | string, name: string) {
   if (!piece.value) return
@@ -56,14 +65,20 @@ async function match(column: number, value: string) {
   const rest = card.value.fillings.filter((filling) => filling.column !== column && `${filling.kin} ${filling.fills}` !== value)
   const field = card.value.fields.find((other) => `${other.kin} ${other.fills}` === value)
   const fillings: Filling[] = field ? [...rest, { column, kin: field.kin, fills: field.fills }] : rest
-  card.value = await api.matchList(props.job, piece.value, fillings).catch((error) => { notices.report(error); return card.value })
+  card.value = await api.matchList(props.job, piece.value, fillings).catch((error) => {
+    notices.report(error)
+    return card.value
+  })
   stamp.value += 1
 }
 const filled = (column: number) => {
   const filling = card.value?.fillings.find((own) => own.column === column)
   return filling ? `${filling.kin} ${filling.fills}` : 'none'
 }
-const fields = computed(() => [{ value: 'none', name: 'Nothing' }, ...(card.value?.fields ?? []).map((field) => ({ value: `${field.kin} ${field.fills}`, name: field.name }))])
+const fields = computed(() => [
+  { value: 'none', name: 'Nothing' },
+  ...(card.value?.fields ?? []).map((field) => ({ value: `${field.kin} ${field.fills}`, name: field.name })),
+])
 
 async function letGo() {
   if (!piece.value) return
@@ -87,7 +102,9 @@ const spilling = (line: number) => card.value?.spills.find((spill) => spill.line
         <h1 id="list">One for each row</h1>
         <ChoiceField label="Piece" :value="own.id" :choices="choices" data-field="piece" @done="piece = $event" />
         <template v-if="card">
-          <p class="file"><b>{{ card.name || 'A pasted table' }}</b><button class="link" @click="letGo">Another list</button></p>
+          <p class="file">
+            <b>{{ card.name || 'A pasted table' }}</b><button class="link" @click="letGo">Another list</button>
+          </p>
           <h2>What each column fills</h2>
           <ul class="match">
             <li v-for="(column, at) in card.columns" :key="at" :data-column="column.name">
@@ -97,21 +114,40 @@ const spilling = (line: number) => card.value?.spills.find((spill) => spill.line
           </ul>
         </template>
         <template v-else>
-          <p class="quiet">A spreadsheet saved as CSV, or cells pasted here. The first row says what the columns are. Each row makes one piece: a card, a tag, a badge, a ticket.</p>
-          <ElUpload drag :show-file-list="false" accept=".csv,.tsv,.txt,text/csv" :before-upload="upload" class="drop"><FileUp :size="20" /><span>Choose the file, or drop it here</span></ElUpload>
-          <ElInput v-model="pasted" type="textarea" :rows="5" placeholder="Name, Class&#10;Ines Vardal, Saturday" aria-label="Pasted table" />
+          <p class="quiet">
+            A spreadsheet saved as CSV, or cells pasted here. The first row says what the columns are. Each row makes one piece: a card, a
+            tag, a badge, a ticket.
+          </p>
+          <ElUpload drag :show-file-list="false" accept=".csv,.tsv,.txt,text/csv" :before-upload="upload" class="drop"
+            ><FileUp :size="20" /><span>Choose the file, or drop it here</span></ElUpload
+          >
+          <ElInput
+            v-model="pasted"
+            type="textarea"
+            :rows="5"
+            placeholder="Name, Class&#10;Ines Vardal, Saturday"
+            aria-label="Pasted table" />
           <button class="act" :disabled="!pasted.trim()" @click="take(pasted, '')">Take what was pasted</button>
         </template>
       </section>
       <section class="stage" aria-label="A row">
         <template v-if="card && card.good">
           <div class="sheets">
-            <img v-for="(side, at) in own.sides" :key="side.id" :src="api.rowPicture(job, own.id, row, at, 900, `${stamp}-${bench.revision}`)" :alt="`${card.rows[row]?.says ?? ''}, ${side.name}`" :style="{ aspectRatio: `${own.format.size.w} / ${own.format.size.h}` }" />
+            <img
+              v-for="(side, at) in own.sides"
+              :key="side.id"
+              :src="api.rowPicture(job, own.id, row, at, 900, `${stamp}-${bench.revision}`)"
+              :alt="`${card.rows[row]?.says ?? ''}, ${side.name}`"
+              :style="{ aspectRatio: `${own.format.size.w} / ${own.format.size.h}` }" />
           </div>
           <div class="turn">
             <button class="tool" aria-label="Row before" :disabled="row === 0" @click="row -= 1"><ChevronLeft :size="16" /></button>
-            <span data-row>Row {{ row + 1 }} of {{ card.good }}<template v-if="card.rows[row]">: {{ card.rows[row]!.says }}</template></span>
-            <button class="tool" aria-label="Next row" :disabled="row + 1 >= card.good" @click="row += 1"><ChevronRight :size="16" /></button>
+            <span data-row
+              >Row {{ row + 1 }} of {{ card.good }}<template v-if="card.rows[row]">: {{ card.rows[row]!.says }}</template></span
+            >
+            <button class="tool" aria-label="Next row" :disabled="row + 1 >= card.good" @click="row += 1">
+              <ChevronRight :size="16" />
+            </button>
           </div>
         </template>
         <p v-else-if="card" class="none">No row can be made yet. The reasons are on the right.</p>
@@ -119,15 +155,25 @@ const spilling = (line: number) => card.value?.spills.find((spill) => spill.line
       </section>
       <section class="rows scroll" aria-labelledby="rows">
         <template v-if="card">
-          <h2 id="rows" data-good>{{ card.good }} {{ card.good === 1 ? 'row' : 'rows' }}{{ card.bad.length ? `, ${card.bad.length} left out` : '' }}</h2>
+          <h2 id="rows" data-good>
+            {{ card.good }} {{ card.good === 1 ? 'row' : 'rows' }}{{ card.bad.length ? `, ${card.bad.length} left out` : '' }}
+          </h2>
           <ul v-if="card.bad.length" class="bad">
-            <li v-for="bad in card.bad.slice(0, 60)" :key="bad.line" data-bad><b>Line {{ bad.line }}</b> {{ bad.says }}</li>
+            <li v-for="bad in card.bad.slice(0, 60)" :key="bad.line" data-bad>
+              <b>Line {{ bad.line }}</b> {{ bad.says }}
+            </li>
           </ul>
           <ul v-if="card.spills.length" class="bad">
-            <li v-for="spill in card.spills.slice(0, 60)" :key="spill.line"><b>Line {{ spill.line }}</b> {{ spill.says }}</li>
+            <li v-for="spill in card.spills.slice(0, 60)" :key="spill.line">
+              <b>Line {{ spill.line }}</b> {{ spill.says }}
+            </li>
           </ul>
           <ul class="good">
-            <li v-for="(entry, at) in card.rows" :key="entry.line"><button :aria-current="at === row ? 'true' : undefined" :class="{ spills: spilling(entry.line) }" @click="row = at"><small>{{ entry.line }}</small>{{ entry.says }}</button></li>
+            <li v-for="(entry, at) in card.rows" :key="entry.line">
+              <button :aria-current="at === row ? 'true' : undefined" :class="{ spills: spilling(entry.line) }" @click="row = at">
+                <small>{{ entry.line }}</small>{{ entry.says }}
+              </button>
+            </li>
           </ul>
           <div class="deeds">
             <ElRadioGroup v-model="how" aria-label="What becomes of them">
@@ -136,8 +182,17 @@ const spilling = (line: number) => card.value?.spills.find((spill) => spill.line
               <ElRadio value="png" label="A picture each, in a ZIP" />
             </ElRadioGroup>
             <WorkLine v-if="work.busy.value && work.state.value" :state="work.state.value" what="rows" @give-up="work.giveUp" />
-            <RouterLink v-if="how === 'sheets'" class="act next go" :class="{ off: !card.good }" :to="{ name: 'sheets', params: { job }, query: { list: '1' } }" @click="bench.show(own.sides[0]!.id)"><Printer :size="16" />Lay them on sheets</RouterLink>
-            <button v-else class="act next go" :disabled="!card.good || work.busy.value" @click="make"><FileDown :size="16" />{{ how === 'pdf' ? 'Write the PDF' : 'Write the ZIP' }}</button>
+            <RouterLink
+              v-if="how === 'sheets'"
+              class="act next go"
+              :class="{ off: !card.good }"
+              :to="{ name: 'sheets', params: { job }, query: { list: '1' } }"
+              @click="bench.show(own.sides[0]!.id)"
+              ><Printer :size="16" />Lay them on sheets</RouterLink
+            >
+            <button v-else class="act next go" :disabled="!card.good || work.busy.value" @click="make">
+              <FileDown :size="16" />{{ how === 'pdf' ? 'Write the PDF' : 'Write the ZIP' }}
+            </button>
             <BackLink class="back" :job="job" />
           </div>
         </template>
@@ -295,5 +350,4 @@ section {
   pointer-events: none;
   opacity: 0.4;
 }
-
 </style>

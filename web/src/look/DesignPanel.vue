@@ -15,23 +15,43 @@ const notices = useNotices()
 const designs = ref<DesignCard[]>([])
 const wanted = ref('')
 
-const find = useNewest(() => api.designs([bench.piece?.place ?? ''].filter(Boolean), wanted.value), (answer) => { designs.value = answer }, notices.report)
+const find = useNewest(
+  () => api.designs([bench.piece?.place ?? ''].filter(Boolean), wanted.value),
+  (answer) => {
+    designs.value = answer
+  },
+  notices.report,
+)
 watch(wanted, find, { immediate: true })
 
 const ratio = computed(() => (bench.piece ? bench.piece.format.size.w / bench.piece.format.size.h : 1))
 
 async function take(design: DesignCard) {
-  if (await bench.act({ act: 'redesign', design: design.id })) notices.say(`The job is set as “${design.name}”. What you added by hand is still there.`, { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+  if (await bench.act({ act: 'redesign', design: design.id }))
+    notices.say(`The job is set as “${design.name}”. What you added by hand is still there.`, {
+      action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) },
+    })
 }
 </script>
 
 <template>
   <ChooserPanel title="Another design">
-    <ElInput v-model="wanted" aria-label="Find a design by its use" placeholder="market, card, calm" :prefix-icon="Search" clearable @keydown.stop />
+    <ElInput
+      v-model="wanted"
+      aria-label="Find a design by its use"
+      placeholder="market, card, calm"
+      :prefix-icon="Search"
+      clearable
+      @keydown.stop />
     <ul :class="{ wide: ratio > 1.4 }">
       <li v-for="design in designs" :key="design.id">
         <button :data-design="design.id" @pointerenter="bench.tryOut({ act: 'redesign', design: design.id })" @click="take(design)">
-          <img class="checks" loading="lazy" :style="{ aspectRatio: String(ratio) }" :src="api.redesigned(bench.job!.id, design.id, bench.piece!.id, 256, bench.revision)" :alt="`${design.name} with what this job says`" />
+          <img
+            class="checks"
+            loading="lazy"
+            :style="{ aspectRatio: String(ratio) }"
+            :src="api.redesigned(bench.job!.id, design.id, bench.piece!.id, 256, bench.revision)"
+            :alt="`${design.name} with what this job says`" />
           <b>{{ design.name }}</b>
         </button>
       </li>

@@ -13,7 +13,11 @@ const notices = useNotices()
 
 const swatches = computed(() => Object.entries(bench.job?.swatches ?? {}).flatMap(([id, swatch]) => (swatch ? [{ id, ...swatch }] : [])))
 const said = computed(() => swatches.value.filter((swatch) => swatch.ink).length)
-const ways = [{ value: 'none', name: 'As the profile has it' }, { value: 'process', name: 'So much of each ink' }, { value: 'spot', name: 'An ink of its own' }]
+const ways = [
+  { value: 'none', name: 'As the profile has it' },
+  { value: 'process', name: 'So much of each ink' },
+  { value: 'spot', name: 'An ink of its own' },
+]
 const set = (id: string, ink: Ink | null) => void bench.act({ act: 'setInk', id, ink })
 
 function choose(id: string, way: string) {
@@ -22,8 +26,12 @@ function choose(id: string, way: string) {
 }
 const shares = (ink: Ink) => (ink.kind === 'process' ? `${ink.c} ${ink.m} ${ink.y} ${ink.k}` : '')
 function type(id: string, typed: string) {
-  const [c, m, y, k, ...more] = typed.split(/[\s,/]+/).filter(Boolean).map((part) => Number(part.replace('%', '')))
-  if ([c, m, y, k].some((share) => share === undefined || !Number.isInteger(share)) || more.length) return notices.say('Type four whole numbers from 0 to 100: cyan, magenta, yellow, black. The last good ones stay.', { trouble: true })
+  const [c, m, y, k, ...more] = typed
+    .split(/[\s,/]+/)
+    .filter(Boolean)
+    .map((part) => Number(part.replace('%', '')))
+  if ([c, m, y, k].some((share) => share === undefined || !Number.isInteger(share)) || more.length)
+    return notices.say('Type four whole numbers from 0 to 100: cyan, magenta, yellow, black. The last good ones stay.', { trouble: true })
   set(id, { kind: 'process', c: c!, m: m!, y: y!, k: k! })
 }
 </script>
@@ -33,9 +41,23 @@ function type(id: string, typed: string) {
     <ul>
       <li v-for="swatch in swatches" :key="swatch.id">
         <b><i :style="{ background: swatch.color }" />{{ swatch.name }}</b>
-        <ChoiceField :label="`${swatch.name} is printed with`" hide-label :value="swatch.ink?.kind ?? 'none'" :choices="ways" @done="choose(swatch.id, $event)" />
-        <DraftField v-if="swatch.ink?.kind === 'process'" :value="shares(swatch.ink)" :aria-label="`Cyan, magenta, yellow and black of ${swatch.name}`" @done="type(swatch.id, $event)" />
-        <DraftField v-else-if="swatch.ink?.kind === 'spot'" :value="swatch.ink.name" :aria-label="`Name of the ink of ${swatch.name}`" maxlength="60" @done="set(swatch.id, { kind: 'spot', name: $event })" />
+        <ChoiceField
+          :label="`${swatch.name} is printed with`"
+          hide-label
+          :value="swatch.ink?.kind ?? 'none'"
+          :choices="ways"
+          @done="choose(swatch.id, $event)" />
+        <DraftField
+          v-if="swatch.ink?.kind === 'process'"
+          :value="shares(swatch.ink)"
+          :aria-label="`Cyan, magenta, yellow and black of ${swatch.name}`"
+          @done="type(swatch.id, $event)" />
+        <DraftField
+          v-else-if="swatch.ink?.kind === 'spot'"
+          :value="swatch.ink.name"
+          :aria-label="`Name of the ink of ${swatch.name}`"
+          maxlength="60"
+          @done="set(swatch.id, { kind: 'spot', name: $event })" />
       </li>
     </ul>
   </FoldGroup>

@@ -25,8 +25,12 @@ const ground = computed(() => bench.side?.ground ?? null)
 const loose = ref<UsedColour[]>([])
 const look = useNewest(
   () => (bench.job && bench.sideId ? api.colours(bench.job.id, bench.sideId, null) : null),
-  (found) => { loose.value = found.used.filter((used) => !used.tint.startsWith('@')) },
-  () => { loose.value = [] },
+  (found) => {
+    loose.value = found.used.filter((used) => !used.tint.startsWith('@'))
+  },
+  () => {
+    loose.value = []
+  },
   200,
 )
 watch(() => [bench.sideId, bench.revision], look, { immediate: true })
@@ -61,7 +65,9 @@ function groundEverywhere() {
 }
 
 const palettes = ref<Palette[]>([])
-onMounted(async () => { palettes.value = await api.palettes().catch(() => []) })
+onMounted(async () => {
+  palettes.value = await api.palettes().catch(() => [])
+})
 
 function addColour(color = '#8c5a3c', name = 'New colour') {
   void bench.act({ act: 'addColour', name, color })
@@ -87,12 +93,16 @@ async function readPicture(id: string) {
     </div>
     <h3>Ground of this side</h3>
     <PaintPick label="Ground" :paint="ground" none-label="clear sheet" @live="setGround" @done="setGround" />
-    <button v-if="(bench.piece?.sides.length ?? 0) > 1" class="act everywhere" @click="groundEverywhere">On every side of this piece</button>
+    <button v-if="(bench.piece?.sides.length ?? 0) > 1" class="act everywhere" @click="groundEverywhere">
+      On every side of this piece
+    </button>
     <template v-if="loose.length">
       <h3 class="loose">Used on this side only</h3>
       <p class="quiet note">Choose another, and it takes the place of this one everywhere.</p>
       <ul class="single">
-        <li v-for="used in loose" :key="used.tint"><ColorPick :label="''" :tint="used.tint" @live="tryColour(used.tint, $event)" @done="replace(used.tint, $event)" /></li>
+        <li v-for="used in loose" :key="used.tint">
+          <ColorPick :label="''" :tint="used.tint" @live="tryColour(used.tint, $event)" @done="replace(used.tint, $event)" />
+        </li>
       </ul>
     </template>
     <div class="panel-head">
@@ -106,15 +116,32 @@ async function readPicture(id: string) {
         <ColorPick :label="''" :tint="swatch.color" @live="recolour(swatch.id, $event)" @done="recolour(swatch.id, $event)" />
       </li>
     </ul>
-    <ActMenu class="read" label="Read colours from a picture" :entries="shelf.pictures.map((card) => ({ value: card.id, name: card.name }))" @done="readPicture">Read from a picture…</ActMenu>
+    <ActMenu
+      class="read"
+      label="Read colours from a picture"
+      :entries="shelf.pictures.map((card) => ({ value: card.id, name: card.name }))"
+      @done="readPicture"
+      >Read from a picture…</ActMenu
+    >
     <div v-if="read" class="drops" role="group" :aria-label="`Colours of ${read.name}`">
-      <button v-for="colour in read.colours" :key="colour" :style="{ background: colour }" :aria-label="`Add ${colour}`" :title="`Add ${colour} to the colours of this job`" @click="addColour(colour, read.name)" />
+      <button
+        v-for="colour in read.colours"
+        :key="colour"
+        :style="{ background: colour }"
+        :aria-label="`Add ${colour}`"
+        :title="`Add ${colour} to the colours of this job`"
+        @click="addColour(colour, read.name)" />
     </div>
     <InkFields v-if="bench.job?.pieces.some((piece) => piece.format.unit !== 'px')" class="inks" />
     <h3 class="whole">Whole palettes</h3>
     <p class="quiet note">Each colour takes the role it had: what could be read can still be read.</p>
     <div class="palettes">
-      <button v-for="palette in palettes" :key="palette.name" :style="{ background: palette.colours[0], color: palette.colours[1] }" :aria-label="`Palette ${palette.name}`" @click="bench.act({ act: 'applyPalette', name: palette.name })">
+      <button
+        v-for="palette in palettes"
+        :key="palette.name"
+        :style="{ background: palette.colours[0], color: palette.colours[1] }"
+        :aria-label="`Palette ${palette.name}`"
+        @click="bench.act({ act: 'applyPalette', name: palette.name })">
         <span>{{ palette.name }}</span>
         <i v-for="(colour, i) in palette.colours.slice(1, 5)" :key="i" :style="{ background: colour }" />
       </button>

@@ -38,22 +38,31 @@ const onScreen = computed(() => (bench.job?.pieces ?? []).length - pieces.value.
 
 async function begin(piece: Piece) {
   chosen.value = [piece.id]
-  start.value = await api.sheetStart(props.job, piece.id).catch((error) => { notices.report(error); return null })
+  start.value = await api.sheetStart(props.job, piece.id).catch((error) => {
+    notices.report(error)
+    return null
+  })
   setup.value = start.value?.setup ?? null
 }
 
-useOpenJob(() => props.job, () => {
-  if (chosen.value.length) return
-  const own = bench.piece?.format.unit !== 'px' ? bench.piece : undefined
-  const piece = own ?? bench.job?.pieces.find((other) => other.format.unit !== 'px') ?? bench.job?.pieces[0]
-  if (piece) void begin(piece)
-})
+useOpenJob(
+  () => props.job,
+  () => {
+    if (chosen.value.length) return
+    const own = bench.piece?.format.unit !== 'px' ? bench.piece : undefined
+    const piece = own ?? bench.job?.pieces.find((other) => other.format.unit !== 'px') ?? bench.job?.pieces[0]
+    if (piece) void begin(piece)
+  },
+)
 
-watch(() => [chosen.value[0], bench.revision], async () => {
-  const piece = chosen.value[0]
-  list.value = piece ? await api.list(props.job, piece).catch(() => null) : null
-  if (!list.value) fromList.value = false
-})
+watch(
+  () => [chosen.value[0], bench.revision],
+  async () => {
+    const piece = chosen.value[0]
+    list.value = piece ? await api.list(props.job, piece).catch(() => null) : null
+    if (!list.value) fromList.value = false
+  },
+)
 
 const wish = computed<PrintWish | null>(() => {
   if (!setup.value || !chosen.value.length) return null
@@ -95,7 +104,9 @@ async function draw(mine: number) {
   if (old) setTimeout(() => URL.revokeObjectURL(old), 1000)
 }
 watch(face, () => void draw(asked))
-onUnmounted(() => { if (picture.value) URL.revokeObjectURL(picture.value) })
+onUnmounted(() => {
+  if (picture.value) URL.revokeObjectURL(picture.value)
+})
 
 function toggle(piece: Piece) {
   if (chosen.value.includes(piece.id)) chosen.value = chosen.value.length > 1 ? chosen.value.filter((id) => id !== piece.id) : chosen.value
@@ -106,20 +117,35 @@ function toggle(piece: Piece) {
 /** The size of the piece, worked out from how many shall fit. */
 const shall = ref({ across: 0, down: 0 })
 const fitted = ref<FittedSize | null>(null)
-watch(() => [shall.value, wish.value], async () => {
-  fitted.value = null
-  if (wish.value && shall.value.across && shall.value.down) fitted.value = await api.fittedSize(props.job, wish.value, shall.value.across, shall.value.down).catch((error) => { notices.report(error); return null })
-}, { deep: true })
+watch(
+  () => [shall.value, wish.value],
+  async () => {
+    fitted.value = null
+    if (wish.value && shall.value.across && shall.value.down)
+      fitted.value = await api.fittedSize(props.job, wish.value, shall.value.across, shall.value.down).catch((error) => {
+        notices.report(error)
+        return null
+      })
+  },
+  { deep: true },
+)
 async function resize() {
   const piece = chosen.value[0]
-  if (piece && fitted.value && await bench.act({ act: 'changeFormat', piece, place: fitted.value.typed })) shall.value = { across: 0, down: 0 }
+  if (piece && fitted.value && (await bench.act({ act: 'changeFormat', piece, place: fitted.value.typed })))
+    shall.value = { across: 0, down: 0 }
 }
 
 const work = useWork(api.printed, () => 'The sheets were handed over.')
-const print = () => { const now = wish.value; if (now) void work.begin(() => api.printSheets(props.job, now)) }
+const print = () => {
+  const now = wish.value
+  if (now) void work.begin(() => api.printSheets(props.job, now))
+}
 async function guide() {
   if (!wish.value) return
-  const file = await api.sheetGuide(props.job, wish.value).catch((error) => { notices.report(error); return null })
+  const file = await api.sheetGuide(props.job, wish.value).catch((error) => {
+    notices.report(error)
+    return null
+  })
   if (!file) return
   const link = document.createElement('a')
   link.href = URL.createObjectURL(file)
@@ -144,13 +170,31 @@ const money = (hundredths: number) => (hundredths / 100).toFixed(2)
         <h1 id="laid">What is laid on sheets</h1>
         <ul class="pieces">
           <li v-for="piece in pieces" :key="piece.id">
-            <ElCheckbox :model-value="chosen.includes(piece.id)" :data-piece="piece.name" @update:model-value="toggle(piece)"><b>{{ piece.name }}</b> <span class="quiet">{{ showFormat(piece.format) }}</span></ElCheckbox>
-            <label v-if="chosen.includes(piece.id) && !fromList" class="count"><span>Copies</span><NumberField :label="`Copies of ${piece.name}`" :value="counts[piece.id] ?? 0" :least="0" :most="50000" whole @done="counts = { ...counts, [piece.id]: $event }" /><span class="quiet">{{ counts[piece.id] ? '' : 'fill a sheet' }}</span></label>
+            <ElCheckbox :model-value="chosen.includes(piece.id)" :data-piece="piece.name" @update:model-value="toggle(piece)"
+              ><b>{{ piece.name }}</b> <span class="quiet">{{ showFormat(piece.format) }}</span></ElCheckbox
+            >
+            <label v-if="chosen.includes(piece.id) && !fromList" class="count"
+              ><span>Copies</span
+              ><NumberField
+                :label="`Copies of ${piece.name}`"
+                :value="counts[piece.id] ?? 0"
+                :least="0"
+                :most="50000"
+                whole
+                @done="counts = { ...counts, [piece.id]: $event }" /><span class="quiet">{{
+                counts[piece.id] ? '' : 'fill a sheet'
+              }}</span></label
+            >
           </li>
         </ul>
         <p v-if="onScreen && !pieces.length" class="quiet">The pieces of this job are for screens. Add a size on paper under Sizes.</p>
         <ElCheckbox v-if="list" v-model="fromList" :label="`One for each row of ${list.name || 'its list'} (${list.good})`" />
-        <SetupFields v-if="setup && start" v-model="setup" :start="start" :piece="pieces.find((piece) => piece.id === chosen[0]) ?? null" @kept="start = { ...start, kept: $event }" />
+        <SetupFields
+          v-if="setup && start"
+          v-model="setup"
+          :start="start"
+          :piece="pieces.find((piece) => piece.id === chosen[0]) ?? null"
+          @kept="start = { ...start, kept: $event }" />
       </section>
       <section class="stage" aria-label="The sheet">
         <p v-if="refused" class="refused" role="alert">{{ refused }}</p>
@@ -166,24 +210,61 @@ const money = (hundredths: number) => (hundredths / 100).toFixed(2)
       <section v-if="plan && !refused" class="plan scroll" aria-labelledby="comes">
         <h2 id="comes" data-plan>{{ plan.says }}</h2>
         <dl>
-          <dt>On a sheet</dt><dd data-up>{{ plan.up }}</dd>
-          <dt>Cut away</dt><dd>{{ Math.round(plan.waste * 100) }} %</dd>
-          <template v-if="plan.cost !== undefined"><dt>Paper costs</dt><dd>{{ money(plan.cost) }}</dd></template>
+          <dt>On a sheet</dt>
+          <dd data-up>{{ plan.up }}</dd>
+          <dt>Cut away</dt>
+          <dd>{{ Math.round(plan.waste * 100) }} %</dd>
+          <template v-if="plan.cost !== undefined"
+            ><dt>Paper costs</dt>
+            <dd>{{ money(plan.cost) }}</dd></template
+          >
         </dl>
-        <ul v-if="plan.notes.length" class="notes"><li v-for="says in plan.notes" :key="says">{{ says }}</li></ul>
-        <ul v-if="plan.tight.length" class="tight">
-          <li v-for="way in plan.tight" :key="way.says"><span>{{ way.says }}</span><button class="link" @click="setup = { ...setup!, scale: way.scale }">Scale to it</button></li>
+        <ul v-if="plan.notes.length" class="notes">
+          <li v-for="says in plan.notes" :key="says">{{ says }}</li>
         </ul>
-        <FoldGroup v-if="setup?.kind.kind === 'fill' && chosen.length === 1" name="sheet-size" title="A size of which so many fit" :says="fitted?.typed ?? ''">
-          <div class="shall"><label><span>Across</span><NumberField label="How many across" :value="shall.across" :least="0" :most="100" whole @done="shall = { ...shall, across: $event }" /></label><label><span>Down</span><NumberField label="How many down" :value="shall.down" :least="0" :most="100" whole @done="shall = { ...shall, down: $event }" /></label></div>
+        <ul v-if="plan.tight.length" class="tight">
+          <li v-for="way in plan.tight" :key="way.says">
+            <span>{{ way.says }}</span><button class="link" @click="setup = { ...setup!, scale: way.scale }">Scale to it</button>
+          </li>
+        </ul>
+        <FoldGroup
+          v-if="setup?.kind.kind === 'fill' && chosen.length === 1"
+          name="sheet-size"
+          title="A size of which so many fit"
+          :says="fitted?.typed ?? ''">
+          <div class="shall">
+            <label
+              ><span>Across</span
+              ><NumberField
+                label="How many across"
+                :value="shall.across"
+                :least="0"
+                :most="100"
+                whole
+                @done="shall = { ...shall, across: $event }" /></label
+            ><label
+              ><span>Down</span
+              ><NumberField
+                label="How many down"
+                :value="shall.down"
+                :least="0"
+                :most="100"
+                whole
+                @done="shall = { ...shall, down: $event }"
+            /></label>
+          </div>
           <p v-if="fitted">{{ fitted.says }} <button class="link" @click="resize">Make the piece that size</button></p>
         </FoldGroup>
         <h3>Printing</h3>
-        <ul class="plain"><li v-for="says in plan.instructions" :key="says">{{ says }}</li></ul>
+        <ul class="plain">
+          <li v-for="says in plan.instructions" :key="says">{{ says }}</li>
+        </ul>
         <template v-if="plan.steps.length">
           <h3>Cutting</h3>
           <ol class="steps" @pointerleave="step = null">
-            <li v-for="(entry, at) in plan.steps" :key="at" tabindex="0" @pointerenter="step = at" @focus="step = at" @blur="step = null">{{ entry.says }}</li>
+            <li v-for="(entry, at) in plan.steps" :key="at" tabindex="0" @pointerenter="step = at" @focus="step = at" @blur="step = null">
+              {{ entry.says }}
+            </li>
           </ol>
         </template>
         <div class="deeds">
@@ -347,5 +428,4 @@ dd {
 .go {
   height: 36px;
 }
-
 </style>

@@ -9,7 +9,14 @@ const emit = defineEmits<{ done: [millionths: number] }>()
 
 <template>
   <label class="angle">
-    <span>{{ short }}</span><NumberField :label="`${label} in degrees`" :value="value / ANGLE_DEGREE" :least="-most" :most="most" unit="°" :digits="2" @done="emit('done', Math.round($event * ANGLE_DEGREE))" />
+    <span>{{ short }}</span><NumberField
+      :label="`${label} in degrees`"
+      :value="value / ANGLE_DEGREE"
+      :least="-most"
+      :most="most"
+      unit="°"
+      :digits="2"
+      @done="emit('done', Math.round($event * ANGLE_DEGREE))" />
   </label>
 </template>
 

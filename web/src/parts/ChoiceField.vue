@@ -9,7 +9,14 @@ const emit = defineEmits<{ done: [value: T] }>()
 <template>
   <div class="choice" :class="{ bare: hideLabel }">
     <span v-if="!hideLabel" aria-hidden="true">{{ label }}</span>
-    <ElSelect :model-value="value" :aria-label="label" :fit-input-width="false" :show-arrow="false" placement="bottom-end" @update:model-value="emit('done', $event as T)" @keydown.stop>
+    <ElSelect
+      :model-value="value"
+      :aria-label="label"
+      :fit-input-width="false"
+      :show-arrow="false"
+      placement="bottom-end"
+      @update:model-value="emit('done', $event as T)"
+      @keydown.stop>
       <ElOption v-for="choice in choices" :key="choice.value" :value="choice.value" :label="choice.name" :data-value="choice.value" />
     </ElSelect>
   </div>

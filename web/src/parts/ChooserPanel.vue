@@ -14,7 +14,9 @@ function close() {
   bench.goOnTyping()
 }
 
-onMounted(() => { if (!bench.typing) head.value?.focus() })
+onMounted(() => {
+  if (!bench.typing) head.value?.focus()
+})
 onUnmounted(() => void bench.leaveTrial())
 </script>
 

@@ -15,14 +15,17 @@ let focused = false
 /** Texts handed on that have not come back yet: their echo is no news. */
 let handedOn: string[] = []
 
-watch(() => props.value, (value) => {
-  const echo = focused ? handedOn.lastIndexOf(value) : -1
-  if (echo >= 0) handedOn = handedOn.slice(echo + 1)
-  else {
-    handedOn = []
-    draft.value = value
-  }
-})
+watch(
+  () => props.value,
+  (value) => {
+    const echo = focused ? handedOn.lastIndexOf(value) : -1
+    if (echo >= 0) handedOn = handedOn.slice(echo + 1)
+    else {
+      handedOn = []
+      draft.value = value
+    }
+  },
+)
 
 function enter() {
   focused = true
@@ -56,5 +59,17 @@ function key(event: Event | KeyboardEvent) {
 </script>
 
 <template>
-  <ElInput v-bind="$attrs" :model-value="draft" :type="multiline ? 'textarea' : 'text'" :autosize="multiline ? { minRows: 1, maxRows: 12 } : false" resize="none" :spellcheck="multiline ?? false" autocomplete="off" @focus="enter" @blur="leave" @update:model-value="type" @change="commit" @keydown="key" />
+  <ElInput
+    v-bind="$attrs"
+    :model-value="draft"
+    :type="multiline ? 'textarea' : 'text'"
+    :autosize="multiline ? { minRows: 1, maxRows: 12 } : false"
+    resize="none"
+    :spellcheck="multiline ?? false"
+    autocomplete="off"
+    @focus="enter"
+    @blur="leave"
+    @update:model-value="type"
+    @change="commit"
+    @keydown="key" />
 </template>

@@ -16,7 +16,10 @@ function fold(names: string | number | (string | number)[], name: string) {
 <template>
   <ElCollapse class="fold" :model-value="open.includes(name) ? [name] : []" @update:model-value="fold($event, name)">
     <ElCollapseItem :name="name" :data-fold="name">
-      <template #title><span class="heading">{{ title }}</span><span class="says">{{ open.includes(name) ? '' : says }}</span></template>
+      <template #title
+        ><span class="heading">{{ title }}</span
+        ><span class="says">{{ open.includes(name) ? '' : says }}</span></template
+      >
       <div v-if="open.includes(name)" class="inside"><slot /></div>
     </ElCollapseItem>
   </ElCollapse>

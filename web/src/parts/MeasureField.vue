@@ -6,7 +6,16 @@ import type { Unit } from '../generated/types'
 import { showLength } from '../measures'
 
 /** A length with its unit; takes units and sums, and keeps the last good value where what is typed makes no sense. */
-const props = defineProps<{ label: string; value: number; unit: Unit; ppi: number; whole?: number; short?: string; least?: number; disabled?: boolean }>()
+const props = defineProps<{
+  label: string
+  value: number
+  unit: Unit
+  ppi: number
+  whole?: number
+  short?: string
+  least?: number
+  disabled?: boolean
+}>()
 const emit = defineEmits<{ change: [fine: number] }>()
 
 const typed = ref('')
@@ -15,7 +24,13 @@ const field = ref<InstanceType<typeof ElInput>>()
 let editing = false
 
 const shown = () => `${showLength(props.value, props.unit, props.ppi)} ${props.unit}`
-watch(() => [props.value, props.unit, props.ppi], () => { if (!editing) typed.value = shown() }, { immediate: true })
+watch(
+  () => [props.value, props.unit, props.ppi],
+  () => {
+    if (!editing) typed.value = shown()
+  },
+  { immediate: true },
+)
 
 function begin() {
   editing = true
@@ -57,15 +72,31 @@ function leave() {
 function key(event: Event | KeyboardEvent) {
   event.stopPropagation()
   if (!(event instanceof KeyboardEvent)) return
-  if (event.key === 'Enter') { void commit(); field.value?.blur() }
-  if (event.key === 'Escape') { leave(); field.value?.blur() }
+  if (event.key === 'Enter') {
+    void commit()
+    field.value?.blur()
+  }
+  if (event.key === 'Escape') {
+    leave()
+    field.value?.blur()
+  }
 }
 </script>
 
 <template>
   <label class="measure">
     <span>{{ short ?? label }}</span>
-    <ElInput ref="field" v-model="typed" :aria-label="label" :aria-invalid="wrong ? 'true' : undefined" :disabled="disabled ?? false" :spellcheck="false" autocomplete="off" @focus="begin" @blur="commit" @keydown="key" />
+    <ElInput
+      ref="field"
+      v-model="typed"
+      :aria-label="label"
+      :aria-invalid="wrong ? 'true' : undefined"
+      :disabled="disabled ?? false"
+      :spellcheck="false"
+      autocomplete="off"
+      @focus="begin"
+      @blur="commit"
+      @keydown="key" />
     <em v-if="wrong" class="wrong" role="alert">{{ wrong }} The last good value stays.</em>
   </label>
 </template>

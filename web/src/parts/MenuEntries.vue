@@ -18,7 +18,16 @@ defineProps<{ label: string; entries: MenuEntry[] }>()
 
 <template>
   <ElDropdownMenu :aria-label="label">
-    <ElDropdownItem v-for="entry in entries" :key="entry.value" :command="entry.value" :disabled="entry.off ?? false" :divided="entry.apart ?? false" :data-value="entry.value"><span class="does">{{ entry.name }}</span><kbd v-if="entry.key">{{ entry.key }}</kbd></ElDropdownItem>
+    <ElDropdownItem
+      v-for="entry in entries"
+      :key="entry.value"
+      :command="entry.value"
+      :disabled="entry.off ?? false"
+      :divided="entry.apart ?? false"
+      :data-value="entry.value"
+      ><span class="does">{{ entry.name }}</span
+      ><kbd v-if="entry.key">{{ entry.key }}</kbd></ElDropdownItem
+    >
   </ElDropdownMenu>
 </template>
 

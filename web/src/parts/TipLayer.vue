@@ -7,7 +7,13 @@ import { ref } from 'vue'
 const over = ref<HTMLElement>()
 const says = ref('')
 const shown = ref(false)
-const { start, stop } = useTimeoutFn(() => { shown.value = !!over.value?.isConnected }, 450, { immediate: false })
+const { start, stop } = useTimeoutFn(
+  () => {
+    shown.value = !!over.value?.isConnected
+  },
+  450,
+  { immediate: false },
+)
 
 function at(event: Event) {
   const tool = (event.target as Element | null)?.closest?.<HTMLElement>('[data-tip], .tool[aria-label]')
@@ -26,11 +32,23 @@ function away() {
 }
 
 useEventListener(document, 'pointerover', at)
-useEventListener(document, 'focusin', (event) => { if ((event.target as Element).matches(':focus-visible')) at(event) })
+useEventListener(document, 'focusin', (event) => {
+  if ((event.target as Element).matches(':focus-visible')) at(event)
+})
 useEventListener(document, 'focusout', away)
 useEventListener(document, 'pointerdown', away, { capture: true })
 </script>
 
 <template>
-  <ElTooltip v-if="over" :key="says" :visible="shown" :virtual-ref="over" virtual-triggering :content="says" placement="bottom" :show-arrow="false" :enterable="false" popper-class="tip" />
+  <ElTooltip
+    v-if="over"
+    :key="says"
+    :visible="shown"
+    :virtual-ref="over"
+    virtual-triggering
+    :content="says"
+    placement="bottom"
+    :show-arrow="false"
+    :enterable="false"
+    popper-class="tip" />
 </template>

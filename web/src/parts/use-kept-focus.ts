@@ -17,9 +17,15 @@ export function useKeptFocus() {
     const here = document.activeElement
     if (!lost || (lost.isConnected && !lost.matches(':disabled')) || (here && here !== document.body && here !== lost)) return
     const reachable = (place: HTMLElement) => [...place.querySelectorAll<HTMLElement>(REACHABLE)].find((one) => one.checkVisibility())
-    outward.filter((one) => one.isConnected).map(reachable).find((one) => one)?.focus({ preventScroll: true })
+    outward
+      .filter((one) => one.isConnected)
+      .map(reachable)
+      .find((one) => one)
+      ?.focus({ preventScroll: true })
   }
 
-  watch(useActiveElement({ triggerOnRemoval: true }), (now) => { if (!now || now === document.body) void keep() })
+  watch(useActiveElement({ triggerOnRemoval: true }), (now) => {
+    if (!now || now === document.body) void keep()
+  })
   useMutationObserver(document.body, keep, { subtree: true, attributes: true, attributeFilter: ['disabled'] })
 }

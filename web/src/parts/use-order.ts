@@ -2,7 +2,11 @@ import { insertNodeAt, removeNode, useSortable } from '@vueuse/integrations/useS
 import type { Ref } from 'vue'
 
 /** Entries of a list that change places by dragging, with the hand, a pen or a finger. The list itself is put in order by the server. */
-export function useOrder(list: Ref<HTMLElement | null | undefined>, moved: (from: number, to: number) => void, direction: 'vertical' | 'horizontal' = 'vertical') {
+export function useOrder(
+  list: Ref<HTMLElement | null | undefined>,
+  moved: (from: number, to: number) => void,
+  direction: 'vertical' | 'horizontal' = 'vertical',
+) {
   return useSortable(list, [], {
     direction,
     watchElement: true,

@@ -36,13 +36,27 @@ const look = useNewest(
   },
 )
 // What others do to the frames, an undo too, is read from them again.
-watch(() => [props.pictures.join(), props.items?.join(), bench.sideId, props.items ? bench.revision : 0], () => { if (props.items) own.value = null; void look() }, { immediate: true })
+watch(
+  () => [props.pictures.join(), props.items?.join(), bench.sideId, props.items ? bench.revision : 0],
+  () => {
+    if (props.items) own.value = null
+    void look()
+  },
+  { immediate: true },
+)
 watch(own, look)
 
 /** Other gaps, margin or corners: of frames that are there at once, in the form they have. */
 function set(change: Partial<Record<keyof MosaicRoom, number>>, live: boolean) {
-  own.value = { ...room.value, ...Object.fromEntries(Object.entries(change).map(([key, value]) => [key, Math.round((value / 100) * shorter.value)])) }
-  if (props.items) void bench.act({ act: 'rearrange', items: props.items, room: own.value, number: null }, gesture || (live ? (gesture = `room-${crypto.randomUUID()}`) : undefined))
+  own.value = {
+    ...room.value,
+    ...Object.fromEntries(Object.entries(change).map(([key, value]) => [key, Math.round((value / 100) * shorter.value)])),
+  }
+  if (props.items)
+    void bench.act(
+      { act: 'rearrange', items: props.items, room: own.value, number: null },
+      gesture || (live ? (gesture = `room-${crypto.randomUUID()}`) : undefined),
+    )
   if (!live) gesture = ''
 }
 
@@ -63,14 +77,47 @@ const share = (part: number, whole: number) => `${(part / toFine(whole)) * 100}%
 
 <template>
   <div class="arrange">
-    <ShareField label="Gap" :max="6" :step="0.1" :value="percent(room.gap)" @live="set({ gap: $event }, true)" @done="set({ gap: $event }, false)" />
-    <ShareField label="Margin" :max="15" :step="0.1" :value="percent(room.margin)" @live="set({ margin: $event }, true)" @done="set({ margin: $event }, false)" />
-    <ShareField label="Corners" :max="20" :step="0.1" :value="percent(room.radius)" @live="set({ radius: $event }, true)" @done="set({ radius: $event }, false)" />
+    <ShareField
+      label="Gap"
+      :max="6"
+      :step="0.1"
+      :value="percent(room.gap)"
+      @live="set({ gap: $event }, true)"
+      @done="set({ gap: $event }, false)" />
+    <ShareField
+      label="Margin"
+      :max="15"
+      :step="0.1"
+      :value="percent(room.margin)"
+      @live="set({ margin: $event }, true)"
+      @done="set({ margin: $event }, false)" />
+    <ShareField
+      label="Corners"
+      :max="20"
+      :step="0.1"
+      :value="percent(room.radius)"
+      @live="set({ radius: $event }, true)"
+      @done="set({ radius: $event }, false)" />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <ul>
       <li v-for="(mosaic, number) in found?.forms.slice(0, 12)" :key="number">
-        <button :aria-pressed="items ? found?.form === number : undefined" :aria-label="`Arrangement ${number + 1}, ${Math.round(mosaic.shown * 100)} percent of the pictures seen`" :style="{ aspectRatio: `${bench.sheet.width} / ${bench.sheet.height}` }" @click="choose(number)">
-          <img v-for="(cell, i) in mosaic.cells" :key="i" :src="api.media(pictures[i]!, 160)" alt="" :style="{ left: share(cell.x, bench.sheet.width), top: share(cell.y, bench.sheet.height), width: share(cell.w, bench.sheet.width), height: share(cell.h, bench.sheet.height), borderRadius: share(room.radius * 2, bench.sheet.width) }" />
+        <button
+          :aria-pressed="items ? found?.form === number : undefined"
+          :aria-label="`Arrangement ${number + 1}, ${Math.round(mosaic.shown * 100)} percent of the pictures seen`"
+          :style="{ aspectRatio: `${bench.sheet.width} / ${bench.sheet.height}` }"
+          @click="choose(number)">
+          <img
+            v-for="(cell, i) in mosaic.cells"
+            :key="i"
+            :src="api.media(pictures[i]!, 160)"
+            alt=""
+            :style="{
+              left: share(cell.x, bench.sheet.width),
+              top: share(cell.y, bench.sheet.height),
+              width: share(cell.w, bench.sheet.width),
+              height: share(cell.h, bench.sheet.height),
+              borderRadius: share(room.radius * 2, bench.sheet.width),
+            }" />
         </button>
       </li>
     </ul>

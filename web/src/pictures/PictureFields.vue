@@ -31,11 +31,22 @@ function refit() {
 /** What matters in the picture is pointed at where it is seen. */
 function pointOut() {
   const item = props.plain.item.id
-  bench.point({ say: 'Point at what matters in the picture. It stays in view in every size.', what: 'spot', take: (_to, at) => { bench.selection = [item]; void bench.act({ act: 'setFocus', item, at: { x: toFine(at.x), y: toFine(at.y) } }) } })
+  bench.point({
+    say: 'Point at what matters in the picture. It stays in view in every size.',
+    what: 'spot',
+    take: (_to, at) => {
+      bench.selection = [item]
+      void bench.act({ act: 'setFocus', item, at: { x: toFine(at.x), y: toFine(at.y) } })
+    },
+  })
 }
 
 const content = computed(() => props.plain.content as Extract<Content, { kind: 'picture' }>)
-const fits: { value: PictureFit; name: string }[] = [{ value: 'fill', name: 'Fills the frame' }, { value: 'fit', name: 'Lies whole inside' }, { value: 'tile', name: 'Repeats' }]
+const fits: { value: PictureFit; name: string }[] = [
+  { value: 'fill', name: 'Fills the frame' },
+  { value: 'fit', name: 'Lies whole inside' },
+  { value: 'tile', name: 'Repeats' },
+]
 const setFit = (fit: PictureFit) => bench.act({ act: 'setFit', item: props.plain.item.id, fit })
 const crop = computed<Crop>(() => props.plain.item.place.crop ?? { centre: content.value.focus, zoom: RATIO_WHOLE, turn: 0, flip: false })
 
@@ -44,9 +55,15 @@ const setCrop = (by: { turn?: number; flip?: boolean }) => bench.act({ act: 'tur
 const subject = useSubject(() => props.plain.item.id)
 type Cut = 'cut' | 'blank' | 'front' | 'white' | 'colour' | 'gradient' | 'picture' | 'trace' | 'brush' | 'whole'
 const cuts = computed<{ value: Cut; name: string; apart?: boolean }[]>(() => [
-  { value: 'cut', name: 'Only the subject' }, { value: 'blank', name: 'Without its even ground' }, { value: 'front', name: 'Subject in front of the words' },
-  { value: 'white', name: 'On white, with a margin', apart: true }, { value: 'colour', name: 'On a colour' }, { value: 'gradient', name: 'On a gradient' }, { value: 'picture', name: 'On another picture…' },
-  { value: 'trace', name: 'Trace into outlines…', apart: true }, { value: 'brush', name: 'By brush, in the darkroom…' },
+  { value: 'cut', name: 'Only the subject' },
+  { value: 'blank', name: 'Without its even ground' },
+  { value: 'front', name: 'Subject in front of the words' },
+  { value: 'white', name: 'On white, with a margin', apart: true },
+  { value: 'colour', name: 'On a colour' },
+  { value: 'gradient', name: 'On a gradient' },
+  { value: 'picture', name: 'On another picture…' },
+  { value: 'trace', name: 'Trace into outlines…', apart: true },
+  { value: 'brush', name: 'By brush, in the darkroom…' },
   ...(props.plain.look.cut_out ? [{ value: 'whole' as const, name: 'The whole picture again', apart: true }] : []),
 ])
 const tracing = ref(false)
@@ -64,6 +81,10 @@ async function cutOut(what: Cut) {
   else if (what === 'whole') await bench.act({ act: 'showWhole', item: props.plain.item.id })
   else bench.darkroom = { item: props.plain.item.id }
 }
+function putOn(picture: string) {
+  choosing.value = false
+  void subject.putOn({ kind: 'picture', picture })
+}
 </script>
 
 <template>
@@ -71,29 +92,49 @@ async function cutOut(what: Cut) {
     <template v-if="picture">
       <div class="shown">
         <img :src="api.media(picture, 160)" alt="" />
-        <span>{{ card?.name ?? 'Picture' }}<small class="quiet">{{ card ? `${card.width} × ${card.height} px` : '' }}</small></span>
+        <span
+          >{{ card?.name ?? 'Picture' }}<small class="quiet">{{ card ? `${card.width} × ${card.height} px` : '' }}</small></span
+        >
       </div>
       <div class="row">
-        <button class="act" :aria-pressed="moving" @click="bench.cropping = moving ? null : plain.item.id">{{ moving ? 'Done' : 'Move in frame' }}</button>
+        <button class="act" :aria-pressed="moving" @click="bench.cropping = moving ? null : plain.item.id">
+          {{ moving ? 'Done' : 'Move in frame' }}
+        </button>
         <template v-if="moving">
-          <button class="tool" aria-label="Scale the picture down in its frame" @click="emit('zoom', 1 / 1.1)"><ZoomOut :size="16" /></button>
+          <button class="tool" aria-label="Scale the picture down in its frame" @click="emit('zoom', 1 / 1.1)">
+            <ZoomOut :size="16" />
+          </button>
           <button class="tool" aria-label="Scale the picture up in its frame" @click="emit('zoom', 1.1)"><ZoomIn :size="16" /></button>
         </template>
-        <button v-if="!moving" class="act" data-tip="What matters stays in view, whatever shape the frame has" @click="pointOut">What matters…</button>
-        <button v-if="!moving" class="act" data-tip="Light, colour, sharpness, grain and more, changeable for ever" @click="bench.darkroom = { item: plain.item.id }">Darkroom…<small v-if="plain.look.treatments?.length" class="count">{{ plain.look.treatments.length }}</small></button>
-        <ActMenu v-if="!moving" label="Cut out" :entries="cuts" :disabled="subject.finding.value" @done="cutOut">{{ subject.finding.value ? `Looking… ${subject.share.value} %` : 'Cut out…' }}</ActMenu>
+        <button v-if="!moving" class="act" data-tip="What matters stays in view, whatever shape the frame has" @click="pointOut">
+          What matters…
+        </button>
+        <button
+          v-if="!moving"
+          class="act"
+          data-tip="Light, colour, sharpness, grain and more, changeable for ever"
+          @click="bench.darkroom = { item: plain.item.id }">
+          Darkroom…<small v-if="plain.look.treatments?.length" class="count">{{ plain.look.treatments.length }}</small>
+        </button>
+        <ActMenu v-if="!moving" label="Cut out" :entries="cuts" :disabled="subject.finding.value" @done="cutOut">{{
+          subject.finding.value ? `Looking… ${subject.share.value} %` : 'Cut out…'
+        }}</ActMenu>
         <button v-if="subject.finding.value" class="link" @click="subject.giveUp()">Give up</button>
         <button v-if="plain.item.place.crop" class="act" @click="refit">Fill again</button>
       </div>
       <div class="two">
         <AngleField label="Turn of the picture in its frame" :value="crop.turn" @done="setCrop({ turn: $event })" />
-        <button class="act" :aria-pressed="crop.flip" data-tip="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })"><FlipHorizontal2 :size="15" />Mirror</button>
+        <button class="act" :aria-pressed="crop.flip" data-tip="Mirror the picture in its frame" @click="setCrop({ flip: !crop.flip })">
+          <FlipHorizontal2 :size="15" />Mirror
+        </button>
       </div>
-      <ShelfDialog v-if="choosing" title="On which picture?" @close="choosing = false" @choose="choosing = false; subject.putOn({ kind: 'picture', picture: $event })" />
+      <ShelfDialog v-if="choosing" title="On which picture?" @close="choosing = false" @choose="putOn" />
       <TraceDialog v-if="tracing" :item="plain.item.id" @close="tracing = false" />
       <ChoiceField label="Shown" :value="content.fit" :choices="fits" @done="setFit" />
     </template>
-    <p v-else class="quiet">This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.</p>
+    <p v-else class="quiet">
+      This frame is empty and will not leave in a file. Choose a picture under Pictures, drop one here or paste one.
+    </p>
   </section>
 </template>
 

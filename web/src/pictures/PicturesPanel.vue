@@ -13,16 +13,33 @@ import SwapSwitch from './SwapSwitch.vue'
 const bench = useBench()
 const shelf = useShelf()
 /** Pictures chosen for one arrangement, in the order they were chosen; nothing while not choosing. */
-const several = computed({ get: () => bench.arranging, set: (now) => { bench.arranging = now } })
-onUnmounted(() => { bench.arranging = null })
+const several = computed({
+  get: () => bench.arranging,
+  set: (now) => {
+    bench.arranging = now
+  },
+})
+onUnmounted(() => {
+  bench.arranging = null
+})
 const what = ref<'pictures' | 'graphics'>('pictures')
 
-const frames = computed(() => [...bench.order].reverse().map((id) => bench.plain(id)).filter((p): p is Plain => p?.content.kind === 'picture'))
+const frames = computed(() =>
+  [...bench.order]
+    .toReversed()
+    .map((id) => bench.plain(id))
+    .filter((p): p is Plain => p?.content.kind === 'picture'),
+)
 const pictureOf = (p: Plain) => (p.content.kind === 'picture' ? p.content.picture : null)
 const target = computed(() => (bench.only?.content.kind === 'picture' ? bench.only : null))
 
 const file = ref<HTMLInputElement>()
-const dialog = useFileDialog({ accept: 'image/png,image/jpeg,image/webp,image/gif,image/tiff', multiple: true, reset: true, input: file as Ref<HTMLInputElement> })
+const dialog = useFileDialog({
+  accept: 'image/png,image/jpeg,image/webp,image/gif,image/tiff',
+  multiple: true,
+  reset: true,
+  input: file as Ref<HTMLInputElement>,
+})
 dialog.onChange(async (files) => {
   const brought = await shelf.bring(files ?? [])
   if (brought[0] && waiting.value.length) await choose(brought[0].id)
@@ -75,42 +92,79 @@ function pick(event: DragEvent, id: string) {
       <h2 id="pictures-title">Pictures</h2>
       <button v-if="what === 'pictures'" class="act" @click="addFrame"><Plus :size="14" />Empty frame</button>
     </div>
-    <p v-if="bench.replacing" class="instead" role="status">What you choose comes in the place of what you removed. <button @click="bench.replacing = null">Never mind</button></p>
-    <ElSegmented v-model="what" class="what" :options="[{ value: 'pictures', label: 'Photographs' }, { value: 'graphics', label: 'Graphics' }]" aria-label="Photographs or graphics" block />
+    <p v-if="bench.replacing" class="instead" role="status">
+      What you choose comes in the place of what you removed. <button @click="bench.replacing = null">Never mind</button>
+    </p>
+    <ElSegmented
+      v-model="what"
+      class="what"
+      :options="[
+        { value: 'pictures', label: 'Photographs' },
+        { value: 'graphics', label: 'Graphics' },
+      ]"
+      aria-label="Photographs or graphics"
+      block />
     <GraphicsShelf v-if="what === 'graphics'" />
     <template v-else>
-    <h3>Frames on this side</h3>
-    <div class="row-of">
-    <p v-if="!frames.length" class="quiet">No frame yet. Choose a picture from the shelf and it arrives in a frame of its own.</p>
-    <ul class="frames">
-      <li v-for="p in frames" :key="p.item.id">
-        <button :aria-pressed="bench.selection.includes(p.item.id)" :aria-label="pictureOf(p) ? 'Frame with a picture' : 'Empty frame'" draggable="true" title="Drag onto another frame to exchange pictures" @dragstart="$event.dataTransfer?.setData('application/x-frame', p.item.id)" @dragover.prevent @drop.prevent="exchange($event, p.item.id)" @click="bench.selection = [p.item.id]">
-          <img v-if="pictureOf(p)" :src="api.media(pictureOf(p)!, 160)" alt="" draggable="false" />
-          <span v-else class="quiet">empty</span>
+      <h3>Frames on this side</h3>
+      <div class="row-of">
+        <p v-if="!frames.length" class="quiet">No frame yet. Choose a picture from the shelf and it arrives in a frame of its own.</p>
+        <ul class="frames">
+          <li v-for="p in frames" :key="p.item.id">
+            <button
+              :aria-pressed="bench.selection.includes(p.item.id)"
+              :aria-label="pictureOf(p) ? 'Frame with a picture' : 'Empty frame'"
+              draggable="true"
+              title="Drag onto another frame to exchange pictures"
+              @dragstart="$event.dataTransfer?.setData('application/x-frame', p.item.id)"
+              @dragover.prevent
+              @drop.prevent="exchange($event, p.item.id)"
+              @click="bench.selection = [p.item.id]">
+              <img v-if="pictureOf(p)" :src="api.media(pictureOf(p)!, 160)" alt="" draggable="false" />
+              <span v-else class="quiet">empty</span>
+            </button>
+          </li>
+        </ul>
+      </div>
+      <div class="panel-head shelf">
+        <h3>Shelf</h3>
+        <button class="act" @click="dialog.open()"><ImagePlus :size="15" />Bring pictures</button>
+        <input ref="file" type="file" class="visually-hidden" tabindex="-1" aria-label="Bring picture files" />
+      </div>
+      <div class="row">
+        <button class="act" :aria-pressed="several !== null" @click="several = several ? null : []">
+          {{ several ? 'Done choosing' : 'Arrange several' }}
         </button>
-      </li>
-    </ul>
-    </div>
-    <div class="panel-head shelf">
-      <h3>Shelf</h3>
-      <button class="act" @click="dialog.open()"><ImagePlus :size="15" />Bring pictures</button>
-      <input ref="file" type="file" class="visually-hidden" tabindex="-1" aria-label="Bring picture files" />
-    </div>
-    <div class="row">
-      <button class="act" :aria-pressed="several !== null" @click="several = several ? null : []">{{ several ? 'Done choosing' : 'Arrange several' }}</button>
-      <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12.' : `${several.length} chosen` }}</span>
-    </div>
-    <SwapSwitch :on="target !== null && !several" what="picture" />
-    <p class="quiet note">{{ several ? 'The arrangements are at the right.' : waiting.length > 1 ? `Fills ${waiting.length} selected frames in turn.` : waiting.length ? 'Fills the selected frame.' : 'What you choose arrives as a new item.' }}</p>
-    <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>
-    <ul class="pictures">
-      <li v-for="card in shelf.pictures" :key="card.id">
-        <button draggable="true" :data-picture="card.id" :title="`${card.name}, ${card.width} × ${card.height} px`" :aria-label="`${several?.includes(card.id) ? `${several.indexOf(card.id) + 1}, ` : ''}${card.name}, ${card.width} by ${card.height} pixels`" @dragstart="pick($event, card.id)" :aria-pressed="several ? several.includes(card.id) : undefined" @click="several ? toggle(card.id) : choose(card.id)">
-          <b v-if="several?.includes(card.id)" class="place">{{ several.indexOf(card.id) + 1 }}</b>
-          <img :src="api.media(card.id, 320)" alt="" loading="lazy" draggable="false" />
-        </button>
-      </li>
-    </ul>
+        <span v-if="several" class="quiet">{{ several.length < 2 ? 'Choose 2 to 12.' : `${several.length} chosen` }}</span>
+      </div>
+      <SwapSwitch :on="target !== null && !several" what="picture" />
+      <p class="quiet note">
+        {{
+          several
+            ? 'The arrangements are at the right.'
+            : waiting.length > 1
+              ? `Fills ${waiting.length} selected frames in turn.`
+              : waiting.length
+                ? 'Fills the selected frame.'
+                : 'What you choose arrives as a new item.'
+        }}
+      </p>
+      <p v-if="shelf.uploading" role="status">Taking in {{ shelf.uploading === 1 ? 'a picture' : `${shelf.uploading} pictures` }}…</p>
+      <ul class="pictures">
+        <li v-for="card in shelf.pictures" :key="card.id">
+          <button
+            draggable="true"
+            :data-picture="card.id"
+            :title="`${card.name}, ${card.width} × ${card.height} px`"
+            :aria-label="`${several?.includes(card.id) ? `${several.indexOf(card.id) + 1}, ` : ''}${card.name}, ${card.width} by ${card.height} pixels`"
+            @dragstart="pick($event, card.id)"
+            :aria-pressed="several ? several.includes(card.id) : undefined"
+            @click="several ? toggle(card.id) : choose(card.id)">
+            <b v-if="several?.includes(card.id)" class="place">{{ several.indexOf(card.id) + 1 }}</b>
+            <img :src="api.media(card.id, 320)" alt="" loading="lazy" draggable="false" />
+          </button>
+        </li>
+      </ul>
     </template>
   </section>
 </template>

@@ -8,13 +8,19 @@ import { useShelf } from '../stores/shelf'
 defineProps<{ title: string }>()
 const emit = defineEmits<{ choose: [picture: string]; close: [] }>()
 const shelf = useShelf()
-onMounted(() => { if (!shelf.pictures.length) void shelf.load() })
+onMounted(() => {
+  if (!shelf.pictures.length) void shelf.load()
+})
 </script>
 
 <template>
   <ElDialog :model-value="true" :title="title" width="560" append-to-body @close="emit('close')">
     <ul v-if="shelf.pictures.length">
-      <li v-for="card in shelf.pictures" :key="card.id"><button :aria-label="card.name" :title="card.name" @click="emit('choose', card.id)"><img :src="api.media(card.id, 160)" alt="" loading="lazy" /></button></li>
+      <li v-for="card in shelf.pictures" :key="card.id">
+        <button :aria-label="card.name" :title="card.name" @click="emit('choose', card.id)">
+          <img :src="api.media(card.id, 160)" alt="" loading="lazy" />
+        </button>
+      </li>
     </ul>
     <p v-else class="quiet">There are no pictures on the shelf yet. Bring some under Pictures first.</p>
   </ElDialog>

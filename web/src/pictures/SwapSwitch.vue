@@ -6,7 +6,12 @@ import { useBench } from '../stores/bench'
 /** Whether what is chosen takes the place of the selected item, a mode of its own that ends when something else is selected. */
 defineProps<{ on: boolean; what: string }>()
 const bench = useBench()
-watch(() => bench.selection.join(), (now, before) => { if (now !== before) bench.swapping = false })
+watch(
+  () => bench.selection.join(),
+  (now, before) => {
+    if (now !== before) bench.swapping = false
+  },
+)
 </script>
 
 <template>

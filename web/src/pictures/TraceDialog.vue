@@ -49,8 +49,15 @@ async function take() {
   emit('close')
   if (response?.made.length) {
     bench.selection = response.made
-    notices.say('Traced. The picture waits in the tray under Layout.', { action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) } })
+    notices.say('Traced. The picture waits in the tray under Layout.', {
+      action: { label: 'Undo', run: () => void bench.act({ act: 'undo' }) },
+    })
   }
+}
+function lookIn(inColours: number, howSmooth: number) {
+  colours.value = inColours
+  smooth.value = howSmooth
+  void look()
 }
 </script>
 
@@ -58,9 +65,19 @@ async function take() {
   <ElDialog :model-value="true" title="Trace into outlines" width="560" append-to-body @close="emit('close')">
     <div class="seen" :aria-busy="busy"><img v-if="seen" :src="seen.address" alt="The picture as outlines" :class="{ busy }" /></div>
     <p class="quiet" role="status">{{ busy ? 'Tracing…' : says }}</p>
-    <ShareField label="Colours" :value="colours" :min="1" :max="offered?.most_colours ?? 12" unit="" @live="colours = $event" @done="colours = $event; look()" />
-    <ShareField label="Smooth" :value="smooth" @live="smooth = $event" @done="smooth = $event; look()" />
-    <template #footer><button class="act" @click="emit('close')">Never mind</button> <button class="act next" :disabled="!seen || busy" @click="take">Use the outlines</button></template>
+    <ShareField
+      label="Colours"
+      :value="colours"
+      :min="1"
+      :max="offered?.most_colours ?? 12"
+      unit=""
+      @live="colours = $event"
+      @done="lookIn($event, smooth)" />
+    <ShareField label="Smooth" :value="smooth" @live="smooth = $event" @done="lookIn(colours, $event)" />
+    <template #footer
+      ><button class="act" @click="emit('close')">Never mind</button>
+      <button class="act next" :disabled="!seen || busy" @click="take">Use the outlines</button></template
+    >
   </ElDialog>
 </template>
 

@@ -9,6 +9,10 @@ const emit = defineEmits<{ show: [scale: number] }>()
 /** CSS pixels of this display in 100 millimetres. */
 const tenth = useLocalStorage('vatman-display', (100 / 25.4) * 96)
 const open = ref(false)
+function showReal() {
+  emit('show', tenth.value / ((100 / 25.4) * 96))
+  open.value = false
+}
 </script>
 
 <template>
@@ -20,7 +24,7 @@ const open = ref(false)
       <p>Hold a ruler to this line and move the slider until it is 100 mm long. That is needed once on each display.</p>
       <i :style="{ width: `${tenth}px` }" />
       <ElSlider v-model="tenth" :min="200" :max="520" :step="0.5" :show-tooltip="false" aria-label="Length of the line" />
-      <button class="act next" @click="emit('show', tenth / ((100 / 25.4) * 96)); open = false">Show as large as it is printed</button>
+      <button class="act next" @click="showReal">Show as large as it is printed</button>
     </div>
   </ElPopover>
 </template>

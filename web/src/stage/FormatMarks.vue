@@ -5,7 +5,15 @@ import { foldsOf, toCssPx } from '../measures'
 import type { Viewport } from './use-viewport'
 
 /** Trim, bleed and safe area as overlays. They belong to the format and never leave in a file. */
-const props = defineProps<{ viewport: Viewport; piece: Piece; edges: boolean; outside: boolean; busy: boolean; cut?: boolean; back?: boolean }>()
+const props = defineProps<{
+  viewport: Viewport
+  piece: Piece
+  edges: boolean
+  outside: boolean
+  busy: boolean
+  cut?: boolean
+  back?: boolean
+}>()
 
 const box = (by: number) => {
   const { view } = props.viewport
@@ -18,8 +26,13 @@ function ticks(b: ReturnType<typeof box>): string {
   const long = Math.min(9, b.w / 6, b.h / 6)
   const corner = (x: number, y: number, h: number, v: number) => `M${x + h * long} ${y}h${-h * long}v${v * long}`
   const [mx, my] = [b.x + b.w / 2, b.y + b.h / 2]
-  return corner(b.x, b.y, 1, 1) + corner(b.x + b.w, b.y, -1, 1) + corner(b.x, b.y + b.h, 1, -1) + corner(b.x + b.w, b.y + b.h, -1, -1)
-    + `M${mx - long / 2} ${b.y}h${long}M${mx - long / 2} ${b.y + b.h}h${long}M${b.x} ${my - long / 2}v${long}M${b.x + b.w} ${my - long / 2}v${long}`
+  return (
+    corner(b.x, b.y, 1, 1) +
+    corner(b.x + b.w, b.y, -1, 1) +
+    corner(b.x, b.y + b.h, 1, -1) +
+    corner(b.x + b.w, b.y + b.h, -1, -1) +
+    `M${mx - long / 2} ${b.y}h${long}M${mx - long / 2} ${b.y + b.h}h${long}M${b.x} ${my - long / 2}v${long}M${b.x + b.w} ${my - long / 2}v${long}`
+  )
 }
 const path = (b: ReturnType<typeof box>) => `M${b.x} ${b.y}h${b.w}v${b.h}h${-b.w}Z`
 const whole = computed(() => `M0 0H${props.viewport.width.value}V${props.viewport.height.value}H0Z`)
@@ -34,7 +47,10 @@ const round = (b: ReturnType<typeof box>, radius: number) => {
 }
 const corners = computed(() => toCssPx(finish.value.corners ?? 0) * props.viewport.view.scale)
 const circle = (x: number, y: number, r: number) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`
-const at = (x: number, y: number) => ({ x: props.viewport.view.x + toCssPx(x) * props.viewport.view.scale, y: props.viewport.view.y + toCssPx(y) * props.viewport.view.scale })
+const at = (x: number, y: number) => ({
+  x: props.viewport.view.x + toCssPx(x) * props.viewport.view.scale,
+  y: props.viewport.view.y + toCssPx(y) * props.viewport.view.scale,
+})
 const hole = computed(() => {
   const own = finish.value.hole
   if (!own) return null
@@ -46,14 +62,15 @@ const hole = computed(() => {
 const folds = computed(() => {
   const { level, at: lines } = foldsOf(props.piece.format, props.back === true)
   const { w, h } = props.piece.format.size
-  return lines.map((line) => {
-    const [from, to] = level ? [at(0, line), at(w, line)] : [at(line, 0), at(line, h)]
-    return `M${from.x} ${from.y}L${to.x} ${to.y}`
-  }).join('')
+  return lines
+    .map((line) => {
+      const [from, to] = level ? [at(0, line), at(w, line)] : [at(line, 0), at(line, h)]
+      return `M${from.x} ${from.y}L${to.x} ${to.y}`
+    })
+    .join('')
 })
 /** What is left when the cutter is off by a millimetre, inward and outward. */
 const off = 96 / 25.4
-
 </script>
 
 <template>

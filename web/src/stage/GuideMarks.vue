@@ -14,14 +14,19 @@ const size = computed(() => ({ w: props.viewport.width.value, h: props.viewport.
 const view = computed(() => props.viewport.view)
 const x = (at: number) => view.value.x + toCssPx(at) * view.value.scale
 const y = (at: number) => view.value.y + toCssPx(at) * view.value.scale
-const segment = (mark: { upright: boolean; at: number }) => (mark.upright ? `M${x(mark.at)} 0V${size.value.h}` : `M0 ${y(mark.at)}H${size.value.w}`)
+const segment = (mark: { upright: boolean; at: number }) =>
+  mark.upright ? `M${x(mark.at)} 0V${size.value.h}` : `M0 ${y(mark.at)}H${size.value.w}`
 
 const inside = (mark: GuideMark) => {
   const a = props.viewport.toScreen({ x: 0, y: 0 })
   const b = props.viewport.toScreen({ x: bench.sheet.width, y: bench.sheet.height })
   return mark.upright ? `M${x(mark.at)} ${a.y}V${b.y}` : `M${a.x} ${y(mark.at)}H${b.x}`
 }
-const of = (reason: GuideMark['reason']) => bench.guides.filter((mark) => mark.reason === reason).map(inside).join('')
+const of = (reason: GuideMark['reason']) =>
+  bench.guides
+    .filter((mark) => mark.reason === reason)
+    .map(inside)
+    .join('')
 const lines = computed(() => bench.guides.filter((mark) => mark.reason === 'guide'))
 
 /** A line being pulled: from a ruler, or one that is there already. */
@@ -64,32 +69,62 @@ function ticks(along: 'x' | 'y') {
   const length = along === 'x' ? size.value.w : size.value.h
   const out: { at: number; label: string }[] = []
   const pixels = step * perUnit * view.value.scale
-  for (let n = Math.ceil(-start / pixels); start + n * pixels < length; n++) out.push({ at: start + n * pixels, label: String(Number((n * step).toFixed(3))) })
+  for (let n = Math.ceil(-start / pixels); start + n * pixels < length; n++)
+    out.push({ at: start + n * pixels, label: String(Number((n * step).toFixed(3))) })
   return { list: out, fine: pixels / 5 }
 }
 const across = computed(() => ticks('x'))
 const down = computed(() => ticks('y'))
-const label = computed(() => (pulled.value ? `${showLength(pulled.value.at, bench.piece!.format.unit, bench.piece!.format.ppi)} ${bench.piece!.format.unit}` : ''))
+const label = computed(() =>
+  pulled.value ? `${showLength(pulled.value.at, bench.piece!.format.unit, bench.piece!.format.ppi)} ${bench.piece!.format.unit}` : '',
+)
 </script>
 
 <template>
   <g>
     <path :d="of('grid')" class="grid" />
-    <path :d="of('column')" class="dash under" /><path :d="of('column')" class="dash" />
-    <path :d="of('margin')" class="dash under" /><path :d="of('margin')" class="dash" />
+    <path :d="of('column')" class="dash under" /><path :d="of('column')" class="dash" /> <path :d="of('margin')" class="dash under" /><path
+      :d="of('margin')"
+      class="dash" />
     <g v-for="mark in lines" :key="mark.line">
       <path :d="segment(mark)" class="line under" /><path :d="segment(mark)" class="line" />
-      <path :d="segment(mark)" class="grab" :style="{ cursor: mark.upright ? 'ew-resize' : 'ns-resize' }" @pointerdown.stop="pull($event, mark.upright, mark.line ?? null)" @pointermove="follow" @pointerup="letGo" />
+      <path
+        :d="segment(mark)"
+        class="grab"
+        :style="{ cursor: mark.upright ? 'ew-resize' : 'ns-resize' }"
+        @pointerdown.stop="pull($event, mark.upright, mark.line ?? null)"
+        @pointermove="follow"
+        @pointerup="letGo" />
     </g>
     <g v-if="pulled"><path :d="segment(pulled)" class="line under" /><path :d="segment(pulled)" class="line" /></g>
     <g v-if="rulers" class="rulers">
-      <rect :width="size.w" :height="RULER" class="ruler" @pointerdown.stop="pull($event, false, null)" @pointermove="follow" @pointerup="letGo" />
-      <rect :width="RULER" :height="size.h" class="ruler" @pointerdown.stop="pull($event, true, null)" @pointermove="follow" @pointerup="letGo" />
-      <g v-for="tick in across.list" :key="`x${tick.at}`"><path :d="`M${tick.at} 6V${RULER}`" class="tick" /><text :x="tick.at + 3" y="11">{{ tick.label }}</text></g>
-      <g v-for="tick in down.list" :key="`y${tick.at}`"><path :d="`M6 ${tick.at}H${RULER}`" class="tick" /><text :transform="`translate(11 ${tick.at + 3}) rotate(90)`">{{ tick.label }}</text></g>
+      <rect
+        :width="size.w"
+        :height="RULER"
+        class="ruler"
+        @pointerdown.stop="pull($event, false, null)"
+        @pointermove="follow"
+        @pointerup="letGo" />
+      <rect
+        :width="RULER"
+        :height="size.h"
+        class="ruler"
+        @pointerdown.stop="pull($event, true, null)"
+        @pointermove="follow"
+        @pointerup="letGo" />
+      <g v-for="tick in across.list" :key="`x${tick.at}`"
+        ><path :d="`M${tick.at} 6V${RULER}`" class="tick" /><text :x="tick.at + 3" y="11">{{ tick.label }}</text></g
+      >
+      <g v-for="tick in down.list" :key="`y${tick.at}`"
+        ><path :d="`M6 ${tick.at}H${RULER}`" class="tick" /><text :transform="`translate(11 ${tick.at + 3}) rotate(90)`">{{
+          tick.label
+        }}</text></g
+      >
       <rect :width="RULER" :height="RULER" class="corner" />
     </g>
-    <text v-if="pulled" class="tag" :x="pulled.upright ? x(pulled.at) + 6 : 30" :y="pulled.upright ? 34 : y(pulled.at) - 6">{{ label }}</text>
+    <text v-if="pulled" class="tag" :x="pulled.upright ? x(pulled.at) + 6 : 30" :y="pulled.upright ? 34 : y(pulled.at) - 6">{{
+      label
+    }}</text>
   </g>
 </template>
 

@@ -80,10 +80,22 @@ function key(event: KeyboardEvent) {
 function take() {
   if (color.value && sheetPoint.value) emit('take', color.value, sheetPoint.value)
 }
+function takeAt(event: PointerEvent) {
+  move(event)
+  take()
+}
 </script>
 
 <template>
-  <div ref="layer" class="layer" tabindex="0" role="application" aria-label="Loupe. Arrow keys move it by a pixel, Enter takes the colour, Escape puts it away." @pointermove="move" @pointerdown.prevent.stop="move($event); take()" @keydown="key">
+  <div
+    ref="layer"
+    class="layer"
+    tabindex="0"
+    role="application"
+    aria-label="Loupe. Arrow keys move it by a pixel, Enter takes the colour, Escape puts it away."
+    @pointermove="move"
+    @pointerdown.prevent.stop="takeAt"
+    @keydown="key">
     <figure v-if="at" :style="{ left: `${at.x}px`, top: `${at.y}px` }">
       <canvas ref="lens" :width="CELLS * CELL" :height="CELLS * CELL" />
       <figcaption aria-live="polite">{{ color ?? 'nothing here' }}</figcaption>
@@ -110,7 +122,9 @@ canvas {
   display: block;
   border: 3px solid var(--ink);
   border-radius: 6px;
-  box-shadow: 0 0 0 1px var(--paper), var(--lift);
+  box-shadow:
+    0 0 0 1px var(--paper),
+    var(--lift);
   background: repeating-conic-gradient(#d8d8d8 0 25%, #fff 0 50%) 0 0 / 12px 12px;
 }
 
@@ -122,7 +136,9 @@ figure::after {
   width: 14px;
   height: 14px;
   margin-top: -3px;
-  box-shadow: 0 0 0 1.5px var(--mark-dark), 0 0 0 3px var(--mark-light);
+  box-shadow:
+    0 0 0 1.5px var(--mark-dark),
+    0 0 0 3px var(--mark-light);
 }
 
 figcaption {

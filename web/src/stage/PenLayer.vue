@@ -56,13 +56,48 @@ async function end(event: PointerEvent) {
 </script>
 
 <template>
-  <div ref="layer" class="layer" aria-hidden="true" @pointerdown.prevent.stop="begin" @pointermove="draw" @pointerup="end" @pointercancel="end">
-    <svg><polyline :points="trail.map((p) => `${p.x},${p.y}`).join(' ')" :stroke-width="toCssPx(bench.pen!.thickness) * viewport.view.scale" /></svg>
+  <div
+    ref="layer"
+    class="layer"
+    aria-hidden="true"
+    @pointerdown.prevent.stop="begin"
+    @pointermove="draw"
+    @pointerup="end"
+    @pointercancel="end">
+    <svg>
+      <polyline :points="trail.map((p) => `${p.x},${p.y}`).join(' ')" :stroke-width="toCssPx(bench.pen!.thickness) * viewport.view.scale" />
+    </svg>
   </div>
   <div v-if="bench.pen" class="pen" role="toolbar" aria-label="Pen" @pointerdown.stop @dblclick.stop>
-    <MeasureField label="Thickness of the pen" short="Thick" :value="bench.pen.thickness" :unit="bench.piece!.format.unit" :ppi="bench.piece!.format.ppi" :least="1" @change="bench.pen!.thickness = $event" />
-    <label><span>Smooth</span><NumberField label="Smoothing, 0 to 10" :value="bench.pen.smoothing" :least="0" :most="10" whole @done="bench.pen!.smoothing = $event" /></label>
-    <label><span>Thins by</span><NumberField label="How far light pressure thins the line" :value="bench.pen.thinning" :least="0" :most="100" unit="%" whole @done="bench.pen!.thinning = $event" /></label>
+    <MeasureField
+      label="Thickness of the pen"
+      short="Thick"
+      :value="bench.pen.thickness"
+      :unit="bench.piece!.format.unit"
+      :ppi="bench.piece!.format.ppi"
+      :least="1"
+      @change="bench.pen!.thickness = $event" />
+    <label
+      ><span>Smooth</span
+      ><NumberField
+        label="Smoothing, 0 to 10"
+        :value="bench.pen.smoothing"
+        :least="0"
+        :most="10"
+        whole
+        @done="bench.pen!.smoothing = $event"
+    /></label>
+    <label
+      ><span>Thins by</span
+      ><NumberField
+        label="How far light pressure thins the line"
+        :value="bench.pen.thinning"
+        :least="0"
+        :most="100"
+        unit="%"
+        whole
+        @done="bench.pen!.thinning = $event"
+    /></label>
     <button class="act next" @click="bench.draw(false)">Done</button>
   </div>
 </template>

@@ -18,8 +18,16 @@ const props = defineProps<{
 const emit = defineEmits<{ grip: [event: PointerEvent, grip: Grip]; turn: [event: PointerEvent] }>()
 
 function outline(frame: Frame): string {
-  const corners: Dot[] = [{ x: 0, y: 0 }, { x: frame.w, y: 0 }, { x: frame.w, y: frame.h }, { x: 0, y: frame.h }]
-  return corners.map((corner) => props.viewport.toScreen(toSheet(frame, corner))).map((p) => `${p.x},${p.y}`).join(' ')
+  const corners: Dot[] = [
+    { x: 0, y: 0 },
+    { x: frame.w, y: 0 },
+    { x: frame.w, y: frame.h },
+    { x: 0, y: frame.h },
+  ]
+  return corners
+    .map((corner) => props.viewport.toScreen(toSheet(frame, corner)))
+    .map((p) => `${p.x},${p.y}`)
+    .join(' ')
 }
 
 /** What the handles stand on: the one frame, or the box around several. */
@@ -33,9 +41,19 @@ const shownGrips = computed(() => {
   const frame = only.value
   if (!frame || props.grips === 'none') return []
   const small = Math.min(frame.w, frame.h) * props.viewport.view.scale < 28
-  return ALL_GRIPS.filter((grip) => (props.grips !== 'corners' || (grip.h !== 0 && grip.v !== 0)) && (props.grips === 'all' || grip.h !== 0) && (!small || (grip.h && grip.v) || (props.grips === 'sides' && grip.v === 0))).map((grip) => {
+  return ALL_GRIPS.filter(
+    (grip) =>
+      (props.grips !== 'corners' || (grip.h !== 0 && grip.v !== 0)) &&
+      (props.grips === 'all' || grip.h !== 0) &&
+      (!small || (grip.h && grip.v) || (props.grips === 'sides' && grip.v === 0)),
+  ).map((grip) => {
     const at = { x: (frame.w * (grip.h + 1)) / 2 + grip.h * off(frame.w), y: (frame.h * (grip.v + 1)) / 2 + grip.v * off(frame.h) }
-    return { grip, at: props.viewport.toScreen(toSheet(frame, at)), corner: grip.h !== 0 && grip.v !== 0, cursor: gripCursor(grip, frame.turn) }
+    return {
+      grip,
+      at: props.viewport.toScreen(toSheet(frame, at)),
+      corner: grip.h !== 0 && grip.v !== 0,
+      cursor: gripCursor(grip, frame.turn),
+    }
   })
 })
 
@@ -57,7 +75,7 @@ const centre = computed(() => (only.value ? props.viewport.toScreen(middle(only.
       <polygon :points="outline(hover)" class="under" />
       <polygon :points="outline(hover)" class="over" />
     </g>
-    <g v-for="entry in frames" :key="entry.id" class="chosen" :class="{ crop }">
+    <g v-for="entry in frames" :key="entry.id" class="chosen" :class="{ crop }" :data-item="entry.id">
       <polygon :points="outline(entry.frame)" class="under" />
       <polygon :points="outline(entry.frame)" class="over" />
     </g>
@@ -65,7 +83,13 @@ const centre = computed(() => (only.value ? props.viewport.toScreen(middle(only.
     <template v-if="turner">
       <line :x1="turner.edge.x" :y1="turner.edge.y" :x2="turner.at.x" :y2="turner.at.y" class="stem under" />
       <line :x1="turner.edge.x" :y1="turner.edge.y" :x2="turner.at.x" :y2="turner.at.y" class="stem over" />
-      <g class="turner" :transform="`translate(${turner.at.x} ${turner.at.y})`" role="button" aria-label="Turn" data-turn @pointerdown.stop="emit('turn', $event)">
+      <g
+        class="turner"
+        :transform="`translate(${turner.at.x} ${turner.at.y})`"
+        role="button"
+        aria-label="Turn"
+        data-turn
+        @pointerdown.stop="emit('turn', $event)">
         <circle r="9" />
         <path d="M-3.6 -2.2A4.2 4.2 0 1 1 -4.1 1.2M-3.9 -5.2V-2H-.7" />
       </g>
@@ -82,8 +106,7 @@ const centre = computed(() => (only.value ? props.viewport.toScreen(middle(only.
       :style="{ cursor }"
       class="grip"
       :data-grip="`${grip.h},${grip.v}`"
-      @pointerdown.stop="emit('grip', $event, grip)"
-    />
+      @pointerdown.stop="emit('grip', $event, grip)" />
   </g>
 </template>
 

@@ -13,7 +13,9 @@ type Entry = { key: string; item: string } | { key: string; bunch: StageBunch }
 /** Single items, and the outermost bunches between them. */
 const entries = computed<Entry[]>(() => {
   const own = props.bunch
-  const inside = bench.bunches.slice(own ? bench.bunches.indexOf(own) + 1 : 0).filter((one) => one.first >= props.from && one.first + one.count <= props.to)
+  const inside = bench.bunches
+    .slice(own ? bench.bunches.indexOf(own) + 1 : 0)
+    .filter((one) => one.first >= props.from && one.first + one.count <= props.to)
   const out: Entry[] = []
   for (let at = props.from; at < props.to;) {
     const bunch = inside.find((one) => one.first === at)
@@ -22,7 +24,10 @@ const entries = computed<Entry[]>(() => {
   }
   return out
 })
-const shown = useReady(() => props.bunch, () => props.bunch?.parts)
+const shown = useReady(
+  () => props.bunch,
+  () => props.bunch?.parts,
+)
 /** Whether something of it is selected: what is dragged is seen as it is drawn. */
 const held = computed(() => !!props.bunch && bench.order.slice(props.from, props.to).some((id) => bench.selection.includes(id)))
 </script>

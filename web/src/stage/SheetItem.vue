@@ -5,7 +5,10 @@ import { useReady } from './use-ready'
 /** One item of the scene; drawn anew only when it changes itself. */
 const props = defineProps<{ item: string }>()
 const bench = useBench()
-const svg = useReady(() => bench.drawn.get(props.item)?.svg ?? '', () => bench.drawn.get(props.item)?.parts)
+const svg = useReady(
+  () => bench.drawn.get(props.item)?.svg ?? '',
+  () => bench.drawn.get(props.item)?.parts,
+)
 </script>
 
 <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->

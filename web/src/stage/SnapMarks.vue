@@ -9,7 +9,18 @@ import type { Viewport } from './use-viewport'
 const props = defineProps<{ viewport: Viewport; snapped: { box: Frame; x: Catch | null; y: Catch | null }; format: Format }>()
 
 const words: Record<SnapReason, string> = {
-  sheetCentre: 'middle of the sheet', sheetEdge: 'edge of the sheet', safe: 'safe area', margin: 'margin', column: 'column', guide: 'guide', grid: 'grid', itemCentre: 'middle', itemEdge: 'edge', baseline: 'baseline', equalGap: 'equal gaps', equalSize: 'same size',
+  sheetCentre: 'middle of the sheet',
+  sheetEdge: 'edge of the sheet',
+  safe: 'safe area',
+  margin: 'margin',
+  column: 'column',
+  guide: 'guide',
+  grid: 'grid',
+  itemCentre: 'middle',
+  itemEdge: 'edge',
+  baseline: 'baseline',
+  equalGap: 'equal gaps',
+  equalSize: 'same size',
 }
 
 type Segment = { x1: number; y1: number; x2: number; y2: number }
@@ -22,7 +33,8 @@ function place(along: 'x' | 'y', from: number, to: number, across: number): Segm
 
 const lines = computed(() => {
   const { box, x, y } = props.snapped
-  const reach = (line: SnapStretch, from: number, to: number) => [Math.min(toCssPx(line.from), from), Math.max(toCssPx(line.to), to)] as const
+  const reach = (line: SnapStretch, from: number, to: number) =>
+    [Math.min(toCssPx(line.from), from), Math.max(toCssPx(line.to), to)] as const
   const upright = (x?.stops ?? []).flatMap((stop) => {
     if (!stop.line) return []
     const [from, to] = reach(stop.line, box.y, box.y + box.h)
@@ -50,7 +62,12 @@ const tag = computed(() => {
   const at = props.viewport.toScreen({ x: box.x + box.w / 2, y: box.y })
   const number = (v: number) => showLength(toFine(v), props.format.unit, props.format.ppi)
   const reasons = [...new Set([...(x?.stops ?? []), ...(y?.stops ?? [])].map((stop) => words[stop.reason]))]
-  return { x: at.x, y: Math.max(at.y - 12, 16), text: `${number(box.x)}, ${number(box.y)}   ${number(box.w)} × ${number(box.h)} ${props.format.unit}`, reasons: reasons.join(', ') }
+  return {
+    x: at.x,
+    y: Math.max(at.y - 12, 16),
+    text: `${number(box.x)}, ${number(box.y)}   ${number(box.w)} × ${number(box.h)} ${props.format.unit}`,
+    reasons: reasons.join(', '),
+  }
 })
 </script>
 
@@ -65,7 +82,9 @@ const tag = computed(() => {
       <line :x1="gap.x1" :y1="gap.y1" :x2="gap.x2" :y2="gap.y2" class="gap" />
       <text :x="(gap.x1 + gap.x2) / 2" :y="(gap.y1 + gap.y2) / 2 - 5" class="number">{{ gap.label }}</text>
     </g>
-    <text :x="tag.x" :y="tag.y" class="number">{{ tag.text }}<tspan v-if="tag.reasons">  ·  {{ tag.reasons }}</tspan></text>
+    <text :x="tag.x" :y="tag.y" class="number"
+      >{{ tag.text }}<tspan v-if="tag.reasons"> · {{ tag.reasons }}</tspan></text
+    >
   </g>
 </template>
 

@@ -37,15 +37,25 @@ const entries = computed<MenuEntry[]>(() => {
   }
   list.push({ value: 'paste', name: 'Paste', key: 'Ctrl V' })
   if (!bench.selection.length) return list
-  list.push({ value: 'duplicate', name: 'Duplicate', key: 'Ctrl D' }, { value: 'front', name: 'To the front', key: 'Shift Page up', apart: true }, { value: 'forward', name: 'Forward', key: 'Page up' }, { value: 'back', name: 'Back', key: 'Page down' }, { value: 'bottom', name: 'To the very back', key: 'Shift Page down' })
+  list.push(
+    { value: 'duplicate', name: 'Duplicate', key: 'Ctrl D' },
+    { value: 'front', name: 'To the front', key: 'Shift Page up', apart: true },
+    { value: 'forward', name: 'Forward', key: 'Page up' },
+    { value: 'back', name: 'Back', key: 'Page down' },
+    { value: 'bottom', name: 'To the very back', key: 'Shift Page down' },
+  )
   if (bench.selection.length > 1) list.push({ value: 'group', name: 'Make it one group', key: 'Ctrl G', apart: true })
-  if (bench.selected.some((one) => (one.item.groups ?? []).length)) list.push({ value: 'ungroup', name: 'Dissolve the group', key: 'Shift Ctrl G' })
+  if (bench.selected.some((one) => (one.item.groups ?? []).length))
+    list.push({ value: 'ungroup', name: 'Dissolve the group', key: 'Shift Ctrl G' })
   list.push({ value: 'mirror', name: 'Mirror in place', apart: true })
   if (p) list.push({ value: 'lock', name: p.item.locked ? 'Unlock' : 'Lock in place' })
   list.push({ value: 'hide', name: 'Hide' })
   const below = stack.value.filter((id) => !bench.selection.includes(id)).slice(0, 5)
-  below.forEach((id, i) => list.push({ value: `pick ${id}`, name: `Select ${bench.names.get(id)?.slice(0, 28) || 'what lies here'}`, apart: i === 0 }))
-  if (p?.content.kind === 'words') list.push({ value: 'ask', name: asked.value ? 'Not asked for next time' : 'Ask for these words next time', apart: true })
+  below.forEach((id, i) =>
+    list.push({ value: `pick ${id}`, name: `Select ${bench.names.get(id)?.slice(0, 28) || 'what lies here'}`, apart: i === 0 }),
+  )
+  if (p?.content.kind === 'words')
+    list.push({ value: 'ask', name: asked.value ? 'Not asked for next time' : 'Ask for these words next time', apart: true })
   list.push({ value: 'remove', name: 'Remove', key: 'Delete', apart: true })
   if (bench.selected.some((one) => bench.shownIn(one.item.kin) > 1)) list.push({ value: 'everywhere', name: 'Remove in all sizes' })
   return list
@@ -74,7 +84,15 @@ defineExpose({ show })
 </script>
 
 <template>
-  <ElDropdown ref="menu" trigger="contextmenu" placement="bottom-start" :show-arrow="false" virtual-triggering :virtual-ref="spot" popper-class="act-menu" @command="run">
+  <ElDropdown
+    ref="menu"
+    trigger="contextmenu"
+    placement="bottom-start"
+    :show-arrow="false"
+    virtual-triggering
+    :virtual-ref="spot"
+    popper-class="act-menu"
+    @command="run">
     <template #dropdown><MenuEntries label="What applies here" :entries="entries" /></template>
   </ElDropdown>
 </template>

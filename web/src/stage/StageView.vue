@@ -52,13 +52,19 @@ function comeBack() {
   else viewport.fit()
 }
 onMounted(() => requestAnimationFrame(comeBack))
-watch(() => bench.sideId, async (now, before) => {
-  if (before) bench.views.set(before, { ...viewport.view })
-  viewport.view.fitted = true
-  await nextTick()
-  if (now) comeBack()
-}, { flush: 'sync' })
-onUnmounted(() => { if (bench.sideId) bench.views.set(bench.sideId, { ...viewport.view }) })
+watch(
+  () => bench.sideId,
+  async (now, before) => {
+    if (before) bench.views.set(before, { ...viewport.view })
+    viewport.view.fitted = true
+    await nextTick()
+    if (now) comeBack()
+  },
+  { flush: 'sync' },
+)
+onUnmounted(() => {
+  if (bench.sideId) bench.views.set(bench.sideId, { ...viewport.view })
+})
 
 const frames = computed(() =>
   bench.selection.flatMap((id) => {
@@ -159,14 +165,20 @@ const step = computed(() => {
   return { px: (96 * FINE_PER_CSS_PX) / ppi, pt: 12_700, mm: 36_000, cm: 36_000, in: 9_144 }[unit]
 })
 
-const isField = (target: EventTarget | null) => target instanceof HTMLElement && (target.matches('input, textarea, select, [contenteditable]') || !!target.closest('[role="slider"], [role="dialog"], [role="listbox"]'))
+const isField = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.matches('input, textarea, select, [contenteditable]') || !!target.closest('[role="slider"], [role="dialog"], [role="listbox"]'))
 
 function keyDown(event: KeyboardEvent) {
   if (isField(event.target) || !bench.job) return
   if (bench.typing) {
     if (event.key === 'Escape') escape()
     // While words are typed, keys belong to them, wherever the last press was; those that go through the page and work its buttons stay.
-    else if (!['Tab', 'Enter', ' ', 'Shift', 'Control', 'Alt', 'Meta'].includes(event.key) && !(event.target as Element).closest('[role="menu"]')) bench.goOnTyping()
+    else if (
+      !['Tab', 'Enter', ' ', 'Shift', 'Control', 'Alt', 'Meta'].includes(event.key) &&
+      !(event.target as Element).closest('[role="menu"]')
+    )
+      bench.goOnTyping()
     return
   }
   if (event.key === 'Delete' || event.key === 'Backspace' || event.key.length === 1) gestures.settlePick()
@@ -181,16 +193,20 @@ function keyDown(event: KeyboardEvent) {
     if (bench.cropping) void bench.act({ act: 'crop', item: bench.cropping, dx: arrow[0] * by, dy: arrow[1] * by, factor: 1 })
     else gestures.nudge(Math.round(arrow[0] * by), Math.round(arrow[1] * by))
   } else if (key === 'delete' || key === 'backspace') remove()
-  else if ((key === 'pageup' || key === 'pagedown') && bench.selection.length) void bench.reorder(key === 'pageup' ? (event.shiftKey ? 'front' : 'forward') : event.shiftKey ? 'bottom' : 'back')
+  else if ((key === 'pageup' || key === 'pagedown') && bench.selection.length)
+    void bench.reorder(key === 'pageup' ? (event.shiftKey ? 'front' : 'forward') : event.shiftKey ? 'bottom' : 'back')
   else if (command && key === 'g' && bench.selection.length) {
     const act = event.shiftKey ? 'ungroup' : 'group'
     void bench.act({ act, items: bench.selection })
-  } else if (command && !event.shiftKey && !event.altKey && letterStyles[key] && bench.only?.content.kind === 'words') toggleWords(letterStyles[key]!)
+  } else if (command && !event.shiftKey && !event.altKey && letterStyles[key] && bench.only?.content.kind === 'words')
+    toggleWords(letterStyles[key]!)
   else if (command && key === 'd') void bench.duplicate()
-  else if (command && event.altKey && key === 'v' && clipping.value && bench.selection.length) void bench.act({ act: 'pasteLook', items: bench.selection, clipping: clipping.value })
+  else if (command && event.altKey && key === 'v' && clipping.value && bench.selection.length)
+    void bench.act({ act: 'pasteLook', items: bench.selection, clipping: clipping.value })
   else if (command && key === 'z') void bench.act({ act: event.shiftKey ? 'redo' : 'undo' })
   else if (command && key === 'y') void bench.act({ act: 'redo' })
-  else if (command && key === 'a' && event.target === element.value) bench.selection = bench.order.filter((id) => !bench.plain(id)?.item.locked)
+  else if (command && key === 'a' && event.target === element.value)
+    bench.selection = bench.order.filter((id) => !bench.plain(id)?.item.locked)
   else if (key === 'enter' && bench.only && (event.target === element.value || event.target === document.body)) openOnly()
   else if (key === '+' || key === '=') viewport.zoom(1.25)
   else if (key === '-') viewport.zoom(0.8)
@@ -239,11 +255,27 @@ function remove() {
   bench.selection = []
   void bench.act({ act: 'remove', items }).then((response) => {
     if (!response || !first || !piece) return
-    const say = items.length > 1 ? `${items.length} items were removed. They wait in the tray under Layout.` : 'Removed. It waits in the tray under Layout.'
-    const others = (bench.job?.pieces ?? []).filter((one) => one.id !== piece).flatMap((one) => one.sides).flatMap((side) => side.items).filter((item) => kins.has(item.kin)).map((item) => item.id)
-    const everywhere = others.length ? { label: 'Remove in all sizes', run: () => void bench.act({ act: 'removeEverywhere', items: others }) } : undefined
+    const say =
+      items.length > 1
+        ? `${items.length} items were removed. They wait in the tray under Layout.`
+        : 'Removed. It waits in the tray under Layout.'
+    const others = (bench.job?.pieces ?? [])
+      .filter((one) => one.id !== piece)
+      .flatMap((one) => one.sides)
+      .flatMap((side) => side.items)
+      .filter((item) => kins.has(item.kin))
+      .map((item) => item.id)
+    const everywhere = others.length
+      ? { label: 'Remove in all sizes', run: () => void bench.act({ act: 'removeEverywhere', items: others }) }
+      : undefined
     const waits = () => !!bench.job?.pieces.find((one) => one.id === piece)?.tray.some((removed) => removed.item.id === first)
-    const replace = { label: 'Replace with…', run: () => { bench.replacing = { piece, item: first }; void router.push({ name: 'bench', params: { job: bench.job!.id, step: 'pictures' } }) } }
+    const replace = {
+      label: 'Replace with…',
+      run: () => {
+        bench.replacing = { piece, item: first }
+        void router.push({ name: 'bench', params: { job: bench.job!.id, step: 'pictures' } })
+      },
+    }
     if (items.length === 1) notices.say(say, { while: waits, action: replace, other: everywhere })
     else notices.say(say, everywhere ? { while: waits, action: everywhere } : {})
   })
@@ -259,7 +291,9 @@ function zoomToSelection() {
 }
 
 /** What has been copied, also for other jobs in this browser. */
-const clipping = useLocalStorage<Clipping | null>('vatman-clipping', null, { serializer: { read: (text) => JSON.parse(text) as Clipping, write: JSON.stringify } })
+const clipping = useLocalStorage<Clipping | null>('vatman-clipping', null, {
+  serializer: { read: (text) => JSON.parse(text) as Clipping, write: JSON.stringify },
+})
 
 /** The words of what was copied, which the system's clipboard holds meanwhile: pasted text that differs comes from elsewhere. */
 const clippedText = useLocalStorage('vatman-clipping-text', '')
@@ -272,7 +306,9 @@ async function copy(event: ClipboardEvent, cut: boolean) {
 
 async function takeCopy(cut: boolean, tell: (text: string) => void) {
   if (!bench.job || !bench.selection.length) return
-  const words = bench.selected.flatMap((p) => (p.content.kind === 'words' ? [p.content.text.map((run) => run.text).join('')] : [])).join('\n')
+  const words = bench.selected
+    .flatMap((p) => (p.content.kind === 'words' ? [p.content.text.map((run) => run.text).join('')] : []))
+    .join('\n')
   clippedText.value = words || `${bench.selection.length} items`
   tell(clippedText.value)
   try {
@@ -340,11 +376,15 @@ async function drop(event: DragEvent) {
 
 const { isOverDropZone: dropping } = useDropZone(element, {
   onOver: (_, event) => over(event),
-  onLeave: () => { gestures.hovered.value = null },
+  onLeave: () => {
+    gestures.hovered.value = null
+  },
   onDrop: (_, event) => void drop(event),
 })
 useEventListener(window, 'keydown', keyDown)
-useEventListener(window, 'keyup', (event: KeyboardEvent) => { if (event.key === ' ') space.value = false })
+useEventListener(window, 'keyup', (event: KeyboardEvent) => {
+  if (event.key === ' ') space.value = false
+})
 useEventListener(window, 'copy', (event: ClipboardEvent) => void copy(event, false))
 useEventListener(window, 'cut', (event: ClipboardEvent) => void copy(event, true))
 useEventListener(window, 'paste', async (event: ClipboardEvent) => {
@@ -373,6 +413,15 @@ function takeColour(color: string, at: Dot) {
 }
 
 defineExpose({ place, remove, zoomPicture })
+/** Typing is over, and keys are for the sheet again. */
+function leaveWords() {
+  gestures.leave()
+  element.value?.focus()
+}
+function leavePointing() {
+  bench.pointing = null
+  element.value?.focus()
+}
 </script>
 
 <template>
@@ -391,25 +440,50 @@ defineExpose({ place, remove, zoomPicture })
       @pointerdown="fingers.down($event) || gestures.press($event, space)"
       @pointermove="fingers.move($event) || gestures.drag($event)"
       @pointerup="fingers.up($event) || gestures.release($event)"
-      @pointercancel="fingers.up($event), gestures.giveUp()"
+      @pointercancel="(fingers.up($event), gestures.giveUp())"
       @pointerleave="gestures.hovered.value = null"
       @dblclick="openUnder"
       @contextmenu.prevent="openMenu"
-      @wheel.prevent="wheel"
-    >
-      <svg class="sheet" :class="{ moving: gestures.ghosts.size > 0 }" role="img" :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">
+      @wheel.prevent="wheel">
+      <svg
+        class="sheet"
+        :class="{ moving: gestures.ghosts.size > 0 }"
+        role="img"
+        :aria-label="`${bench.piece?.name ?? 'Sheet'}, ${bench.side?.name ?? ''}`">
         <defs>
-          <pattern id="clear-checks" width="16" height="16" patternUnits="userSpaceOnUse" :patternTransform="`scale(${1 / viewport.view.scale})`">
-            <rect width="16" height="16" fill="#fff" /><path d="M0 0h8v8h8v8H8V8H0z" fill="#d8d8d8" />
+          <pattern
+            id="clear-checks"
+            width="16"
+            height="16"
+            patternUnits="userSpaceOnUse"
+            :patternTransform="`scale(${1 / viewport.view.scale})`">
+            <rect width="16" height="16" fill="#fff" />
+            <path d="M0 0h8v8h8v8H8V8H0z" fill="#d8d8d8" />
           </pattern>
         </defs>
         <g :transform="transform">
           <rect :width="bench.sheet.width" :height="bench.sheet.height" fill="url(#clear-checks)" />
           <SheetDrawing />
           <!-- The other side, seen through the paper: mirrored. -->
-          <image v-if="shown.through && behind" class="through" :href="api.sheetPicture(bench.job!.id, behind.id, 900, bench.revision)" :width="bench.sheet.width" :height="bench.sheet.height" :transform="`translate(${bench.sheet.width} 0) scale(-1 1)`" opacity="0.38" preserveAspectRatio="none" />
+          <image
+            v-if="shown.through && behind"
+            class="through"
+            :href="api.sheetPicture(bench.job!.id, behind.id, 900, bench.revision)"
+            :width="bench.sheet.width"
+            :height="bench.sheet.height"
+            :transform="`translate(${bench.sheet.width} 0) scale(-1 1)`"
+            opacity="0.38"
+            preserveAspectRatio="none" />
         </g>
-        <FormatMarks v-if="bench.piece" :viewport="viewport" :piece="bench.piece" :edges="shown.edges" :outside="shown.outside" :cut="shown.cut ?? false" :back="back" :busy="gestures.ghosts.size > 0" />
+        <FormatMarks
+          v-if="bench.piece"
+          :viewport="viewport"
+          :piece="bench.piece"
+          :edges="shown.edges"
+          :outside="shown.outside"
+          :cut="shown.cut ?? false"
+          :back="back"
+          :busy="gestures.ghosts.size > 0" />
         <GuideMarks v-if="bench.piece && shown.lines" :viewport="viewport" :rulers="shown.rulers" />
         <!-- eslint-disable vue/no-v-html -- as in SheetDrawing -->
         <g v-if="ghost" class="ghost" :transform="transform" aria-hidden="true">
@@ -417,23 +491,36 @@ defineExpose({ place, remove, zoomPicture })
           <g v-html="ghost" />
           <path v-if="thirds" class="thirds" :d="thirds.path" :transform="thirds.turned" />
         </g>
-        <SelectionMarks :viewport="viewport" :frames="frames" :hover="hover" :grips="grips" :crop="ghost !== null" :turns="turns" @grip="gestures.startGrip" @turn="gestures.startTurn" />
+        <SelectionMarks
+          :viewport="viewport"
+          :frames="frames"
+          :hover="hover"
+          :grips="grips"
+          :crop="ghost !== null"
+          :turns="turns"
+          @grip="gestures.startGrip"
+          @turn="gestures.startTurn" />
         <FindingMarks :viewport="viewport" />
-        <SnapMarks v-if="gestures.snapped.value && bench.piece" :viewport="viewport" :snapped="gestures.snapped.value" :format="bench.piece.format" />
+        <SnapMarks
+          v-if="gestures.snapped.value && bench.piece"
+          :viewport="viewport"
+          :snapped="gestures.snapped.value"
+          :format="bench.piece.format" />
         <rect
           v-if="gestures.band.value"
           class="band"
           :x="viewport.toScreen(gestures.band.value).x"
           :y="viewport.toScreen(gestures.band.value).y"
           :width="gestures.band.value.w * viewport.view.scale"
-          :height="gestures.band.value.h * viewport.view.scale"
-        />
+          :height="gestures.band.value.h * viewport.view.scale" />
       </svg>
-      <TypingLayer v-if="bench.typing" :key="bench.typing" ref="typingLayer" :viewport="viewport" :item="bench.typing" @done="gestures.leave(); element?.focus()" />
-      <LoupeLayer v-if="bench.pointing?.what === 'colour'" :viewport="viewport" @take="takeColour" @away="bench.pointing = null; element?.focus()" />
+      <TypingLayer v-if="bench.typing" :key="bench.typing" ref="typingLayer" :viewport="viewport" :item="bench.typing" @done="leaveWords" />
+      <LoupeLayer v-if="bench.pointing?.what === 'colour'" :viewport="viewport" @take="takeColour" @away="leavePointing" />
       <PenLayer v-if="bench.pen" :viewport="viewport" />
       <StageMenu ref="menu" @open="openOnly" @remove="remove" @paste="pasteItems" @copy="takeCopy($event, () => undefined)" />
-      <p v-if="bench.pointing" class="hint">{{ bench.pointing.say }} <span v-if="bench.pointing.what !== 'colour'">Its row under Layout works too.</span> Escape gives up.</p>
+      <p v-if="bench.pointing" class="hint">
+        {{ bench.pointing.say }} <span v-if="bench.pointing.what !== 'colour'">Its row under Layout works too.</span> Escape gives up.
+      </p>
       <p v-if="dropping" class="drop">Let go to place the picture. Over a frame it fills that frame.</p>
       <p v-if="bench.cropping" class="hint">Drag to move the picture in its frame, turn the wheel to scale it. Escape when done.</p>
     </div>
@@ -516,5 +603,4 @@ defineExpose({ place, remove, zoomPicture })
   pointer-events: none;
   white-space: nowrap;
 }
-
 </style>

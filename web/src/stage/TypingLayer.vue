@@ -75,19 +75,30 @@ function input(event: Event) {
   const { inputType = '', data = '' } = event as InputEvent
   step(inputType.startsWith('delete') ? 'delete' : 'insert')
   underWay += 1
-  void bench.act({ act: 'say', item: p.item.id, text: typed.value }, gesture).finally(() => { underWay -= 1 })
+  void bench.act({ act: 'say', item: p.item.id, text: typed.value }, gesture).finally(() => {
+    underWay -= 1
+  })
   // The next word is a step of its own.
   if (/\s/.test(data ?? '') || inputType === 'insertLineBreak' || inputType === 'insertFromPaste') gesture = ''
 }
 
 /** The keys come back to the words, with the letters selected that were. */
-watch(() => bench.typingOn, () => void promiseTimeout(0).then(() => {
-  const [from, to] = range.value
-  const here = document.activeElement
-  // A field that is being filled in keeps them.
-  if (here instanceof HTMLElement && here !== field.value && here.matches('input:not([role=combobox]):not([type=checkbox]):not([type=radio]), textarea')) return
-  select(from, to)
-}))
+watch(
+  () => bench.typingOn,
+  () =>
+    void promiseTimeout(0).then(() => {
+      const [from, to] = range.value
+      const here = document.activeElement
+      // A field that is being filled in keeps them.
+      if (
+        here instanceof HTMLElement &&
+        here !== field.value &&
+        here.matches('input:not([role=combobox]):not([type=checkbox]):not([type=radio]), textarea')
+      )
+        return
+      select(from, to)
+    }),
+)
 
 const carets = computed<Caret[]>(() => drawn.value?.carets ?? [])
 const caretAt = (offset: number) => carets.value.find((caret) => caret.at === offset) ?? carets.value.at(-1)
@@ -117,7 +128,12 @@ function beside(at: Caret, x: number, y: number): Dot {
 
 const points = (corners: Dot[]) => {
   const frame = drawn.value?.frame
-  return frame ? corners.map((corner) => props.viewport.toScreen(toSheet(frame, corner))).map((p) => `${p.x},${p.y}`).join(' ') : ''
+  return frame
+    ? corners
+        .map((corner) => props.viewport.toScreen(toSheet(frame, corner)))
+        .map((p) => `${p.x},${p.y}`)
+        .join(' ')
+    : ''
 }
 
 const bars = computed(() => {
@@ -137,9 +153,21 @@ const bars = computed(() => {
     const xs = inside.map((caret) => caret.x)
     const next = rows.value[i + 1]
     // A row that goes on is marked a little beyond its last letter.
-    const past = next && (next.carets[0]?.at ?? 0) <= to && (inside.at(-1)?.at ?? 0) === (row.carets.at(-1)?.at ?? -1) ? (row.bottom - row.top) * 0.25 : 0
+    const past =
+      next && (next.carets[0]?.at ?? 0) <= to && (inside.at(-1)?.at ?? 0) === (row.carets.at(-1)?.at ?? -1)
+        ? (row.bottom - row.top) * 0.25
+        : 0
     const [left, right] = [Math.min(...xs), Math.max(...xs) + past]
-    return right > left ? [points([{ x: left, y: row.top }, { x: right, y: row.top }, { x: right, y: row.bottom }, { x: left, y: row.bottom }])] : []
+    return right > left
+      ? [
+          points([
+            { x: left, y: row.top },
+            { x: right, y: row.top },
+            { x: right, y: row.bottom },
+            { x: left, y: row.bottom },
+          ]),
+        ]
+      : []
   })
 })
 
@@ -216,7 +244,13 @@ function line(event: KeyboardEvent, by: 1 | -1) {
   const here = caretAt(moving)
   const index = rows.value.findIndex((row) => here && row.carets.includes(here))
   const next = rows.value[index + by]
-  const target = !here ? moving : !next ? (by < 0 ? 0 : typed.value.length) : next.carets.reduce((best, c) => (Math.abs(c.x - here.x) < Math.abs(best.x - here.x) ? c : best)).at
+  const target = !here
+    ? moving
+    : !next
+      ? by < 0
+        ? 0
+        : typed.value.length
+      : next.carets.reduce((best, c) => (Math.abs(c.x - here.x) < Math.abs(best.x - here.x) ? c : best)).at
   event.preventDefault()
   select(event.shiftKey ? fixed : target, target)
 }
@@ -259,7 +293,9 @@ const spot = computed(() => {
 
 /** The caret blinks by a timer: an animation would have the whole window drawn anew sixty times a second. */
 const dim = ref(false)
-const blink = useIntervalFn(() => { dim.value = !dim.value }, 550)
+const blink = useIntervalFn(() => {
+  dim.value = !dim.value
+}, 550)
 watch(range, () => {
   dim.value = false
   blink.resume()
@@ -290,8 +326,7 @@ defineExpose({ press, drag, release })
     @blur="focused = false"
     @paste.stop
     @copy.stop
-    @cut.stop
-  />
+    @cut.stop />
 </template>
 
 <style scoped>

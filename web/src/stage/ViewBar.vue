@@ -19,7 +19,8 @@ defineProps<{ viewport: Viewport; shown: Shown }>()
 const emit = defineEmits<{ show: [what: keyof Shown]; selection: [] }>()
 const bench = useBench()
 const sides = computed(() => (bench.piece?.sides.length ?? 0) > 1)
-const on = (what: Entry['value'], shown: Shown) => (what === 'sides' ? bench.beside !== null && bench.beside === bench.piece?.id : shown[what])
+const on = (what: Entry['value'], shown: Shown) =>
+  what === 'sides' ? bench.beside !== null && bench.beside === bench.piece?.id : shown[what]
 function choose(what: Entry['value']) {
   if (what === 'sides') bench.beside = bench.beside === bench.piece?.id ? null : (bench.piece?.id ?? null)
   else emit('show', what)
@@ -27,8 +28,12 @@ function choose(what: Entry['value']) {
 
 type Entry = { value: keyof Shown | 'sides'; name: string }
 const entries: Entry[] = [
-  { value: 'outside', name: 'What lies outside the sheet' }, { value: 'edges', name: 'Trim, bleed and safe area' }, { value: 'lines', name: 'Guides' }, { value: 'rulers', name: 'Rulers; pull a guide out of them' },
-  { value: 'cut', name: 'As it will be cut' }, { value: 'through', name: 'The back, through the paper' },
+  { value: 'outside', name: 'What lies outside the sheet' },
+  { value: 'edges', name: 'Trim, bleed and safe area' },
+  { value: 'lines', name: 'Guides' },
+  { value: 'rulers', name: 'Rulers; pull a guide out of them' },
+  { value: 'cut', name: 'As it will be cut' },
+  { value: 'through', name: 'The back, through the paper' },
   { value: 'sides', name: 'All sides beside each other' },
 ]
 </script>
@@ -39,13 +44,28 @@ const entries: Entry[] = [
       <button class="tool" aria-label="Show" data-menu="Show"><Eye :size="16" /></button>
       <template #dropdown>
         <ElDropdownMenu aria-label="Show">
-          <ElDropdownItem v-for="entry in entries.filter((one) => one.value !== 'sides' || sides)" :key="entry.value" :command="entry.value" :data-value="entry.value"><Check :size="14" :class="{ off: !on(entry.value, shown) }" class="tick" />{{ entry.name }}<span class="visually-hidden">{{ on(entry.value, shown) ? ', shown' : ', not shown' }}</span></ElDropdownItem>
+          <ElDropdownItem
+            v-for="entry in entries.filter((one) => one.value !== 'sides' || sides)"
+            :key="entry.value"
+            :command="entry.value"
+            :data-value="entry.value"
+            ><Check :size="14" :class="{ off: !on(entry.value, shown) }" class="tick" />{{ entry.name
+            }}<span class="visually-hidden">{{ on(entry.value, shown) ? ', shown' : ', not shown' }}</span></ElDropdownItem
+          >
         </ElDropdownMenu>
       </template>
     </ElDropdown>
-    <button class="tool" aria-label="Zoom to what is selected" :disabled="!bench.selection.length" @click="emit('selection')"><Focus :size="16" /></button>
+    <button class="tool" aria-label="Zoom to what is selected" :disabled="!bench.selection.length" @click="emit('selection')">
+      <Focus :size="16" />
+    </button>
     <button class="tool" aria-label="Smaller" @click="viewport.zoom(0.8)"><Minus :size="16" /></button>
-    <button class="percent" :aria-label="`${viewport.percent.value} percent. Show at 100 percent`" data-tip="Show at 100 %" @click="viewport.zoom(1 / viewport.view.scale)">{{ viewport.percent.value }} %</button>
+    <button
+      class="percent"
+      :aria-label="`${viewport.percent.value} percent. Show at 100 percent`"
+      data-tip="Show at 100 %"
+      @click="viewport.zoom(1 / viewport.view.scale)">
+      {{ viewport.percent.value }} %
+    </button>
     <button class="tool" aria-label="Larger" @click="viewport.zoom(1.25)"><Plus :size="16" /></button>
     <button class="tool" aria-label="Fit the sheet" @click="viewport.fit"><Maximize :size="16" /></button>
     <ActualSize @show="viewport.zoom($event / viewport.view.scale)" />

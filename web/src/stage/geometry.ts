@@ -35,7 +35,14 @@ export function isInside(frame: Frame, dot: Dot, slack = 0): boolean {
 
 /** The upright box around frames. */
 export function around(frames: Frame[]): Frame | null {
-  const corners = frames.flatMap((f) => [{ x: 0, y: 0 }, { x: f.w, y: 0 }, { x: 0, y: f.h }, { x: f.w, y: f.h }].map((c) => toSheet(f, c)))
+  const corners = frames.flatMap((f) =>
+    [
+      { x: 0, y: 0 },
+      { x: f.w, y: 0 },
+      { x: 0, y: f.h },
+      { x: f.w, y: f.h },
+    ].map((c) => toSheet(f, c)),
+  )
   if (!corners.length) return null
   const x = Math.min(...corners.map((c) => c.x))
   const y = Math.min(...corners.map((c) => c.y))
@@ -49,7 +56,14 @@ export interface Grip {
 }
 
 export const ALL_GRIPS: Grip[] = [
-  { h: -1, v: -1 }, { h: 0, v: -1 }, { h: 1, v: -1 }, { h: 1, v: 0 }, { h: 1, v: 1 }, { h: 0, v: 1 }, { h: -1, v: 1 }, { h: -1, v: 0 },
+  { h: -1, v: -1 },
+  { h: 0, v: -1 },
+  { h: 1, v: -1 },
+  { h: 1, v: 0 },
+  { h: 1, v: 1 },
+  { h: 0, v: 1 },
+  { h: -1, v: 1 },
+  { h: -1, v: 0 },
 ]
 
 const LEAST = 2

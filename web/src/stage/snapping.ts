@@ -22,7 +22,9 @@ export function caught(stops: SnapStop[], at: number, from: number, to: number, 
   }
   if (!best) return null
   const place = best.at
-  const same = stops.filter((stop) => Math.abs(stop.at - place) <= 1 && (!stop.within || (from < toCssPx(stop.within.to) && to > toCssPx(stop.within.from))))
+  const same = stops.filter(
+    (stop) => Math.abs(stop.at - place) <= 1 && (!stop.within || (from < toCssPx(stop.within.to) && to > toCssPx(stop.within.from))),
+  )
   return { by: toCssPx(place) - at, stops: same }
 }
 
@@ -36,7 +38,9 @@ export function caughtEdges(stops: SnapStops, frame: Frame, grip: Grip, reach: n
 /** Catches a size that another item has. */
 function likeSize(sizes: number[], size: number, side: number, reach: number): Catch | null {
   if (!side) return null
-  const nearest = sizes.map(toCssPx).reduce<number | null>((best, other) => (Math.abs(other - size) < Math.abs((best ?? Infinity) - size) ? other : best), null)
+  const nearest = sizes
+    .map(toCssPx)
+    .reduce<number | null>((best, other) => (Math.abs(other - size) < Math.abs((best ?? Infinity) - size) ? other : best), null)
   if (nearest === null || Math.abs(nearest - size) >= reach) return null
   return { by: side * (nearest - size), stops: [{ at: 0, reason: 'equalSize', gaps: [] }] }
 }

@@ -32,7 +32,11 @@ interface Going {
 }
 
 /** Drags on the stage: seen at once on the stage itself, one command when they are let go. */
-export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Viewport, typing: Ref<{ press(p: Dot, extend: boolean): void; drag(p: Dot): void; release(): void } | null>) {
+export function useGestures(
+  element: Ref<HTMLElement | undefined>,
+  viewport: Viewport,
+  typing: Ref<{ press(p: Dot, extend: boolean): void; drag(p: Dot): void; release(): void } | null>,
+) {
   const bench = useBench()
   /** Frames shown instead of the kept ones while a drag goes on. */
   const ghosts = reactive(new Map<string, Frame>())
@@ -42,7 +46,13 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   const hovered = ref<string | null>(null)
   /** What a second press in the same place would pick, for as long as that may still come. */
   const next = ref<string | null>(null)
-  const forgetNext = useTimeoutFn(() => { next.value = null }, DOUBLE, { immediate: false })
+  const forgetNext = useTimeoutFn(
+    () => {
+      next.value = null
+    },
+    DOUBLE,
+    { immediate: false },
+  )
   const grabbing = ref(false)
   let going: Going | null = null
   let rehearsing = false
@@ -64,9 +74,12 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   function under(event: { clientX: number; clientY: number }): string[] {
     const at = viewport.toSheet(local(event))
     const painted = new Set(
-      document.elementsFromPoint(event.clientX, event.clientY).map((node) => node.closest?.('g[data-item]')?.getAttribute('data-item')).filter((id): id is string => !!id),
+      document
+        .elementsFromPoint(event.clientX, event.clientY)
+        .map((node) => node.closest?.('g[data-item]')?.getAttribute('data-item'))
+        .filter((id): id is string => !!id),
     )
-    const boxed = [...bench.order].reverse().filter((id) => {
+    const boxed = bench.order.toReversed().filter((id) => {
       const frame = bench.drawn.get(id)?.frame
       return frame && !item(id)?.locked && isInside(frame, at, 2 / viewport.view.scale)
     })
@@ -89,8 +102,8 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
 
   /** What a second press in the same place would pick: the one below what is selected alone. */
   function belowSelected(stack: string[]): string | null {
-    const now = [...bench.selection].sort().join()
-    const at = stack.findIndex((id) => bench.withGroup(id).sort().join() === now)
+    const now = bench.selection.toSorted().join()
+    const at = stack.findIndex((id) => bench.withGroup(id).toSorted().join() === now)
     return at >= 0 && stack.length > 1 ? stack[(at + 1) % stack.length]! : null
   }
 
@@ -104,10 +117,12 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   function begin(event: PointerEvent, kind: Going['kind'], extra: Partial<Going> = {}) {
     element.value?.setPointerCapture(event.pointerId)
     const start = local(event)
-    const frames = new Map(bench.selection.flatMap((id): [string, Frame][] => {
-      const frame = bench.drawn.get(id)?.frame
-      return frame ? [[id, frame]] : []
-    }))
+    const frames = new Map(
+      bench.selection.flatMap((id): [string, Frame][] => {
+        const frame = bench.drawn.get(id)?.frame
+        return frame ? [[id, frame]] : []
+      }),
+    )
     going = { kind, start, last: start, pointer: event.pointerId, frames, ...extra }
   }
 
@@ -115,7 +130,12 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   function findStops() {
     const started = going
     if (!started || !bench.job || !started.frames.size) return
-    api.stops(bench.job.id, [...started.frames.keys()]).then((stops) => { started.stops = stops }, () => undefined)
+    api.stops(bench.job.id, [...started.frames.keys()]).then(
+      (stops) => {
+        started.stops = stops
+      },
+      () => undefined,
+    )
   }
 
   const reach = () => 6 / viewport.view.scale
@@ -234,7 +254,13 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     const fixed = { x: going!.grip!.h < 0 ? box.x + box.w : box.x, y: going!.grip!.v < 0 ? box.y + box.h : box.y }
     return {
       act: { act: 'scale', items: [...going!.frames.keys()], about: { x: toFine(fixed.x), y: toFine(fixed.y) }, factor },
-      frame: (f) => ({ x: fixed.x + (f.x - fixed.x) * factor, y: fixed.y + (f.y - fixed.y) * factor, w: f.w * factor, h: f.h * factor, turn: f.turn }),
+      frame: (f) => ({
+        x: fixed.x + (f.x - fixed.x) * factor,
+        y: fixed.y + (f.y - fixed.y) * factor,
+        w: f.w * factor,
+        h: f.h * factor,
+        turn: f.turn,
+      }),
     }
   }
 
@@ -256,7 +282,13 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     return { act: 'resize', item: id, to, grip: going.grip, apart: going.apart ?? false }
   }
 
-  const cropAct = (dx: number, dy: number, factor: number): Act => ({ act: 'crop', item: bench.cropping!, dx: toFine(dx), dy: toFine(dy), factor })
+  const cropAct = (dx: number, dy: number, factor: number): Act => ({
+    act: 'crop',
+    item: bench.cropping!,
+    dx: toFine(dx),
+    dy: toFine(dy),
+    factor,
+  })
 
   function cropBy(frame: Frame, now: Dot): { dx: number; dy: number } {
     const a = (-frame.turn * Math.PI) / 180
@@ -319,8 +351,18 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
         if (edges && proportional) {
           // Both edges follow the one that was caught, the nearer of the two.
           const useX = edges.x && (!edges.y || Math.abs(edges.x.by) <= Math.abs(edges.y.by))
-          const factor = useX ? (loose.w + going.grip!.h * edges.x!.by) / frame.w : edges.y ? (loose.h + going.grip!.v * edges.y.by) / frame.h : null
-          if (factor) fixed = resized(frame, going.grip!, { x: going.grip!.h * frame.w * (factor - 1), y: going.grip!.v * frame.h * (factor - 1) }, false)
+          const factor = useX
+            ? (loose.w + going.grip!.h * edges.x!.by) / frame.w
+            : edges.y
+              ? (loose.h + going.grip!.v * edges.y.by) / frame.h
+              : null
+          if (factor)
+            fixed = resized(
+              frame,
+              going.grip!,
+              { x: going.grip!.h * frame.w * (factor - 1), y: going.grip!.v * frame.h * (factor - 1) },
+              false,
+            )
           if (useX) edges.y = null
           else edges.x = null
         } else if (edges) {
@@ -388,16 +430,25 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
     let together: Act | null = null
     if (many && ended.kind === 'turn' && ended.turned) {
       const m = middle(around([...ended.frames.values()])!)
-      together = { act: 'turn', items: [...ended.frames.keys()], about: { x: toFine(m.x), y: toFine(m.y) }, by: Math.round(ended.turned * ANGLE_DEGREE) }
+      together = {
+        act: 'turn',
+        items: [...ended.frames.keys()],
+        about: { x: toFine(m.x), y: toFine(m.y) },
+        by: Math.round(ended.turned * ANGLE_DEGREE),
+      }
     }
     if (many && ended.kind === 'resize' && ghosts.size) {
-      together = scaleAct({ x: (ended.last.x - ended.start.x) / viewport.view.scale, y: (ended.last.y - ended.start.y) / viewport.view.scale }).act
+      together = scaleAct({
+        x: (ended.last.x - ended.start.x) / viewport.view.scale,
+        y: (ended.last.y - ended.start.y) / viewport.view.scale,
+      }).act
     }
     const [only] = [...ended.frames.keys()]
     if (ended.kind === 'move') {
       const [ghost, frame] = only ? [ghosts.get(only), ended.frames.get(only)] : []
       if (only && ended.swap) together = { act: 'swapPictures', a: only, b: ended.swap }
-      else if (ghost && frame) together = { act: 'move', items: [...ended.frames.keys()], dx: toFine(ghost.x - frame.x), dy: toFine(ghost.y - frame.y) }
+      else if (ghost && frame)
+        together = { act: 'move', items: [...ended.frames.keys()], dx: toFine(ghost.x - frame.x), dy: toFine(ghost.y - frame.y) }
     } else if (ended.kind === 'turn' && !many && only) {
       const ghost = ghosts.get(only)
       if (ghost) together = { act: 'turnTo', item: only, turn: Math.round(ghost.turn * ANGLE_DEGREE) }
@@ -477,5 +528,26 @@ export function useGestures(element: Ref<HTMLElement | undefined>, viewport: Vie
   const startTurn = (event: PointerEvent) => begin(event, 'turn')
   const isGoing = () => going !== null
 
-  return { ghosts, band, snapped, hovered, next, grabbing, pickBelow, settlePick, shownFrame, under, press, drag, release, giveUp, nudge, zoomPicture, startGrip, startTurn, leave, isGoing }
+  return {
+    ghosts,
+    band,
+    snapped,
+    hovered,
+    next,
+    grabbing,
+    pickBelow,
+    settlePick,
+    shownFrame,
+    under,
+    press,
+    drag,
+    release,
+    giveUp,
+    nudge,
+    zoomPicture,
+    startGrip,
+    startTurn,
+    leave,
+    isGoing,
+  }
 }

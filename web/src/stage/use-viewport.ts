@@ -36,7 +36,9 @@ export function useViewport(element: Ref<HTMLElement | undefined>, sheet: Ref<{ 
     view.fitted = false
   }
 
-  watch([width, height, () => sheet.value.width, () => sheet.value.height], () => { if (view.fitted) fit() })
+  watch([width, height, () => sheet.value.width, () => sheet.value.height], () => {
+    if (view.fitted) fit()
+  })
   watch(() => [sheet.value.width, sheet.value.height], fit)
 
   const toSheet = (p: Dot): Dot => ({ x: (p.x - view.x) / view.scale, y: (p.y - view.y) / view.scale })

@@ -1,7 +1,28 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ApiProblem, api } from '../api/client'
-import type { Act, ActResponse, Content, GuideMark, Item, Job, JobDelta, Kin, Look, LookPatch, New, Order, Piece, PieceFrame, RunStyle, Side, StageBunch, StageDelta, StageItem, Tint } from '../generated/types'
+import type {
+  Act,
+  ActResponse,
+  Content,
+  GuideMark,
+  Item,
+  Job,
+  JobDelta,
+  Kin,
+  Look,
+  LookPatch,
+  New,
+  Order,
+  Piece,
+  PieceFrame,
+  RunStyle,
+  Side,
+  StageBunch,
+  StageDelta,
+  StageItem,
+  Tint,
+} from '../generated/types'
 import { useNotices } from './notices'
 
 export interface Plain {
@@ -76,10 +97,12 @@ export const useBench = defineStore('bench', () => {
     const items = side.value?.items ?? []
     const picked = new Set(selection.value)
     const of = items.find((item) => picked.has(item.id))?.groups ?? []
-    return [...of].reverse().find((group) => {
-      const members = items.filter((item) => item.groups?.includes(group))
-      return members.length === picked.size && members.every((item) => picked.has(item.id))
-    }) ?? null
+    return (
+      of.toReversed().find((group) => {
+        const members = items.filter((item) => item.groups?.includes(group))
+        return members.length === picked.size && members.every((item) => picked.has(item.id))
+      }) ?? null
+    )
   })
   const chooser = ref<'families' | 'lockUps' | 'designs' | 'repeat' | null>(null)
   /** Goes up whenever the keys are to go to the words being typed again. */
@@ -270,7 +293,8 @@ export const useBench = defineStore('bench', () => {
       return out
     }
     /** A look that is as it was stays the very one there was. */
-    const sameLook = (before: Kin | undefined, now: Kin): Kin => (before && JSON.stringify(before.look) === JSON.stringify(now.look) ? { ...now, look: before.look } : now)
+    const sameLook = (before: Kin | undefined, now: Kin): Kin =>
+      before && JSON.stringify(before.look) === JSON.stringify(now.look) ? { ...now, look: before.look } : now
     const changed = new Map(delta.items.map((item) => [item.id, item]))
     const sideOf = (s: Side): Side => {
       if (!delta.order[s.id] && !s.items.some((item) => changed.has(item.id))) return s
@@ -280,7 +304,11 @@ export const useBench = defineStore('bench', () => {
     }
     /** A piece with its frame as it is now, and what was on its sides and in its tray before. */
     const framed = (frame: PieceFrame, was: Piece | undefined): Piece =>
-      ({ ...frame, sides: frame.sides.map((side) => ({ ...side, items: was?.sides.find((s) => s.id === side.id)?.items ?? [] })), tray: was?.tray ?? [] }) as Piece
+      ({
+        ...frame,
+        sides: frame.sides.map((side) => ({ ...side, items: was?.sides.find((s) => s.id === side.id)?.items ?? [] })),
+        tray: was?.tray ?? [],
+      }) as Piece
     const frames = new Map(delta.frames.map((frame) => [frame.id, frame]))
     /** What is as it was keeps its identity, so that nothing is drawn anew for it. */
     const pieceOf = (id: string): Piece | undefined => {
@@ -331,7 +359,9 @@ export const useBench = defineStore('bench', () => {
     if (!sideId.value) return []
     const gone = replacing.value
     replacing.value = null
-    const response = gone ? await act({ act: 'replaceRemoved', ...gone, what, ...last() }, gesture) : await act({ act: 'add', side: sideId.value, what, ...last(), ...(at ? { at } : {}) }, gesture)
+    const response = gone
+      ? await act({ act: 'replaceRemoved', ...gone, what, ...last() }, gesture)
+      : await act({ act: 'add', side: sideId.value, what, ...last(), ...(at ? { at } : {}) }, gesture)
     if (response) selection.value = response.made
     return response?.made ?? []
   }
@@ -341,7 +371,12 @@ export const useBench = defineStore('bench', () => {
     const items = selection.value
     if (!items.length) return
     const goesOn = copied && copied.made.join() === items.join() && side.value?.items.some((item) => item.id === copied!.from)
-    const response = await act({ act: 'duplicate', items, ...(step ? { step } : goesOn ? { after: copied!.from } : {}), ...(times ? { times } : {}) })
+    const response = await act({
+      act: 'duplicate',
+      items,
+      ...(step ? { step } : goesOn ? { after: copied!.from } : {}),
+      ...(times ? { times } : {}),
+    })
     if (!response) return
     copied = { made: response.made, from: items[0]! }
     selection.value = response.made
@@ -442,12 +477,14 @@ export const useBench = defineStore('bench', () => {
     if (running || waiting.length || !job.value || heard <= revision.value) return
     running = true
     const before = revision.value
-    follow().catch(notices.report).finally(() => {
-      running = false
-      if (waiting.length) void drain()
-      // More may have been heard of meanwhile; where nothing came of it, the next word will try again.
-      else if (revision.value !== before) catchUp()
-    })
+    follow()
+      .catch(notices.report)
+      .finally(() => {
+        running = false
+        if (waiting.length) void drain()
+        // More may have been heard of meanwhile; where nothing came of it, the next word will try again.
+        else if (revision.value !== before) catchUp()
+      })
   }
 
   /** Hears that the job is at a revision. */
@@ -508,9 +545,69 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    job, revision, keptAt, canUndo, canRedo, sideId, step, piece, side, selection, selected, only, typing, cropping, range, entered, withGroup, enter, styleAt, saving, failed,
-    sheet, ground, views, drawn, troubled, order, bunches, pickedGroup, reading, names, guides, arrangements, stamps,
-    lastTint, replacing, arranging, swapping, pointing, pen, beside, chooser, darkroom, typingOn, tryOut, leaveTrial, goOnTyping, add, duplicate, reorder, point, draw, last,
-    open, close, show, act, rehearse, refresh, hear, plain, shownIn, type, patchStage,
+    job,
+    revision,
+    keptAt,
+    canUndo,
+    canRedo,
+    sideId,
+    step,
+    piece,
+    side,
+    selection,
+    selected,
+    only,
+    typing,
+    cropping,
+    range,
+    entered,
+    withGroup,
+    enter,
+    styleAt,
+    saving,
+    failed,
+    sheet,
+    ground,
+    views,
+    drawn,
+    troubled,
+    order,
+    bunches,
+    pickedGroup,
+    reading,
+    names,
+    guides,
+    arrangements,
+    stamps,
+    lastTint,
+    replacing,
+    arranging,
+    swapping,
+    pointing,
+    pen,
+    beside,
+    chooser,
+    darkroom,
+    typingOn,
+    tryOut,
+    leaveTrial,
+    goOnTyping,
+    add,
+    duplicate,
+    reorder,
+    point,
+    draw,
+    last,
+    open,
+    close,
+    show,
+    act,
+    rehearse,
+    refresh,
+    hear,
+    plain,
+    shownIn,
+    type,
+    patchStage,
   }
 })

@@ -33,30 +33,45 @@ export const useLive = defineStore('live', () => {
     switch (event.event) {
       case 'hello':
         // A page of another version would speak another language: it is read anew. Nothing is lost, all is kept as it is made.
-        if (version && version !== event.version) notices.say('A new version is here.', { action: { label: 'Show it', run: () => window.location.reload() } })
+        if (version && version !== event.version)
+          notices.say('A new version is here.', { action: { label: 'Show it', run: () => window.location.reload() } })
         version ??= event.version
         everything()
         break
-      case 'missed': everything(); break
+      case 'missed':
+        everything()
+        break
       case 'job':
         if (event.job === bench.job?.id) bench.hear(event.revision)
         board.value += 1
         break
-      case 'board': board.value += 1; break
-      case 'shelf': void shelf.load(); break
-      case 'kept': void shelf.loadKept(); break
+      case 'board':
+        board.value += 1
+        break
+      case 'shelf':
+        void shelf.load()
+        break
+      case 'kept':
+        void shelf.loadKept()
+        break
       case 'families':
         faces.value += 1
         void shelf.loadFamilies()
         void bench.show(bench.sideId)
         break
-      case 'work': works.set(event.work.id, event.work); break
+      case 'work':
+        works.set(event.work.id, event.work)
+        break
     }
   }
 
-  watch(eventSource, (source) => {
-    source?.addEventListener('message', (message: MessageEvent<string>) => hear(JSON.parse(message.data) as Event))
-  }, { immediate: true, flush: 'sync' })
+  watch(
+    eventSource,
+    (source) => {
+      source?.addEventListener('message', (message: MessageEvent<string>) => hear(JSON.parse(message.data) as Event))
+    },
+    { immediate: true, flush: 'sync' },
+  )
 
   return { board, faces, works, status }
 })

@@ -37,7 +37,19 @@ export const useNotices = defineStore('notices', () => {
     const message = ElMessage({
       message: h('span', { class: 'sentence' }, [
         h('span', text),
-        ...offers.map((deed) => h('button', { class: 'do', onClick: () => { deed.run(); message.close() } }, deed.label)),
+        ...offers.map((deed) =>
+          h(
+            'button',
+            {
+              class: 'do',
+              onClick: () => {
+                deed.run()
+                message.close()
+              },
+            },
+            deed.label,
+          ),
+        ),
       ]),
       type: options.trouble ? 'error' : 'info',
       customClass: 'notices',
@@ -51,11 +63,16 @@ export const useNotices = defineStore('notices', () => {
       },
     })
     shown.value.set(text, message.close)
-    if (options.while) unwatch = watch(options.while, (holds) => { if (!holds) message.close() })
+    if (options.while)
+      unwatch = watch(options.while, (holds) => {
+        if (!holds) message.close()
+      })
   }
 
   function report(error: unknown) {
-    const text = error instanceof ApiProblem ? error.message : 'Something went wrong on this page. Everything kept so far is safe; reload the page.'
+    const text =
+      error instanceof ApiProblem ? error.message : 'Something went wrong on this page. Everything kept so far is safe; reload the page.'
+    // oxlint-disable-next-line no-console -- what nobody foresaw has no other place.
     if (!(error instanceof ApiProblem)) console.error(error)
     say(text, { trouble: true })
   }

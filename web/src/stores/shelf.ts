@@ -58,7 +58,13 @@ export const useShelf = defineStore('shelf', () => {
     const bench = useBench()
     try {
       const { drawing, layers, notes } = await api.readDrawing(file, name)
-      await bench.add(layers.length && !bench.replacing ? { kind: 'layers', layers, width: drawing.width, height: drawing.height } : { kind: 'drawing', drawing }, undefined, at)
+      await bench.add(
+        layers.length && !bench.replacing
+          ? { kind: 'layers', layers, width: drawing.width, height: drawing.height }
+          : { kind: 'drawing', drawing },
+        undefined,
+        at,
+      )
       if (notes.length) notices.say(notes.join(' '))
     } catch (error) {
       notices.report(error)
@@ -95,12 +101,28 @@ export const useShelf = defineStore('shelf', () => {
   function showFamily(family: Family) {
     if (loaded.has(family.family)) return
     loaded.add(family.family)
-    const face = [...family.faces].sort((a, b) => Math.abs(a.weight - 400) - Math.abs(b.weight - 400) || Number(a.italic) - Number(b.italic))[0]
+    const face = family.faces.toSorted(
+      (a, b) => Math.abs(a.weight - 400) - Math.abs(b.weight - 400) || Number(a.italic) - Number(b.italic),
+    )[0]
     if (!face) return
     const font = new FontFace(`specimen ${family.family}`, `url(/type/${face.file})`)
     document.fonts.add(font)
     font.load().catch(() => loaded.delete(family.family))
   }
 
-  return { pictures, families, kept, uploading, load, loadFamilies, loadKept, bring, bringDrawing, bringFonts, dropFamily, picture, showFamily }
+  return {
+    pictures,
+    families,
+    kept,
+    uploading,
+    load,
+    loadFamilies,
+    loadKept,
+    bring,
+    bringDrawing,
+    bringFonts,
+    dropFamily,
+    picture,
+    showFamily,
+  }
 })

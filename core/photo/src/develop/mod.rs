@@ -14,6 +14,7 @@ mod finish;
 mod light;
 mod mask;
 mod mixing;
+mod noise;
 pub(crate) mod oklab;
 mod planes;
 mod row;

@@ -3,8 +3,9 @@
 use vatman_document::{Develop, Texture};
 
 use super::Ready;
-use super::colour::{encoded, smooth};
+use super::colour::encoded;
 use super::film::Film;
+use super::noise::{Ground, Many, PLACES};
 
 pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
     let Develop::Texture { texture, size, strength, tint, number } = develop else { return None };
@@ -17,149 +18,41 @@ pub(super) fn ready(develop: &Develop, film: &Film) -> Option<Ready> {
     // Finer than a pixel is seen as its mean.
     let pixel = unit;
     (strength > 0.0).then(|| {
-        Ready::placed(move |x, y, own| {
-            let (u, v) = ((x as f32 + 0.5 - left) * unit, (y as f32 + 0.5 - top) * unit);
-            let height = surface(texture, Ground { u, v, seed, pixel, ratio }) * strength;
-            // Hollows take on the colour of what lies in them, ridges catch light.
-            if height < 0.0 {
-                let by = (-height).min(1.0);
-                [0, 1, 2].map(|c| own[c] * (1.0 + (tint[c] - 1.0) * by))
-            } else {
-                let by = height.min(1.0) * 0.75;
-                own.map(|value| value + (1.0 - value) * by)
+        Ready::rows(move |y, row| {
+            let v = Many::all((y as f32 + 0.5 - top) * unit);
+            let width = row.len();
+            let mut channels = row.slices();
+            for from in (0..width).step_by(PLACES) {
+                let u = Many::of(|n| ((from + n) as f32 + 0.5 - left) * unit);
+                let height = surface(texture, Ground { u, v, seed, pixel, ratio }) * strength;
+                let to = width.min(from + PLACES);
+                for (channel, tint) in channels.iter_mut().zip(tint) {
+                    for (value, height) in channel[from..to].iter_mut().zip(height.0) {
+                        *value = lit(*value, height, tint);
+                    }
+                }
             }
         })
     })
 }
 
-/// A place on a surface, in units of its size, with the number it comes from.
-#[derive(Clone, Copy)]
-struct Ground {
-    u: f32,
-    v: f32,
-    seed: u32,
-    /// A pixel in units.
-    pixel: f32,
-    /// Width and height of the whole in units.
-    ratio: (f32, f32),
-}
-
-fn hash(x: i32, y: i32, seed: u32) -> f32 {
-    let mut h = (x as u32).wrapping_mul(0x85eb_ca6b) ^ (y as u32).wrapping_mul(0xc2b2_ae35) ^ seed;
-    h = (h ^ (h >> 15)).wrapping_mul(0x2c1b_3c6d);
-    h = (h ^ (h >> 12)).wrapping_mul(0x297a_2d39);
-    h ^= h >> 15;
-    h as f32 / u32::MAX as f32
-}
-
-impl Ground {
-    fn seeded(self, by: u32) -> Self {
-        Self { seed: self.seed.wrapping_add(by.wrapping_mul(0x27d4_eb2f)), ..self }
-    }
-
-    /// Turned, and drawn out across.
-    fn turned(self, degrees: f32, stretch: f32) -> Self {
-        let (sin, cos) = degrees.to_radians().sin_cos();
-        Self { u: (self.u * cos + self.v * sin) / stretch, v: self.v * cos - self.u * sin, ..self }
-    }
-
-    /// Moved about by clouds of a size.
-    fn warped(self, cell: f32, by: f32) -> Self {
-        let (a, b) = (self.seeded(71).cloud(cell), self.seeded(72).cloud(cell));
-        Self { u: self.u + a * by, v: self.v + b * by, ..self }
-    }
-
-    /// Smooth numbers from -1 to 1 on cells of a size; gone where a cell is smaller than a pixel.
-    fn cloud(self, cell: f32) -> f32 {
-        let (x, y) = (self.u / cell, self.v / cell);
-        let (i, j) = (x.floor(), y.floor());
-        let (s, t) = (smooth(x - i), smooth(y - j));
-        let (i, j) = (i as i32, j as i32);
-        let at = |i, j| hash(i, j, self.seed);
-        let top = at(i, j) + (at(i + 1, j) - at(i, j)) * s;
-        let foot = at(i, j + 1) + (at(i + 1, j + 1) - at(i, j + 1)) * s;
-        (top + (foot - top) * t) * self.seen(cell) * 2.0 - self.seen(cell)
-    }
-
-    fn seen(self, cell: f32) -> f32 {
-        (cell / self.pixel - 0.5).clamp(0.0, 1.0)
-    }
-
-    /// Clouds on clouds half as large.
-    fn clouds(self, cell: f32, times: u32) -> f32 {
-        (0..times)
-            .map(|n| self.seeded(n).cloud(cell / f32::powi(2.0, n as i32)) / f32::powi(2.0, n as i32))
-            .sum::<f32>()
-            * 0.6
-    }
-
-    /// Ridges where clouds pass through the middle: 1 on them, 0 away from them.
-    fn ridges(self, cell: f32, wide: f32) -> f32 {
-        let own = self.cloud(cell).abs() / wide.max(self.pixel / cell);
-        (1.0 - own).max(0.0)
-    }
-
-    /// Distance to the nearest and second nearest of scattered points, and a number of the nearest.
-    fn points(self, cell: f32) -> (f32, f32, f32) {
-        let (x, y) = (self.u / cell, self.v / cell);
-        let (i, j) = (x.floor() as i32, y.floor() as i32);
-        let (mut near, mut next, mut which) = (9.0f32, 9.0f32, 0.0);
-        for dj in -1..=1 {
-            for di in -1..=1 {
-                let (ci, cj) = (i + di, j + dj);
-                let (px, py) = (ci as f32 + hash(ci, cj, self.seed), cj as f32 + hash(ci, cj, self.seed ^ 0x55));
-                let far = (x - px).hypot(y - py);
-                if far < near {
-                    (near, next, which) = (far, near, hash(ci, cj, self.seed ^ 0xaa));
-                } else if far < next {
-                    next = far;
-                }
-            }
-        }
-        (near, next, which)
-    }
-
-    /// Dots around some of scattered points: 1 in their middle.
-    fn dots(self, cell: f32, share: f32, radius: f32) -> f32 {
-        let (near, _, which) = self.points(cell);
-        if which > share {
-            return 0.0;
-        }
-        let radius = radius * (0.3 + 0.7 * which / share);
-        let soft = (self.pixel / cell).max(radius * 0.25);
-        ((radius - near) / soft + 0.5).clamp(0.0, 1.0) * self.seen(cell * radius * 2.0).max(0.15)
-    }
-
-    /// Fine lines in one direction, some of them.
-    fn scratches(self, cell: f32, degrees: f32, share: f32) -> f32 {
-        let along = self.warped(cell * 6.0, cell * 0.4).turned(degrees, 14.0);
-        let row = (along.v / cell).floor() as i32;
-        let place = along.v / cell - row as f32;
-        let middle = 0.2 + 0.6 * hash(row, 3, self.seed);
-        let there = smooth((Self { v: row as f32 * 7.7, ..along }.cloud(cell) - (1.0 - 2.0 * share)) / 0.2);
-        let wide = (0.06f32).max(0.6 * self.pixel / cell);
-        ((1.0 - (place - middle).abs() / wide).max(0.0) * there * (0.06 / wide).min(1.0)).min(1.0)
-    }
-
-    /// Waves in one direction.
-    fn waves(self, length: f32, degrees: f32) -> f32 {
-        (self.turned(degrees, 1.0).v / length * std::f32::consts::TAU).sin() * self.seen(length)
-    }
-
-    /// How near the edge of the whole: 0 inside, 1 on it, over a width, unevenly.
-    fn rim(self, wide: f32, uneven: f32) -> f32 {
-        let to = self.u.min(self.v).min(self.ratio.0 - self.u).min(self.ratio.1 - self.v);
-        smooth(1.0 - (to + uneven * self.clouds(wide * 1.6, 4)) / wide)
-    }
+/// What a channel becomes at a height: hollows take on the colour of what lies in them, ridges catch light.
+#[inline]
+fn lit(value: f32, height: f32, tint: f32) -> f32 {
+    let (down, up) = ((-height).clamp(0.0, 1.0), height.clamp(0.0, 1.0) * 0.75);
+    let lower = value * (1.0 + (tint - 1.0) * down);
+    lower + (1.0 - lower) * up
 }
 
 /// The height of a surface, about -1 to 1: hollows below 0, ridges above.
 #[allow(clippy::too_many_lines, reason = "one entry for each surface")]
-fn surface(texture: Texture, g: Ground) -> f32 {
+fn surface(texture: Texture, g: Ground) -> Many {
     match texture {
         Texture::FinePaper => 0.35 * g.clouds(0.006, 3) + 0.12 * g.clouds(0.09, 2),
         Texture::LaidPaper => {
-            0.22 * g.waves(0.011, 0.0) + 0.2 * g.waves(0.16, 90.0).powi(9).min(0.0) + 0.2 * g.clouds(0.008, 3)
+            0.22 * g.waves(0.011, 0.0)
+                + 0.2 * g.waves(0.16, 90.0).map(|wave| wave.powi(9).min(0.0))
+                + 0.2 * g.clouds(0.008, 3)
         }
         Texture::Watercolour => {
             let bumps = g.warped(0.02, 0.012).turned(31.0, 1.0).clouds(0.018, 4);
@@ -181,12 +74,12 @@ fn surface(texture: Texture, g: Ground) -> f32 {
             0.5 * facet(1, 0.26) + 0.35 * facet(2, 0.12) + 0.12 * g.clouds(0.02, 3)
         }
         Texture::Folded => {
-            let crease = |at: f32, length: f32| {
-                let off = at / length - (at / length).round();
-                let far = off.abs() * length / 0.012;
-                let side = if off > 0.0 { 0.12 } else { -0.12 };
-                side * smooth(1.0 - (off.abs() * length / 0.14).min(1.0))
-                    - 0.6 * smooth(1.0 - far.min(1.0)) * (0.5 + 0.5 * g.clouds(0.02, 3))
+            let soft = 0.5 + 0.5 * g.clouds(0.02, 3);
+            let crease = |at: Many, length: f32| {
+                let off = (at / length).off_whole();
+                let far = off.abs() * length;
+                let side = off.map(|off| if off > 0.0 { 0.12 } else { -0.12 });
+                side * (1.0 - (far / 0.14).min(1.0)).smooth() - 0.6 * (1.0 - (far / 0.012).min(1.0)).smooth() * soft
             };
             let w = g.warped(0.2, 0.006);
             crease(w.u + 0.001, g.ratio.0 / 2.0) + crease(w.v + 0.001, g.ratio.1 / 3.0) + 0.14 * g.clouds(0.01, 3)
@@ -204,7 +97,7 @@ fn surface(texture: Texture, g: Ground) -> f32 {
         }
         Texture::Canvas => {
             let (a, b) = (g.waves(0.018, 0.0), g.waves(0.018, 90.0));
-            0.5 * a.max(b) - 0.25 + 0.2 * g.clouds(0.006, 2)
+            0.5 * a.greater(b) - 0.25 + 0.2 * g.clouds(0.006, 2)
         }
         Texture::Felt => 0.3 * g.warped(0.02, 0.02).clouds(0.012, 4) + 0.25 * g.turned(33.0, 4.0).clouds(0.014, 3),
         Texture::Plaster => {
@@ -231,12 +124,14 @@ fn surface(texture: Texture, g: Ground) -> f32 {
             let (near, _, which) = g.warped(0.12, 0.09).points(0.55);
             let radius = 0.16 + 0.3 * which;
             let ring = (1.0 - ((near - radius).abs() / 0.03).min(1.0)) * 0.5;
-            if which < 0.55 { -(smooth((radius - near) / 0.05) * 0.22 + ring) } else { 0.08 * g.clouds(0.05, 3) }
+            let stain = -(((radius - near) / 0.05).smooth() * 0.22 + ring);
+            let clean = which.map(|which| if which < 0.55 { 0.0 } else { 0.08 });
+            stain.with(clean, |stain, clean| if clean > 0.0 { 0.0 } else { stain }) + clean * g.clouds(0.05, 3)
         }
         Texture::TideMarks => {
             let line = g.warped(0.3, 0.22).clouds(0.5, 3) * 5.0;
-            let off = (line - line.round()).abs();
-            -0.55 * (1.0 - (off / 0.07).min(1.0)) - 0.18 * smooth(line - line.floor()) + 0.05
+            let off = line.off_whole().abs();
+            -0.55 * (1.0 - (off / 0.07).min(1.0)) - 0.18 * (line - line.floor()).smooth() + 0.05
         }
         Texture::Crackle => {
             let crack = |cell: f32, n: u32, wide: f32| {
@@ -247,17 +142,17 @@ fn surface(texture: Texture, g: Ground) -> f32 {
         }
         Texture::WornEdges => {
             let rim = g.rim(0.09, 0.09);
-            1.1 * rim * smooth(0.55 + g.clouds(0.03, 4)) + 0.3 * g.dots(0.04, 0.12, 0.1)
+            1.1 * rim * (0.55 + g.clouds(0.03, 4)).smooth() + 0.3 * g.dots(0.04, 0.12, 0.1)
         }
         Texture::Rubbed => {
-            let patch = smooth((g.warped(0.25, 0.2).clouds(0.3, 5) - 0.12) / 0.2);
-            patch * smooth((g.clouds(0.02, 4) + 0.1) / 0.25)
+            let patch = ((g.warped(0.25, 0.2).clouds(0.3, 5) - 0.12) / 0.2).smooth();
+            patch * ((g.clouds(0.02, 4) + 0.1) / 0.25).smooth()
         }
         Texture::InkWash => {
             let pool = g.warped(0.4, 0.3).clouds(0.35, 6);
-            -0.5 * smooth(pool + 0.5) - 0.35 * (1.0 - (pool.abs() / 0.05).min(1.0)) + 0.12
+            -0.5 * (pool + 0.5).smooth() - 0.35 * (1.0 - (pool.abs() / 0.05).min(1.0)) + 0.12
         }
-        Texture::Grit => 0.7 * g.clouds(0.005, 2) * smooth(0.5 + g.clouds(0.08, 4)),
+        Texture::Grit => 0.7 * g.clouds(0.005, 2) * (0.5 + g.clouds(0.08, 4)).smooth(),
     }
 }
 
