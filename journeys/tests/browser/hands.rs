@@ -69,7 +69,7 @@ async fn a_second_press_in_the_same_place_picks_what_lies_below() -> WebDriverRe
     bench.browser.rest().await;
     let (x, y) = bench.browser.middle(&css).await?;
     bench.browser.double_press(x, y).await?;
-    bench.browser.find(&format!(".chosen[data-item='{}']", made[0])).await?;
+    bench.browser.find(&format!(".chosen[data-chosen='{}']", made[0])).await?;
     // What is selected now is removed: it was the one below.
     bench.keys(None, Key::Delete + "").await?;
     let left: Vec<Value> = bench.items().iter().map(|item| item["id"].clone()).collect();

@@ -121,6 +121,16 @@ section {
   white-space: nowrap;
 }
 
+/* The field gives way, never the word. */
+.row .measure {
+  flex: 1;
+  min-width: 0;
+}
+
+.row .measure + .act {
+  flex: none;
+}
+
 .row .act + .act,
 .row .measure + .act {
   margin-left: 6px;

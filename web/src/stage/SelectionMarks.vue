@@ -75,7 +75,7 @@ const centre = computed(() => (only.value ? props.viewport.toScreen(middle(only.
       <polygon :points="outline(hover)" class="under" />
       <polygon :points="outline(hover)" class="over" />
     </g>
-    <g v-for="entry in frames" :key="entry.id" class="chosen" :class="{ crop }" :data-item="entry.id">
+    <g v-for="entry in frames" :key="entry.id" class="chosen" :class="{ crop }" :data-chosen="entry.id">
       <polygon :points="outline(entry.frame)" class="under" />
       <polygon :points="outline(entry.frame)" class="over" />
     </g>
