@@ -159,7 +159,7 @@ const TWELVE: [&str; 12] = [
     "card",
     "bookmark",
     "mail-header",
-    "tall-pin",
+    "board-picture",
     "jar-label",
     "leaflet-three",
 ];

@@ -418,11 +418,15 @@ dd {
   background: var(--paper-3);
 }
 
+/* What is done in the end stays in sight, however much is said above. */
 .deeds {
+  position: sticky;
+  bottom: -18px;
   display: grid;
   gap: 8px;
-  margin-top: auto;
-  padding-top: 8px;
+  margin: auto -16px -18px;
+  padding: 8px 16px 18px;
+  background: var(--paper);
 }
 
 .go {

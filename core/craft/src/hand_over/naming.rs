@@ -164,20 +164,20 @@ mod tests {
         let day = Day { year: 2026, month: 3, day: 5 };
         let of = FileParts {
             job: "Winter market".into(),
-            piece: "Tall pin".into(),
+            piece: "Board picture".into(),
             size: "1000 \u{d7} 1500 px".into(),
             extension: "png",
         };
         let name = |pattern: &str| NamePattern::read(pattern).map(|pattern| pattern.name(&of, day, 7));
-        assert_eq!(name("[date] [piece]").as_deref(), Ok("2026-03-05-tall-pin.png"));
+        assert_eq!(name("[date] [piece]").as_deref(), Ok("2026-03-05-board-picture.png"));
         assert_eq!(name("Spring/[number]_[size]").as_deref(), Ok("Spring-07_1000x1500px.png"));
-        assert_eq!(name("[piece]_[job]").as_deref(), Ok("tall-pin_winter-market.png"));
+        assert_eq!(name("[piece]_[job]").as_deref(), Ok("board-picture_winter-market.png"));
         assert_eq!(name("[job]"), Err(PatternError::Same));
         assert_eq!(name("[piece"), Err(PatternError::Open));
         assert_eq!(name("[piece][colour]"), Err(PatternError::Field("colour".into())));
         assert_eq!(name(&"[piece]".repeat(20)), Err(PatternError::Long));
         let nameless = FileParts { job: String::new(), ..of.clone() };
-        assert_eq!(NamePattern::default().name(&nameless, day, 1), "tall-pin_1000x1500px.png");
+        assert_eq!(NamePattern::default().name(&nameless, day, 1), "board-picture_1000x1500px.png");
     }
 
     proptest::proptest! {

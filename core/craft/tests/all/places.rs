@@ -29,7 +29,7 @@ fn every_place_can_be_made_found_by_its_name_and_read() {
         ("square-post", 1080, 1080),
         ("portrait-post", 1080, 1350),
         ("story", 1080, 1920),
-        ("tall-pin", 1000, 1500),
+        ("board-picture", 1000, 1500),
         ("link-picture", 1200, 630),
         ("video-thumbnail", 1280, 720),
         ("cloth-print", 4500, 5400),
